@@ -1,0 +1,105 @@
+import { buildCircuit, type Circuit } from "../network/circuit";
+import { buildTopology, openKey, type Topology } from "../network/topology";
+import type { Machine } from "../machine/schema";
+import type { Charge } from "../network/solve";
+
+/** A netlist and the element names in it, by index in the circuit (null: not part of the solved network). */
+export interface Netlist {
+  text: string;
+  node: (index: number) => string | null;
+  branch: (string | null)[];
+  emf: (string | null)[];
+  load: (string | null)[];
+  converter: (string | null)[];
+}
+
+function ascii(text: string): string {
+  return text.replace(/[^\x20-\x7e]/g, "?");
+}
+
+/** Full-precision number that SPICE reads back exactly. */
+function num(value: number): string {
+  return value.toPrecision(17).replace(/\.?0+($|e)/, "$1");
+}
+
+/**
+ * One mode of the machine as a SPICE netlist: resistances, sources behind their resistance, current, resistive
+ * and constant-power loads, converters as behavioural sources tied to their outputs. Starting voltages are the
+ * set-points, so a simulator begins on the stable side.
+ */
+export function toSpice(machine: Machine, modeId: string, charge: Charge = "planned"): Netlist {
+  const circuit = buildCircuit(machine);
+  const mode = Math.max(
+    0,
+    machine.modes.findIndex(({ id }) => id === modeId),
+  );
+  const topology = buildTopology(circuit, openKey(circuit, machine.modes[mode]?.id ?? modeId));
+  return netlist(circuit, topology, mode, charge);
+}
+
+export function netlist(circuit: Circuit, topology: Topology, mode: number, charge: Charge): Netlist {
+  const { machine } = circuit;
+  const node = (index: number) => {
+    const unknown = topology.unknownOf[index] as number;
+    return unknown === -2 ? null : unknown === -1 ? "0" : `n${index}`;
+  };
+  const lines: string[] = [
+    `* ${ascii(machine.name)}, mode ${ascii(machine.modes[mode]?.name ?? "")}, exported by Node Ledger`,
+    "* SI units. Node 0 is the minus terminal of the first source of each island.",
+  ];
+  for (const [key, index] of circuit.nodeOf) if (node(index)) lines.push(`* ${node(index)} = ${key}`);
+
+  const branch = circuit.branches.map((element, i) => {
+    if (!topology.branches[i]) return null;
+    const name = `r${i}`;
+    lines.push(`${name} ${node(element.a)} ${node(element.b)} ${num(element.ohm)} ; ${element.kind} ${element.id}`);
+    return name;
+  });
+  const emf = circuit.emfs.map((element, i) => {
+    if (!topology.emfs[i]) return null;
+    const volts = charge === "low" ? element.lowVolts : element.volts;
+    // Norton form: with a voltage source, an unloaded output leaves simulators a pivot that cancels to nothing.
+    lines.push(`is${i} ${node(element.neg)} ${node(element.pos)} ${num(volts / element.ohm)} ; ${element.id}, ${num(volts)} V behind ${num(element.ohm)} ohm`);
+    lines.push(`rs${i} ${node(element.pos)} ${node(element.neg)} ${num(element.ohm)}`);
+    const pos = node(element.pos);
+    if (pos !== "0") lines.push(`.nodeset v(${pos})=${num(volts)}`);
+    return `rs${i}`;
+  });
+  const load = circuit.loads.map((element, i) => {
+    const amps = element.draw[mode] as number;
+    if (!topology.loads[i] || amps === 0) return null;
+    const [pos, neg] = [node(element.pos), node(element.neg)];
+    if (element.behaviour === "current") {
+      lines.push(`i${i} ${pos} ${neg} ${num(amps)} ; ${element.id}`);
+      return `i${i}`;
+    }
+    if (element.behaviour === "resistance") {
+      lines.push(`rl${i} ${pos} ${neg} ${num(element.nominalV / amps)} ; ${element.id}`);
+      return `rl${i}`;
+    }
+    lines.push(`b${i} ${pos} ${neg} I=${num(amps * element.nominalV)}/V(${pos},${neg}) ; ${element.id}`);
+    return `b${i}`;
+  });
+  const converter = circuit.converters.map((element, i) => {
+    const output = circuit.emfs[element.emf];
+    if (!topology.converters[i] || !output) return null;
+    const [pos, neg] = [node(element.inPos), node(element.inNeg)];
+    const out = `V(${node(output.pos)},${node(output.neg)})`;
+    const amps = `(${num(output.volts)}-${out})/${num(output.ohm)}`;
+    lines.push(`bc${i} ${pos} ${neg} I=max(0,${out}*(${amps}))/${num(element.efficiency)}/V(${pos},${neg})+${num(element.quiescentA)} ; ${element.id}`);
+    return `bc${i}`;
+  });
+  for (const [key, index] of circuit.nodeOf) {
+    const part = machine.parts.find(({ id }) => key.startsWith(`${id}.`));
+    const supplySide = part && /\.(\+|in\+|in|out|bar)$/.test(key) && !(part.kind === "bar" && part.side === "negative");
+    const unknown = topology.unknownOf[index] as number;
+    const first = circuit.emfs[0];
+    if (supplySide && unknown >= 0 && first) {
+      const home = circuit.emfs.find((each) => topology.island[each.pos] === topology.island[index]) ?? first;
+      const nominal = part.kind === "load" ? part.nominalV.value : home.volts;
+      lines.push(`.nodeset v(n${index})=${num(nominal)}`);
+    }
+  }
+  lines.push(".options reltol=1e-9 abstol=1e-13 vntol=1e-12 gmin=1e-18 pivrel=0.1 itl1=1000", ".op", ".end", "");
+  return { text: lines.join("\n"), node, branch, emf, load, converter };
+}

@@ -1,0 +1,262 @@
+import { applyPatches, enablePatches, type Patch, produceWithPatches } from "immer";
+import { checkReferences } from "./check";
+import type { Command, FeedPlan } from "./commands";
+import { freshId } from "./defaults";
+import { type Machine, machineShape, type Part, type TerminalRef, type Wire } from "./schema";
+import { inputTerminals, sameTerminal, terminalsOf } from "./terminals";
+
+enablePatches();
+
+export type EditResult =
+  | { ok: true; machine: Machine; patches: Patch[]; inverse: Patch[]; label: string }
+  | { ok: false; message: string };
+
+/** Refused by a command, with the reason in the builder's words. */
+class Refusal extends Error {}
+
+function refuse(message: string): never {
+  throw new Refusal(message);
+}
+
+function partOf(draft: Machine, id: string): Part {
+  return draft.parts.find((part) => part.id === id) ?? refuse("That part is no longer in the plan.");
+}
+
+function wireOf(draft: Machine, id: string): Wire {
+  return draft.wires.find((wire) => wire.id === id) ?? refuse("That wire is no longer in the plan.");
+}
+
+/** Parts whose feed or return ends on this part: what would be left hanging if it went. */
+export function hangingOn(machine: Machine, id: string): Part[] {
+  const ids = new Set<string>();
+  for (const wire of machine.wires) {
+    if (wire.role !== "return" && wire.from.part === id) ids.add(wire.to.part);
+    if (wire.role === "return" && wire.to.part === id) ids.add(wire.from.part);
+  }
+  ids.delete(id);
+  return machine.parts.filter((part) => ids.has(part.id));
+}
+
+function addFeed(draft: Machine, part: Part, plan: FeedPlan): void {
+  const input = inputTerminals(part);
+  const base = { parallel: 1, insulation: "pvc80", ...plan.wire };
+  let supplyId: string | undefined;
+  if (plan.from && input.supply) {
+    const id = freshId("w", draft.wires);
+    const from = plan.from;
+    const role = partOf(draft, from.part).kind === "driver" ? ("phase" as const) : ("supply" as const);
+    draft.wires.push({ id, role, from, to: { part: part.id, terminal: input.supply }, ...base });
+    supplyId = id;
+  }
+  if (plan.back && input.back) {
+    const { fuse: _supplySideOnly, ...conductor } = base;
+    const id = freshId("w", draft.wires);
+    const role = partOf(draft, plan.back.part).kind === "driver" ? ("phase" as const) : ("return" as const);
+    const pair = supplyId === undefined ? {} : { pair: supplyId };
+    draft.wires.push({ id, role, from: { part: part.id, terminal: input.back }, to: plan.back, ...pair, ...conductor });
+  }
+}
+
+function removeWires(draft: Machine, gone: ReadonlySet<string>): void {
+  draft.wires = draft.wires.filter((wire) => !gone.has(wire.id));
+  for (const wire of draft.wires) if (wire.pair !== undefined && gone.has(wire.pair)) delete wire.pair;
+}
+
+function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined): void {
+  const hanging = hangingOn(draft, id);
+  if (hanging.length > 0 && !moveTo) {
+    const names = hanging.map((part) => part.name).join(", ");
+    refuse(`${partOf(draft, id).name} still feeds or returns ${names}. Say where they should go, or remove them first.`);
+  }
+  if (moveTo) {
+    if (moveTo.part === id) refuse("Move them to another part than the one being removed.");
+    for (const wire of draft.wires) {
+      if (wire.role !== "return" && wire.from.part === id) wire.from = { ...moveTo };
+      if (wire.role === "return" && wire.to.part === id) wire.to = { ...moveTo };
+    }
+  }
+  const gone = new Set(
+    draft.wires
+      .filter((wire) => wire.from.part === id || wire.to.part === id || sameTerminal(wire.from, wire.to))
+      .map((wire) => wire.id),
+  );
+  removeWires(draft, gone);
+  draft.parts = draft.parts.filter((part) => part.id !== id);
+}
+
+function assignDefined(target: object, changes: object): void {
+  const record = target as Record<string, unknown>;
+  for (const [key, value] of Object.entries(changes)) {
+    if (value === undefined) delete record[key];
+    else record[key] = value;
+  }
+}
+
+function updatePart(draft: Machine, id: string, changes: Record<string, unknown>): void {
+  const part = partOf(draft, id);
+  if ("id" in changes || "kind" in changes) refuse("A part keeps its kind. Add a new one and move the wires.");
+  assignDefined(part, changes);
+  const terminals = terminalsOf(part);
+  const stranded = draft.wires.find((wire) => [wire.from, wire.to].some((end) => end.part === id && !terminals.includes(end.terminal)));
+  if (stranded) refuse(`${part.name} still has a wire on a channel that would go away. Move that motor first.`);
+}
+
+function removeMode(draft: Machine, id: string): void {
+  if (draft.modes.length === 1) refuse("A machine needs at least one mode. Rename this one instead.");
+  draft.modes = draft.modes.filter((mode) => mode.id !== id);
+  for (const part of draft.parts) {
+    if (part.kind === "load") delete part.cells[id];
+    if (part.kind === "switch") part.openIn = part.openIn.filter((mode) => mode !== id);
+  }
+}
+
+function addMode(draft: Machine, name: string, lastsS: number | null, copyFrom: string | undefined): void {
+  const id = freshId("m", draft.modes);
+  draft.modes.push({ id, name, lastsS });
+  if (copyFrom === undefined) return;
+  for (const part of draft.parts) {
+    const cell = part.kind === "load" ? part.cells[copyFrom] : undefined;
+    if (part.kind === "load" && cell) part.cells[id] = structuredClone(cell);
+    if (part.kind === "switch" && part.openIn.includes(copyFrom)) part.openIn.push(id);
+  }
+}
+
+function perform(draft: Machine, command: Command): void {
+  switch (command.type) {
+    case "rename":
+      if (command.name !== undefined) draft.name = command.name.trim();
+      if (command.description !== undefined) draft.description = command.description;
+      return;
+    case "setSettings":
+      Object.assign(draft.settings, command.changes);
+      return;
+    case "addPart":
+      if (draft.parts.some((part) => part.id === command.part.id)) refuse("A part with that id is already in the plan.");
+      draft.parts.push(command.part);
+      if (command.feed) addFeed(draft, command.part, command.feed);
+      return;
+    case "updatePart":
+      return updatePart(draft, command.id, command.changes);
+    case "removePart":
+      return removePart(draft, command.id, command.moveTo);
+    case "addWire":
+      draft.wires.push({ ...command.wire, id: command.wire.id ?? freshId("w", draft.wires) });
+      return;
+    case "updateWire":
+      return assignDefined(wireOf(draft, command.id), command.changes);
+    case "setFeed":
+      for (const wire of draft.wires) if (wire.id === command.id || wire.pair === command.id) assignDefined(wire, command.changes);
+      return;
+    case "setFuse": {
+      const wire = wireOf(draft, command.wireId);
+      if (command.fuse === null) delete wire.fuse;
+      else wire.fuse = { ...command.fuse };
+      return;
+    }
+    case "reland":
+      wireOf(draft, command.wireId)[command.end] = { ...command.at };
+      return;
+    case "removeWire":
+      return removeWires(draft, new Set([command.id]));
+    case "addMode":
+      return addMode(draft, command.name.trim(), command.lastsS, command.copyFrom);
+    case "updateMode": {
+      const mode = draft.modes.find(({ id }) => id === command.id) ?? refuse("That mode is no longer in the plan.");
+      Object.assign(mode, command.changes);
+      return;
+    }
+    case "moveMode": {
+      const from = draft.modes.findIndex(({ id }) => id === command.id);
+      const to = from + command.by;
+      const [mode] = from >= 0 && to >= 0 && to < draft.modes.length ? draft.modes.splice(from, 1) : [];
+      if (mode) draft.modes.splice(to, 0, mode);
+      return;
+    }
+    case "removeMode":
+      return removeMode(draft, command.id);
+    case "setCell": {
+      const load = partOf(draft, command.loadId);
+      if (load.kind !== "load") refuse(`${load.name} is not a load.`);
+      if (command.cell === null) delete load.cells[command.modeId];
+      else load.cells[command.modeId] = command.cell;
+      return;
+    }
+    case "batch":
+      for (const each of command.commands) perform(draft, each);
+      return;
+  }
+}
+
+/** What the command did, for the undo button and the history. */
+export function labelOf(command: Command, machine: Machine): string {
+  const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "part";
+  const wireName = (id: string) => {
+    const wire = machine.wires.find((each) => each.id === id);
+    return wire ? (wire.role === "return" ? `return of ${name(wire.from.part)}` : `feed of ${name(wire.to.part)}`) : "wire";
+  };
+  switch (command.type) {
+    case "rename":
+      return "Rename machine";
+    case "setSettings":
+      return "Change settings";
+    case "addPart":
+      return `Add ${command.part.name}`;
+    case "updatePart":
+      return `Edit ${name(command.id)}`;
+    case "removePart":
+      return `Remove ${name(command.id)}`;
+    case "addWire":
+      return "Add wire";
+    case "updateWire":
+      return `Edit ${wireName(command.id)}`;
+    case "setFeed":
+      return `Edit ${wireName(command.id)}`;
+    case "setFuse":
+      return `${command.fuse ? "Fuse" : "Unfuse"} ${wireName(command.wireId)}`;
+    case "reland":
+      return `Move ${wireName(command.wireId)}`;
+    case "removeWire":
+      return `Remove ${wireName(command.id)}`;
+    case "addMode":
+      return `Add mode ${command.name}`;
+    case "updateMode":
+      return "Edit mode";
+    case "moveMode":
+      return "Reorder modes";
+    case "removeMode":
+      return "Delete mode";
+    case "setCell":
+      return `Current of ${name(command.loadId)}`;
+    case "batch":
+      return command.label;
+  }
+}
+
+/**
+ * Applies a command. The result is a valid document with patches both ways, or a refusal in the builder's words with
+ * the document untouched.
+ */
+export function applyCommand(machine: Machine, command: Command): EditResult {
+  let result: readonly [Machine, Patch[], Patch[]];
+  try {
+    result = produceWithPatches(machine, (draft: Machine) => perform(draft, command));
+  } catch (error) {
+    if (error instanceof Refusal) return { ok: false, message: error.message };
+    throw error;
+  }
+  const [next, patches, inverse] = result;
+  const parsed = machineShape.safeParse(next);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0];
+    const field = issue?.path.at(-1);
+    return { ok: false, message: `That does not fit: ${String(field ?? "the plan")} needs ${issue?.message ?? "another value"}.` };
+  }
+  const problem = checkReferences(next)[0];
+  if (problem) return { ok: false, message: `That does not fit: expected ${problem.expected}.` };
+  return { ok: true, machine: next, patches, inverse, label: labelOf(command, machine) };
+}
+
+/** Plays patches onto a machine: undo with the inverse ones, redo with the forward ones. */
+export function replay(machine: Machine, patches: readonly Patch[]): Machine {
+  return applyPatches(machine, patches as Patch[]);
+}

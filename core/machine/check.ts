@@ -1,0 +1,85 @@
+import { fuseRow } from "../reference/fuses";
+import { gaugeById } from "../reference/gauges";
+import { insulationById } from "../reference/insulation";
+import type { FuseRef, Machine, Part, TerminalRef } from "./schema";
+import { sameTerminal, terminalsOf } from "./terminals";
+
+/** Something wrong in a document: where it is, and what was expected there, in words. */
+export interface Problem {
+  path: string;
+  expected: string;
+}
+
+function duplicates(ids: readonly string[]): string[] {
+  const seen = new Set<string>();
+  return ids.filter((id) => seen.size === seen.add(id).size);
+}
+
+/** Checks what a schema cannot: that references point at something. An empty list means the document is coherent. */
+export function checkReferences(machine: Machine): Problem[] {
+  const problems: Problem[] = [];
+  const say = (path: string, expected: string) => problems.push({ path, expected });
+  const parts = new Map(machine.parts.map((part) => [part.id, part]));
+  const modes = new Set(machine.modes.map((mode) => mode.id));
+  const wires = new Map(machine.wires.map((wire) => [wire.id, wire]));
+
+  for (const id of duplicates(machine.parts.map((part) => part.id))) say("parts", `one part with the id "${id}", not two`);
+  for (const id of duplicates(machine.wires.map((wire) => wire.id))) say("wires", `one wire with the id "${id}", not two`);
+  for (const id of duplicates(machine.modes.map((mode) => mode.id))) say("modes", `one mode with the id "${id}", not two`);
+
+  machine.parts.forEach((part, index) => {
+    checkPart(part, `parts[${index}]`, modes, say);
+  });
+
+  machine.wires.forEach((wire, index) => {
+    const path = `wires[${index}]`;
+    checkTerminal(wire.from, `${path}.from`, parts, say);
+    checkTerminal(wire.to, `${path}.to`, parts, say);
+    if (sameTerminal(wire.from, wire.to)) say(`${path}.to`, "another terminal: a wire cannot end where it begins");
+    if (wire.gauge !== undefined && !gaugeById(wire.gauge)) say(`${path}.gauge`, `a size from the gauge table such as "14 AWG" or "1.5 mm²", not "${wire.gauge}"`);
+    if (!insulationById(wire.insulation)) say(`${path}.insulation`, `an insulation from the table such as "pvc80", not "${wire.insulation}"`);
+    if (wire.fuse) checkFuse(wire.fuse, `${path}.fuse`, say);
+    if (wire.pair !== undefined) {
+      const mate = wires.get(wire.pair);
+      if (!mate || mate.id === wire.id) say(`${path}.pair`, `the id of the supply wire this one returns for, not "${wire.pair}"`);
+      else if (wire.role === "supply" || mate.role === "return") say(`${path}.pair`, "a return paired with a supply wire");
+    }
+  });
+  return problems;
+}
+
+type Say = (path: string, expected: string) => void;
+
+function checkFuse(fuse: FuseRef, path: string, say: Say): void {
+  if (!fuseRow(fuse.family, fuse.ratingA)) say(`${path}.ratingA`, `a rating this family is made in, not ${fuse.ratingA}`);
+}
+
+function checkTerminal(ref: TerminalRef, path: string, parts: ReadonlyMap<string, Part>, say: Say): void {
+  const part = parts.get(ref.part);
+  if (!part) say(`${path}.part`, `the id of a part of this machine, not "${ref.part}"`);
+  else if (!terminalsOf(part).includes(ref.terminal)) {
+    say(`${path}.terminal`, `one of ${terminalsOf(part).join(", ")} on ${part.name}, not "${ref.terminal}"`);
+  }
+}
+
+function checkPart(part: Part, path: string, modes: ReadonlySet<string>, say: Say): void {
+  if (part.kind === "fuse") checkFuse(part.fuse, `${path}.fuse`, say);
+  if (part.kind === "switch") {
+    part.openIn.forEach((mode, i) => {
+      if (!modes.has(mode)) say(`${path}.openIn[${i}]`, `the id of a mode, not "${mode}"`);
+    });
+  }
+  if (part.kind === "load") {
+    for (const mode of Object.keys(part.cells)) {
+      if (!modes.has(mode)) say(`${path}.cells.${mode}`, "the id of a mode of this machine");
+    }
+  }
+  if (part.kind === "pack") {
+    const { fullV, lowV, openCircuitV } = part;
+    if (fullV && fullV.value < openCircuitV.value) say(`${path}.fullV`, "at least the planned open-circuit voltage");
+    if (lowV && lowV.value > openCircuitV.value) say(`${path}.lowV`, "at most the planned open-circuit voltage");
+  }
+  if ("inputMinV" in part && part.inputMinV && part.inputMaxV && part.inputMinV.value > part.inputMaxV.value) {
+    say(`${path}.inputMinV`, "at most the highest input voltage");
+  }
+}

@@ -1,0 +1,31 @@
+import type { Cell, FuseRef, Mode, Part, Settings, TerminalRef, Wire } from "./schema";
+
+/** Where a new part hangs and with what conductors; lengths and gauges may still be unknown. */
+export interface FeedPlan {
+  /** Supply conductor's source end, e.g. a bar. Absent for a negative bar. */
+  from?: TerminalRef;
+  /** Where the return lands. Absent for parts in the supply path only (switch, fuse, positive bar). */
+  back?: TerminalRef;
+  wire?: Partial<Pick<Wire, "gauge" | "lengthM" | "parallel" | "insulation" | "bundle" | "fuse">>;
+}
+
+/** Any change to a plan. Everything that edits goes through one of these, so undo, history and remedies are one thing. */
+export type Command =
+  | { type: "rename"; name?: string; description?: string }
+  | { type: "setSettings"; changes: Partial<Settings> }
+  | { type: "addPart"; part: Part; feed?: FeedPlan }
+  | { type: "updatePart"; id: string; changes: Record<string, unknown> }
+  | { type: "removePart"; id: string; moveTo?: TerminalRef }
+  | { type: "addWire"; wire: Omit<Wire, "id"> & { id?: string } }
+  | { type: "updateWire"; id: string; changes: Partial<Omit<Wire, "id" | "from" | "to" | "role">> }
+  | { type: "setFeed"; id: string; changes: Partial<Pick<Wire, "gauge" | "lengthM" | "parallel" | "insulation" | "bundle">> }
+  | { type: "setFuse"; wireId: string; fuse: FuseRef | null }
+  | { type: "reland"; wireId: string; end: "from" | "to"; at: TerminalRef }
+  | { type: "removeWire"; id: string }
+  | { type: "addMode"; name: string; lastsS: number | null; copyFrom?: string }
+  | { type: "updateMode"; id: string; changes: Partial<Omit<Mode, "id">> }
+  | { type: "moveMode"; id: string; by: -1 | 1 }
+  | { type: "removeMode"; id: string }
+  | { type: "setCell"; loadId: string; modeId: string; cell: Cell | null }
+  | { type: "batch"; label: string; commands: Command[] };
+

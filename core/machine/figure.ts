@@ -1,0 +1,39 @@
+import { z } from "zod";
+
+/** How a figure is known, best first. */
+export const PROVENANCES = ["measured", "datasheet", "typical", "guess"] as const;
+export const provenanceSchema = z.enum(PROVENANCES);
+export type Provenance = z.infer<typeof provenanceSchema>;
+
+/** An electrical figure a person entered: SI value, how it is known, and its relative tolerance where known. */
+export interface Figure {
+  value: number;
+  provenance: Provenance;
+  /** Relative, 0.1 = ±10 %. */
+  tolerance?: number | undefined;
+}
+
+/** Zod schema of a figure whose SI value lies within [min, max]. */
+export function figureSchema(min: number, max: number) {
+  return z.strictObject({
+    value: z.number().min(min).max(max),
+    provenance: provenanceSchema,
+    tolerance: z.number().min(0).max(5).optional(),
+  });
+}
+
+export function typical(value: number): Figure {
+  return { value, provenance: "typical" };
+}
+
+export function guess(value: number): Figure {
+  return { value, provenance: "guess" };
+}
+
+export function datasheet(value: number): Figure {
+  return { value, provenance: "datasheet" };
+}
+
+export function measured(value: number): Figure {
+  return { value, provenance: "measured" };
+}

@@ -1,0 +1,64 @@
+import type { Part, PartOf, Source, TerminalRef } from "./schema";
+
+/** Terminal names of each kind; supply and return are always separate terminals. */
+export function terminalsOf(part: Part): readonly string[] {
+  switch (part.kind) {
+    case "pack":
+    case "supply":
+    case "load":
+      return ["+", "-"];
+    case "bar":
+      return ["bar"];
+    case "switch":
+    case "fuse":
+      return ["in", "out"];
+    case "converter":
+      return ["in+", "in-", "out+", "out-"];
+    case "driver":
+      return ["in+", "in-", ...Array.from({ length: part.channels }, (_, i) => [`${i + 1}a`, `${i + 1}b`]).flat()];
+  }
+}
+
+export function terminalKey(ref: TerminalRef): string {
+  return `${ref.part}.${ref.terminal}`;
+}
+
+export function sameTerminal(a: TerminalRef, b: TerminalRef): boolean {
+  return a.part === b.part && a.terminal === b.terminal;
+}
+
+/** Terminals of the part that take its own feed: where current arrives and where it leaves again. */
+export function inputTerminals(part: Part): { supply: string | null; back: string | null } {
+  switch (part.kind) {
+    case "pack":
+    case "supply":
+      return { supply: null, back: null };
+    case "bar":
+      return part.side === "positive" ? { supply: "bar", back: null } : { supply: null, back: "bar" };
+    case "switch":
+    case "fuse":
+      return { supply: "in", back: null };
+    case "driver":
+    case "converter":
+      return { supply: "in+", back: "in-" };
+    case "load":
+      return { supply: "+", back: "-" };
+  }
+}
+
+export function isSource(part: Part): part is Source {
+  return part.kind === "pack" || part.kind === "supply";
+}
+
+/** Parts that draw current of their own: loads, drivers and converters. */
+export function isConsumer(part: Part): part is PartOf<"load"> | PartOf<"driver"> | PartOf<"converter"> {
+  return part.kind === "load" || part.kind === "driver" || part.kind === "converter";
+}
+
+/** A terminal in words: "Bar P1", "Pack +", "Paddle driver channel 2". */
+export function terminalName(part: Part, terminal: string): string {
+  if (part.kind === "bar") return part.name;
+  const channel = /^(\d)([ab])$/.exec(terminal);
+  if (channel) return `${part.name} channel ${channel[1]}${channel[2]}`;
+  return `${part.name} ${terminal.replace("-", "−")}`;
+}

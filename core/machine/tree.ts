@@ -1,0 +1,114 @@
+import type { Machine, Part, Wire } from "./schema";
+import { inputTerminals, isSource } from "./terminals";
+
+/** What one source or converter output feeds: tag "A24" is letter by order, number by volts. */
+export interface Rail {
+  tag: string;
+  /** Index by order, for the hue. */
+  order: number;
+  origin: string;
+  volts: number;
+}
+
+/** A line of the ledger: a part, the wire that feeds it, the return paired with that wire, and the rail it hangs on. */
+export interface LedgerRow {
+  part: Part;
+  depth: number;
+  feed: Wire | null;
+  back: Wire | null;
+  rail: Rail | null;
+  parent: string | null;
+}
+
+export interface Ledger {
+  rows: LedgerRow[];
+  rails: Rail[];
+  rowOf: ReadonlyMap<string, LedgerRow>;
+  /** Wires that are neither the feed of a row nor its paired return: bar links, second feeds. */
+  others: Wire[];
+}
+
+function railVolts(part: Part): number {
+  if (part.kind === "pack") return part.openCircuitV.value;
+  if (part.kind === "supply" || part.kind === "converter") return part.outputV.value;
+  return 0;
+}
+
+function railTag(order: number, volts: number): string {
+  const letter = String.fromCharCode(65 + (order % 26));
+  return `${letter}${Number(volts.toFixed(volts < 10 && volts % 1 !== 0 ? 1 : 0))}`;
+}
+
+/** Builds the indented account from source to load. Parts nothing feeds come last, at depth 0, so that none is hidden. */
+export function buildLedger(machine: Machine): Ledger {
+  const rows: LedgerRow[] = [];
+  const rails: Rail[] = [];
+  const rowOf = new Map<string, LedgerRow>();
+  const feeds = new Map<string, { feed: Wire | null; back: Wire | null }>();
+  const children = new Map<string, Part[]>();
+  const used = new Set<string>();
+
+  for (const { part, feed, back } of feedsOf(machine)) {
+    feeds.set(part.id, { feed, back });
+    const parent = feed ? feed.from.part : (back?.to.part ?? null);
+    if (feed) used.add(feed.id);
+    if (back) used.add(back.id);
+    if (parent !== null) children.set(parent, [...(children.get(parent) ?? []), part]);
+  }
+
+  const visit = (part: Part, depth: number, rail: Rail | null, parent: string | null) => {
+    if (rowOf.has(part.id)) return;
+    const { feed, back } = feeds.get(part.id) ?? { feed: null, back: null };
+    const startsRail = isSource(part) || part.kind === "converter";
+    const isReturnBar = part.kind === "bar" && part.side === "negative";
+    let inner = rail;
+    if (startsRail) {
+      const volts = railVolts(part);
+      inner = { tag: railTag(rails.length, volts), order: rails.length, origin: part.id, volts };
+      rails.push(inner);
+    }
+    const row: LedgerRow = { part, depth, feed, back, rail: isReturnBar ? null : isSource(part) ? inner : rail, parent };
+    rows.push(row);
+    rowOf.set(part.id, row);
+    for (const child of children.get(part.id) ?? []) visit(child, depth + 1, inner, part.id);
+  };
+
+  for (const part of machine.parts) if (isSource(part)) visit(part, 0, null, null);
+  for (const part of machine.parts) {
+    const fed = feeds.get(part.id);
+    if (!rowOf.has(part.id) && !fed?.feed && !fed?.back) visit(part, 0, null, null);
+  }
+  for (const part of machine.parts) if (!rowOf.has(part.id)) visit(part, 0, null, null);
+
+  return { rows, rails, rowOf, others: machine.wires.filter((wire) => !used.has(wire.id)) };
+}
+
+/**
+ * The wires that feed each part: the first supply or phase wire into its supply input, and the return paired with it
+ * (for a negative bar, its own way back).
+ */
+function feedsOf(machine: Machine): { part: Part; feed: Wire | null; back: Wire | null }[] {
+  const into = new Map<string, Wire>();
+  const outOf = new Map<string, Wire[]>();
+  for (const wire of machine.wires) {
+    const toKey = `${wire.to.part} ${wire.to.terminal}`;
+    if (wire.role !== "return" && !into.has(toKey)) into.set(toKey, wire);
+    const fromKey = `${wire.from.part} ${wire.from.terminal}`;
+    outOf.set(fromKey, [...(outOf.get(fromKey) ?? []), wire]);
+  }
+  return machine.parts.map((part) => {
+    const input = inputTerminals(part);
+    const feed = input.supply ? (into.get(`${part.id} ${input.supply}`) ?? null) : null;
+    const backs = input.back ? (outOf.get(`${part.id} ${input.back}`) ?? []) : [];
+    const back = backs.find((wire) => wire.pair !== undefined && wire.pair === feed?.id) ?? backs.find((wire) => wire.pair === undefined) ?? null;
+    return { part, feed, back };
+  });
+}
+
+/** The source or converter on whose rail a terminal's part hangs, or null. */
+export function railOrigin(ledger: Ledger, partId: string): string | null {
+  const row = ledger.rowOf.get(partId);
+  if (!row) return null;
+  if (isSource(row.part)) return row.part.id;
+  return row.rail?.origin ?? null;
+}

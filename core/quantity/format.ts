@@ -1,0 +1,84 @@
+import type { Dimension } from "./units";
+
+export type Rounding = "nearest" | "up" | "down";
+
+/** A number ready to print: digits and unit apart, so that the unit can be set small and light. */
+export interface Printed {
+  readonly digits: string;
+  readonly unit: string;
+}
+
+function fixed(value: number, decimals: number, rounding: Rounding): string {
+  const scale = 10 ** decimals;
+  let scaled = value * scale;
+  // The epsilon keeps 4.1 from becoming 4.2 because 4.1 * 10 is 40.99999 or 41.00001.
+  if (rounding === "up") scaled = Math.ceil(scaled - 1e-9 * Math.max(1, Math.abs(scaled)));
+  else if (rounding === "down") scaled = Math.floor(scaled + 1e-9 * Math.max(1, Math.abs(scaled)));
+  else scaled = Math.round(scaled);
+  const text = (scaled / scale).toFixed(decimals);
+  return text.replace("-", "−").replace(/^−(0(\.0+)?)$/, "$1");
+}
+
+function decimalsFor(magnitude: number): number {
+  if (magnitude >= 100) return 0;
+  if (magnitude >= 10) return 1;
+  return 2;
+}
+
+function print(value: number, unit: string, decimals: number, rounding: Rounding): Printed {
+  return { digits: fixed(value, decimals, rounding), unit };
+}
+
+/**
+ * Prints an SI value in the unit a builder reads most easily, with about three significant digits.
+ * `rounding` "up" is for demands set against a limit and "down" for limits, so that rounding never hides a breach.
+ */
+export function formatQuantity(value: number, dimension: Dimension, rounding: Rounding = "nearest"): Printed {
+  if (!Number.isFinite(value)) return { digits: "–", unit: "" };
+  const size = Math.abs(value);
+  switch (dimension) {
+    case "current":
+      if (size > 0 && size < 0.0995) return print(value * 1e3, "mA", size < 0.00995 ? 1 : 0, rounding);
+      return print(value, "A", decimalsFor(size), rounding);
+    case "voltage":
+      if (size > 0 && size < 0.0995) return print(value * 1e3, "mV", size < 0.00995 ? 1 : 0, rounding);
+      return print(value, "V", size >= 100 ? 1 : 2, rounding);
+    case "resistance":
+      if (size < 1) return print(value * 1e3, "mΩ", decimalsFor(size * 1e3), rounding);
+      return print(value, "Ω", decimalsFor(size), rounding);
+    case "power":
+      if (size > 0 && size < 0.0995) return print(value * 1e3, "mW", 0, rounding);
+      return print(value, "W", decimalsFor(size), rounding);
+    case "length":
+      return print(value, "m", size < 1 ? 2 : size < 10 ? 1 : 0, rounding);
+    case "capacity":
+      return print(value, "Ah", size < 10 ? 1 : 0, rounding);
+    case "time":
+      return size < 60 ? print(value, "s", size < 10 ? 1 : 0, rounding) : print(value / 60, "min", 0, rounding);
+    case "temperature":
+      return print(value, "°C", 0, rounding);
+    case "percent":
+      return print(value, "%", size < 10 ? 1 : 0, rounding);
+    case "count":
+      return { digits: String(value), unit: "" };
+  }
+}
+
+/** `formatQuantity` as one string with a no-break space before the unit. */
+export function say(value: number, dimension: Dimension, rounding: Rounding = "nearest"): string {
+  const { digits, unit } = formatQuantity(value, dimension, rounding);
+  return unit ? `${digits}\u00a0${unit}` : digits;
+}
+
+/** The shortest text that `parseQuantity` reads back to exactly this value: what an editor opens with. */
+export function editText(value: number, dimension: Dimension): string {
+  const unit = { current: "A", voltage: "V", resistance: "Ω", length: "m", power: "W", capacity: "Ah" } as const;
+  if (dimension === "resistance" && value < 1) {
+    const milli = Number((value * 1e3).toPrecision(12));
+    if (milli / 1e3 === value || milli * 1e-3 === value) return `${milli} mΩ`;
+  }
+  const suffix =
+    dimension === "time" ? " s" : dimension === "temperature" ? " °C" : dimension === "percent" ? " %" : "";
+  const known = dimension in unit ? ` ${unit[dimension as keyof typeof unit]}` : suffix;
+  return `${value}${known}`;
+}

@@ -1,0 +1,56 @@
+import rows from "./data/gauges.json";
+
+/** One conductor size. `r20OhmPerKm` is the design value at 20 °C (AWG × 1.02 for stranding, IEC 60228 class 5 for metric). */
+export interface Gauge {
+  readonly id: string;
+  readonly system: "awg" | "metric";
+  readonly awgN: number | null;
+  readonly areaMm2: number;
+  readonly r20OhmPerKm: number;
+  readonly copperGPerM: number;
+  /** Reprinted handbook's chassis-wiring column, A; null where the column has no entry for the size. */
+  readonly chassisA: number | null;
+  /** Thermal time constant with PVC insulation, s; and of the copper alone, s. */
+  readonly tauS: number;
+  readonly tauCopperS: number;
+  readonly source: string;
+  readonly certainty: string;
+}
+
+/** All sizes, thin to thick within each system. */
+export const GAUGES: readonly Gauge[] = (rows as unknown as readonly Gauge[])
+  .slice()
+  .sort((a, b) => a.areaMm2 - b.areaMm2);
+
+const byId = new Map(GAUGES.map((gauge) => [gauge.id, gauge]));
+
+export function gaugeById(id: string): Gauge | undefined {
+  return byId.get(id);
+}
+
+/** Sizes a builder can buy easily: the even AWG series and the metric series. */
+export function usualSizes(system: Gauge["system"]): readonly Gauge[] {
+  return GAUGES.filter((gauge) => gauge.system === system && (gauge.awgN === null || gauge.awgN <= 0 || gauge.awgN % 2 === 0));
+}
+
+/** The AWG size whose chassis figure applies: itself, or for metric wire the next AWG that is not thicker (safe side). */
+export function chassisReference(gauge: Gauge): Gauge | undefined {
+  if (gauge.chassisA !== null) return gauge;
+  return GAUGES.filter((row) => row.chassisA !== null && row.areaMm2 <= gauge.areaMm2 * 1.0001).at(-1);
+}
+
+/**
+ * Reads a gauge as people write it: `14awg`, `14 AWG`, `#14`, `1/0`, `1.5mm2`, `1,5 mm²`.
+ * A bare whole number is an AWG size. Returns null when no such size is in the table.
+ */
+export function parseGauge(text: string): Gauge | null {
+  const t = text.trim().toLowerCase().replace(",", ".");
+  const metric = /^(\d+(?:\.\d+)?)\s*(?:mm2|mm²|mm\^2|sqmm|qmm)$/.exec(t);
+  if (metric) return byId.get(`${Number(metric[1])} mm²`) ?? null;
+  const awg = /^(?:awg\s*|#\s*)?(\d{1,2}|[1-4]\/0)\s*(?:awg|ga|gauge)?$/.exec(t);
+  if (awg) {
+    const size = awg[1] === "0" ? "1/0" : awg[1];
+    return byId.get(`${size} AWG`) ?? null;
+  }
+  return null;
+}

@@ -1,0 +1,19 @@
+import rows from "./data/insulation.json";
+
+/** Wire insulation. Temperatures in °C; `shortCircuitC` is the final temperature a fault may reach, null if unknown. */
+export interface Insulation {
+  readonly id: string;
+  readonly name: string;
+  readonly maxC: number;
+  readonly shortCircuitC: number | null;
+  readonly source: string;
+  readonly certainty: string;
+}
+
+export const INSULATIONS: readonly Insulation[] = rows as readonly Insulation[];
+
+const byId = new Map(INSULATIONS.map((row) => [row.id, row]));
+
+export function insulationById(id: string): Insulation | undefined {
+  return byId.get(id);
+}

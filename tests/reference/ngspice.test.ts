@@ -1,0 +1,58 @@
+import { describe, expect, it } from "vitest";
+import { netlist } from "@/core/exchange/spice";
+import type { Machine } from "@/core/machine/schema";
+import { buildCircuit } from "@/core/network/circuit";
+import { type Charge, ModeSolver } from "@/core/network/solve";
+import { buildTopology, openKey } from "@/core/network/topology";
+import { generateMachine } from "../support/generate";
+import { runNgspice } from "../support/ngspice";
+
+/** Oracle: a general-purpose circuit simulator, fed by our own SPICE export, tolerances set tightly. */
+export function compareWithNgspice(machine: Machine, mode: number, charge: Charge): { volts: number; amps: number } {
+  const circuit = buildCircuit(machine);
+  const topology = buildTopology(circuit, openKey(circuit, machine.modes[mode]?.id ?? ""));
+  const point = new ModeSolver(circuit, topology, charge).solve(mode);
+  expect(point.status).toBe("solved");
+  const list = netlist(circuit, topology, mode, charge);
+  const oracle = runNgspice(list);
+  let volts = 0;
+  let amps = 0;
+  for (let node = 0; node < circuit.nodeCount; node++) {
+    const name = list.node(node);
+    if (name === null || name === "0") continue;
+    const theirs = oracle.get(name) ?? oracle.get(`v(${name})`);
+    expect(theirs, `node ${name}`).toBeDefined();
+    volts = Math.max(volts, Math.abs((theirs as number) - (point.nodeV[node] as number)));
+  }
+  const compare = (names: (string | null)[], ours: Float64Array, theirsOf: (printed: number, i: number) => number) => {
+    names.forEach((name, i) => {
+      if (name === null) return;
+      const theirs = theirsOf(oracle.get(`@${name}[i]`) as number, i);
+      const mine = ours[i] as number;
+      // Below a microamp both are rounding noise of a 25 V network.
+      if (Math.abs(mine) > 1e-6) amps = Math.max(amps, Math.abs(theirs - mine) / Math.abs(mine));
+    });
+  };
+  compare(list.branch, point.branchA, (printed) => printed);
+  // Sources are exported in Norton form: what leaves the terminal is the source current less what its resistance takes.
+  compare(list.emf, point.emfA, (printed, i) => {
+    const emf = circuit.emfs[i];
+    return emf ? (charge === "low" ? emf.lowVolts : emf.volts) / emf.ohm - printed : Number.NaN;
+  });
+  compare(list.converter, point.converterA, (printed) => printed);
+  return { volts, amps };
+}
+
+describe("operating point against ngspice", () => {
+  for (let batch = 0; batch < 8; batch++) {
+    it(`agrees on 26 random machines, batch ${batch + 1}`, () => {
+      for (let k = 0; k < 26; k++) {
+        const seed = batch * 100 + k;
+        const machine = generateMachine({ parts: 12 + ((seed * 7) % 60), seed, meshed: k % 2 === 0, converters: k % 5 !== 4 });
+        const { volts, amps } = compareWithNgspice(machine, k % 3, k % 4 === 0 ? "low" : "planned");
+        expect(volts, `seed ${seed}`).toBeLessThan(1e-4);
+        expect(amps, `seed ${seed}`).toBeLessThan(1e-4);
+      }
+    });
+  }
+});
