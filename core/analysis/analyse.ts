@@ -1,0 +1,40 @@
+import { TopologyCache } from "../network/topology";
+import type { Machine } from "../machine/schema";
+import { evaluateAll, severityRank } from "../verdicts/index";
+import { partIncomplete, wireIncomplete } from "../verdicts/missing-figure";
+import type { Severity, Verdict } from "../verdicts/types";
+import { computeFigures, type Figures } from "./figures";
+import { solveMachine } from "./solved";
+import type { Analysis } from "./types";
+
+export interface FullAnalysis {
+  figures: Figures;
+  analysis: Analysis;
+}
+
+/**
+ * Solves a machine in every mode, reads its figures and evaluates every rule. Pass the same cache while editing one
+ * machine: orderings are then made once a topology.
+ */
+export function analyse(machine: Machine, cache = new TopologyCache()): FullAnalysis {
+  const figures = computeFigures(solveMachine(machine, cache));
+  const verdicts = evaluateAll(figures);
+  const { modes, wires, parts } = figures;
+  return { figures, analysis: { modes, wires, parts, verdicts, status: statusOf(figures, verdicts) } };
+}
+
+/** Worst severity by id of part and wire. A row without verdicts is clear only if nothing it depends on is missing. */
+function statusOf(figures: Figures, verdicts: readonly Verdict[]): Analysis["status"] {
+  const status: Record<string, Severity | "clear"> = {};
+  const collapsed = figures.modes.some((mode) => mode.collapsed || mode.collapsedLow);
+  for (const wire of figures.machine.wires) status[wire.id] = collapsed || wireIncomplete(figures, wire.id) ? "ask" : "clear";
+  for (const part of figures.machine.parts) status[part.id] = collapsed || partIncomplete(figures, part.id) ? "ask" : "clear";
+  for (const verdict of verdicts) {
+    for (const id of [verdict.subject.id, ...(verdict.also ?? [])]) {
+      const now = status[id];
+      if (now === undefined) continue;
+      if (now === "clear" || severityRank(verdict.severity) < severityRank(now)) status[id] = verdict.severity;
+    }
+  }
+  return status;
+}

@@ -1,0 +1,81 @@
+import type { Exposure } from "../fuses/protection";
+import type { Ampacity } from "../wires/ampacity";
+import type { Severity, Verdict } from "../verdicts/types";
+
+/** The largest current and the mode (index) it happens in; `low` when it was found at the lowest planned charge. */
+export interface Worst {
+  amps: number;
+  mode: number;
+  low: boolean;
+}
+
+/** Everything computed for one wire. Arrays run over modes, at the planned charge. */
+export interface WireFigures {
+  id: string;
+  /** Signed, from `from` to `to`. */
+  amps: Float64Array;
+  /** 1 where an unknown load would add to this figure: it is a lower bound. */
+  atLeast: Uint8Array;
+  /** Volts lost along the wire, its ends and its inline fuse. */
+  dropV: Float64Array;
+  /** Heat in the conductor, without an inline fuse, W. */
+  heatW: Float64Array;
+  runOhm: number;
+  fuseOhm: number;
+  /** Over all modes, at planned and lowest charge; and over modes without a time limit only. */
+  worst: Worst;
+  worstContinuous: Worst;
+  ampacity: Ampacity | null;
+  exposure: Exposure | null;
+  /** Estimated conductor temperature at the worst continuous current, °C; null when size is unknown. */
+  temperatureC: number | null;
+}
+
+export type Wiring = "ok" | "noReturn" | "notFed" | "apart" | "source" | "metal";
+
+/** Everything computed for one part. Arrays run over modes, at the planned charge. */
+export interface PartFigures {
+  id: string;
+  wiring: Wiring;
+  /** 1 where the part has voltage in that mode (a switch may be open). */
+  live: Uint8Array;
+  /** Consumers: drawn at the input. Sources: delivered. Others: passing through. */
+  amps: Float64Array;
+  /** Consumers and sources: across the terminals. Others: against the minus of the rail's source. */
+  volts: Float64Array;
+  /** Lowest over modes with the pack at its lowest planned charge; null when never live. */
+  lowestV: { volts: number; mode: number } | null;
+  /** Highest that can appear with the pack full and nothing running; null where the pack's full voltage is missing. */
+  highestV: number | null;
+  /** Volts lost in conductors and fuses both ways from the rail's source, consumers only. */
+  dropV: Float64Array;
+  /** Minus terminal against the minus of the rail's source, V (consumers only). */
+  offsetV: Float64Array;
+  atLeast: Uint8Array;
+  /** Converters: delivered at the output, A. */
+  outA: Float64Array | null;
+  worst: Worst;
+  worstContinuous: Worst;
+}
+
+export interface ModeFigures {
+  id: string;
+  name: string;
+  collapsed: boolean;
+  /** Collapses only at the lowest planned charge. */
+  collapsedLow: boolean;
+  /** Delivered by packs and supplies together, A. */
+  sourceA: number;
+  atLeast: boolean;
+  /** Balance of the solved network, W: delivered − consumed − lost. */
+  balanceW: number;
+}
+
+export interface Analysis {
+  modes: ModeFigures[];
+  wires: Record<string, WireFigures>;
+  parts: Record<string, PartFigures>;
+  verdicts: Verdict[];
+  /** Worst severity by row: parts (with the wires that feed them) and wires. "clear" only when nothing needed is missing. */
+  status: Record<string, Severity | "clear">;
+}

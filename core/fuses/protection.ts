@@ -1,0 +1,156 @@
+import type { Part } from "../machine/schema";
+import type { Circuit } from "../network/circuit";
+
+/** What limits a sustained fault on a wire, and how far the wire reaches before any fuse. */
+export interface Exposure {
+  /** Largest current in A that can flow for good before something opens; infinite: nothing opens. */
+  readonly limitA: number;
+  /** What sets it: a fuse on a wire or part, a source's own electronic limit, or nothing. */
+  readonly by: { kind: "wire" | "part" | "source"; id: string } | null;
+  /** The source's overload limit is not known, so neither is the exposure. */
+  readonly unknown: boolean;
+  /** Battery whose unfused side this wire is on, and conductor length in m from its terminal to the far end; else null. */
+  readonly unfused: { pack: string; runM: number } | null;
+}
+
+interface Label {
+  cap: number;
+  by: Exposure["by"];
+  source: string;
+  unknown: boolean;
+}
+
+interface Edge {
+  to: number;
+  branch: number;
+}
+
+function edgesOf(circuit: Circuit): Edge[][] {
+  const edges: Edge[][] = Array.from({ length: circuit.nodeCount }, () => []);
+  circuit.branches.forEach((branch, i) => {
+    edges[branch.a]?.push({ to: branch.b, branch: i });
+    edges[branch.b]?.push({ to: branch.a, branch: i });
+  });
+  return edges;
+}
+
+/** Fuse in a branch: rating and where it sits. */
+function fuseIn(circuit: Circuit, parts: ReadonlyMap<string, Part>, branch: number): { ratingA: number; by: NonNullable<Exposure["by"]> } | null {
+  const element = circuit.branches[branch];
+  if (!element) return null;
+  if (element.kind === "wire") {
+    const fuse = circuit.machine.wires[branch]?.fuse;
+    return fuse ? { ratingA: fuse.ratingA, by: { kind: "wire", id: element.id } } : null;
+  }
+  if (element.kind !== "fuse") return null;
+  const part = parts.get(element.id);
+  return part?.kind === "fuse" ? { ratingA: part.fuse.ratingA, by: { kind: "part", id: part.id } } : null;
+}
+
+/**
+ * For every wire reached from a source's plus terminal: the widest way a fault current can take to it, judged by the
+ * fuses on the way (all switches closed). An inline fuse sits at the `from` end. Returns are not reached from a plus
+ * terminal; `returnExposure` judges them by their feed.
+ * @returns by wire index; null where no source reaches
+ */
+export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
+  const { machine, nodeCount, branches } = circuit;
+  const edges = edgesOf(circuit);
+  const parts = new Map(machine.parts.map((part) => [part.id, part]));
+  const fuses = branches.map((_, i) => fuseIn(circuit, parts, i));
+  const labels = new Array<Label | undefined>(nodeCount);
+  const runM = new Float64Array(nodeCount).fill(Number.POSITIVE_INFINITY);
+  const queue: number[] = [];
+
+  for (const emf of circuit.emfs) {
+    const part = parts.get(emf.id);
+    const limitA = part && "limitA" in part ? part.limitA?.value : undefined;
+    const pack = part?.kind === "pack";
+    const label: Label = pack
+      ? { cap: Number.POSITIVE_INFINITY, by: null, source: emf.id, unknown: false }
+      : { cap: limitA ?? 0, by: { kind: "source", id: emf.id }, source: emf.id, unknown: limitA === undefined };
+    if (!labels[emf.pos] || (labels[emf.pos] as Label).cap < label.cap) labels[emf.pos] = label;
+    if (pack) runM[emf.pos] = 0;
+    queue.push(emf.pos);
+  }
+  for (let head = 0; head < queue.length; head++) {
+    const node = queue[head] as number;
+    const here = labels[node] as Label;
+    for (const edge of edges[node] ?? []) {
+      const fuse = fuses[edge.branch];
+      const next: Label = fuse && fuse.ratingA < here.cap ? { ...here, cap: fuse.ratingA, by: fuse.by } : here;
+      const old = labels[edge.to];
+      const wire = machine.wires[edge.branch];
+      const reach = (runM[node] as number) + (branches[edge.branch]?.kind === "wire" ? (wire?.lengthM?.value ?? 0) : 0);
+      const nearer = !fuse && here.cap === Number.POSITIVE_INFINITY && reach < (runM[edge.to] as number) - 1e-12;
+      if (nearer) runM[edge.to] = reach;
+      if (!old || next.cap > old.cap || (next.unknown && !old.unknown && next.cap >= old.cap)) {
+        labels[edge.to] = next;
+        queue.push(edge.to);
+      } else if (nearer) queue.push(edge.to);
+    }
+  }
+
+  return machine.wires.map((wire, i) => {
+    const branch = branches[i];
+    const fromLabel = branch ? labels[branch.a] : undefined;
+    const toLabel = branch ? labels[branch.b] : undefined;
+    if (!branch || (!fromLabel && !toLabel)) return null;
+    const fuse = fuses[i];
+    let worst: Label | undefined = fromLabel;
+    if (fromLabel && fuse && fuse.ratingA < fromLabel.cap) worst = { ...fromLabel, cap: fuse.ratingA, by: fuse.by };
+    if (toLabel && (!worst || toLabel.cap > worst.cap)) worst = toLabel;
+    if (!worst) return null;
+    const bare = worst.cap === Number.POSITIVE_INFINITY;
+    const start = Math.min(runM[branch.a] as number, runM[branch.b] as number);
+    return {
+      limitA: worst.cap,
+      by: worst.by,
+      unknown: worst.unknown,
+      unfused: bare && Number.isFinite(start) ? { pack: worst.source, runM: start + (wire.lengthM?.value ?? 0) } : null,
+    };
+  });
+}
+
+/**
+ * A return conductor must survive what its feed's protection lets through. A paired return takes its feed's exposure;
+ * an unpaired one that is the only way back for some supply wires takes the largest of theirs; in a meshed return
+ * nothing is claimed (null).
+ */
+export function returnExposure(circuit: Circuit, supply: readonly (Exposure | null)[]): (Exposure | null)[] {
+  const { machine } = circuit;
+  const edges = edgesOf(circuit);
+  const indexOf = new Map(machine.wires.map((wire, i) => [wire.id, i]));
+  const paired = machine.wires.map((wire) => (wire.pair === undefined ? null : (supply[indexOf.get(wire.pair) ?? -1] ?? null)));
+  return machine.wires.map((wire, i) => {
+    if (supply[i]) return null;
+    if (paired[i]) return paired[i] ?? null;
+    if (wire.role !== "return") return null;
+    const behind = behindBridge(circuit, edges, i);
+    if (!behind) return null;
+    let worst: Exposure | null = null;
+    machine.wires.forEach((other, j) => {
+      const exposure = paired[j];
+      if (exposure && other.role !== "supply" && behind.has(circuit.branches[j]?.a ?? -1) && (!worst || exposure.limitA > worst.limitA)) worst = exposure;
+    });
+    return worst;
+  });
+}
+
+/** Nodes cut off from a source's minus when branch `i` is removed, or null when the branch is not the only way. */
+function behindBridge(circuit: Circuit, edges: readonly Edge[][], i: number): ReadonlySet<number> | null {
+  const wire = circuit.branches[i];
+  if (!wire) return null;
+  const seen = new Set<number>([wire.a]);
+  const queue = [wire.a];
+  for (let head = 0; head < queue.length; head++) {
+    const node = queue[head] as number;
+    if (node === wire.b || circuit.emfs.some((emf) => emf.converter < 0 && emf.neg === node)) return null;
+    for (const edge of edges[node] ?? []) {
+      if (edge.branch === i || circuit.branches[edge.branch]?.kind !== "wire" || seen.has(edge.to)) continue;
+      seen.add(edge.to);
+      queue.push(edge.to);
+    }
+  }
+  return seen;
+}

@@ -1,0 +1,94 @@
+import type { Figures } from "../analysis/figures";
+import type { Exposure } from "../fuses/protection";
+import type { FuseRef, Wire } from "../machine/schema";
+import { say } from "../quantity/format";
+import { largestFuse, limitAt, thinnest } from "../sizing/pick";
+import { capital, conditions, gaugeText, joinsFeed, leastFuseFor, partName, railMaxV, stepOf, wireName } from "./helpers";
+import type { Remedy, Verdict } from "./types";
+
+export const id = "fuse-over-wire";
+export const title = "Fuse larger than its wire allows";
+
+/**
+ * I_n ≤ I_z for every wire: what protects it must not let more through for good than the wire bears. Blade, strip and
+ * block fuses open by 1.35 × I_n, which IEC 60364-4-43 accepts (I_2 ≤ 1.45 I_z). A supply or converter without a fuse
+ * protects by its own limit, where that is known.
+ */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  const asked = new Set<string>();
+  for (const wire of figures.machine.wires) {
+    const figure = figures.wires[wire.id];
+    const exposure = figure?.exposure;
+    if (!figure?.ampacity || !exposure || !Number.isFinite(exposure.limitA)) continue;
+    if (exposure.unknown && exposure.by?.kind === "source") {
+      if (!asked.has(exposure.by.id)) verdicts.push(askLimit(figures, exposure.by.id));
+      asked.add(exposure.by.id);
+      continue;
+    }
+    const { limitA } = figure.ampacity;
+    if (exposure.limitA <= limitA) continue;
+    if (joinsFeed(verdicts, figures, wire, `${id}:${wire.id}`)) continue;
+    const bySource = exposure.by?.kind === "source";
+    const returning = wire.role === "return" || wire.pair !== undefined;
+    const guard = bySource ? partName(figures, exposure.by?.id ?? "") : `the ${exposure.limitA} A fuse`;
+    verdicts.push({
+      id: `${id}:${wire.id}`,
+      rule: id,
+      severity: "stop",
+      step: stepOf(wire),
+      subject: { kind: "wire", id: wire.id },
+      value: exposure.limitA,
+      limit: limitA,
+      unit: "A",
+      headline: bySource ? `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives` : `${capital(wireName(figures, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
+      detail: `With ${conditions(figures, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
+        bySource ? "the source does not switch off" : `the fuse need not open${where(figures, exposure, wire)}`
+      }: the wire cooks.`,
+      remedies: remedies(figures, wire, exposure, limitA),
+    });
+  }
+  return verdicts;
+}
+
+function where(figures: Figures, exposure: Exposure, wire: Wire): string {
+  if (!exposure.by || (exposure.by.kind === "wire" && exposure.by.id === wire.id)) return "";
+  if (exposure.by.kind === "part") return ` (the fuse is ${partName(figures, exposure.by.id)})`;
+  const fused = figures.wireOf.get(exposure.by.id);
+  return fused ? ` (the fuse is in the ${wireName(figures, fused)})` : "";
+}
+
+function askLimit(figures: Figures, sourceId: string): Verdict {
+  const name = partName(figures, sourceId);
+  return {
+    id: `${id}:limit:${sourceId}`,
+    rule: id,
+    severity: "ask",
+    step: "sources",
+    subject: { kind: "part", id: sourceId },
+    headline: `${name}: at what current does it limit?`,
+    detail: "Wires on its output have no fuse, so its own overload limit is what protects them. Look for overload or short-circuit current in its sheet; many limit at 1.05 to 1.5 times the rating.",
+    remedies: [],
+  };
+}
+
+function remedies(figures: Figures, wire: Wire, exposure: Exposure, limitA: number): Remedy[] {
+  const list: Remedy[] = [];
+  const { settings } = figures.machine;
+  const feed = wire.pair === undefined ? wire : (figures.wireOf.get(wire.pair) ?? wire);
+  const size = thinnest(wire, (gauge) => limitAt(gauge, wire, settings) >= exposure.limitA);
+  if (size && size.id !== wire.gauge) list.push({ label: `Use ${size.id}`, command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } } });
+
+  // A motor lead is protected by the fuse of its driver's feed; any other wire may get a fuse of its own.
+  const target = feed.role === "supply" ? feed : exposure.by?.kind === "wire" ? figures.wireOf.get(exposure.by.id) : undefined;
+  if (!target) return list;
+  const continuous = Math.max(figures.wires[target.id]?.worstContinuous.amps ?? 0, figures.wires[wire.id]?.worstContinuous.amps ?? 0);
+  const maxV = railMaxV(figures, figures.partOf.get(target.to.part));
+  const present: FuseRef | undefined = target.fuse;
+  const fuse = largestFuse(leastFuseFor(figures, continuous), limitA, maxV, present?.family ?? null);
+  if (fuse) {
+    const label = present ? `Keep ${wire.gauge}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
+    list.push({ label, command: { type: "setFuse", wireId: target.id, fuse } });
+  }
+  return list;
+}

@@ -1,0 +1,35 @@
+import type { Figures } from "../analysis/figures";
+import { fuseRow } from "../reference/fuses";
+import { say } from "../quantity/format";
+import { smallestFuse } from "../sizing/pick";
+import { fuseSites } from "./fuses";
+import { railMaxV } from "./helpers";
+import type { Verdict } from "./types";
+
+export const id = "fuse-voltage";
+export const title = "Fuse below the bus voltage";
+
+/** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  for (const site of fuseSites(figures)) {
+    const row = fuseRow(site.fuse.family, site.fuse.ratingA);
+    const busV = railMaxV(figures, figures.partOf.get(site.partId));
+    if (!row || busV <= row.maxV) continue;
+    const better = smallestFuse(site.fuse.ratingA, site.fuse.ratingA, busV, null);
+    verdicts.push({
+      id: `${id}:${site.subject.id}`,
+      rule: id,
+      severity: "stop",
+      step: "feeds",
+      subject: site.subject,
+      value: busV,
+      limit: row.maxV,
+      unit: "V",
+      headline: `${site.name}: a ${row.maxV} V fuse on a bus that reaches ${say(busV, "voltage", "up")}`,
+      detail: "Above its voltage a fuse can melt and go on arcing. The DC voltage rating must be at least the highest voltage of the bus.",
+      remedies: better ? [{ label: "Take the same rating in a family for this voltage", command: site.change(better) }] : [],
+    });
+  }
+  return verdicts;
+}

@@ -1,0 +1,85 @@
+import type { Figures } from "../analysis/figures";
+import type { Worst } from "../analysis/types";
+import type { Part, Wire } from "../machine/schema";
+import { terminalName } from "../machine/terminals";
+import { say } from "../quantity/format";
+import { leastRating, loadFactorOf } from "../fuses/rating";
+import { railOrigin } from "../machine/tree";
+import type { Step, Verdict } from "./types";
+
+export function partName(figures: Figures, id: string): string {
+  return figures.partOf.get(id)?.name ?? "a part that is gone";
+}
+
+/** A wire in words: "feed of Cutter bar", "return of Controller", "link from Bar N2 to Bar N1". */
+export function wireName(figures: Figures, wire: Wire): string {
+  const from = figures.partOf.get(wire.from.part);
+  const to = figures.partOf.get(wire.to.part);
+  if (!from || !to) return "a wire";
+  if (wire.role === "return") return from.kind === "bar" && to.kind === "bar" ? `link from ${from.name} to ${to.name}` : `return of ${from.name}`;
+  if (wire.role === "phase") return wire.pair === undefined ? `lead to ${to.name}` : `lead back from ${from.name}`;
+  return `feed of ${to.name}`;
+}
+
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** Where a wire runs, for the second sentence. */
+export function wireEnds(figures: Figures, wire: Wire): string {
+  const name = (end: Wire["from"]) => {
+    const part = figures.partOf.get(end.part);
+    return part ? terminalName(part, end.terminal) : "?";
+  };
+  return `from ${name(wire.from)} to ${name(wire.to)}`;
+}
+
+/** The machine is grouped by step; a return's troubles are settled on the Returns step. */
+export function stepOf(wire: Wire): Step {
+  return wire.role === "return" ? "returns" : "feeds";
+}
+
+/** "in Cruise", or "in Cruise with the pack low". */
+export function inMode(figures: Figures, worst: Worst): string {
+  const name = figures.modes[worst.mode]?.name ?? "a mode";
+  return worst.low ? `in ${name} with the pack low` : `in ${name}`;
+}
+
+export function gaugeText(wire: Wire): string {
+  const gauge = wire.gauge ?? "unknown size";
+  return wire.parallel > 1 ? `${wire.parallel} × ${gauge}` : gauge;
+}
+
+/** Highest voltage a wire's rail can show, V: the pack full, or the output that feeds it; falls back on the rail's own figure. */
+export function railMaxV(figures: Figures, part: Part | undefined): number {
+  if (!part) return 0;
+  const highest = figures.parts[part.id]?.highestV;
+  if (highest != null) return highest;
+  const origin = railOrigin(figures.ledger, part.id);
+  const source = origin === null ? undefined : figures.partOf.get(origin);
+  if (source?.kind === "pack") return source.openCircuitV.value;
+  return source?.kind === "supply" || source?.kind === "converter" ? source.outputV.value : 0;
+}
+
+/** Least fuse rating that carries a wire's continuous current under the machine's school, A. */
+export function leastFuseFor(figures: Figures, continuousA: number): number {
+  const { settings } = figures.machine;
+  return leastRating(continuousA, loadFactorOf(settings.schools.fuseLoadFactor), settings.ambientC);
+}
+
+/** Wire conditions in words: "3 together at 40 °C". */
+export function conditions(figures: Figures, wire: Wire): string {
+  const { settings } = figures.machine;
+  const bundle = wire.bundle ?? settings.bundle;
+  return `${bundle > 1 ? `${bundle} loaded wires together, ` : ""}${say(settings.ambientC, "temperature")} around it`;
+}
+
+/** A feed's return of the same size says nothing its supply wire has not said: it joins that verdict instead of repeating it. */
+export function joinsFeed(verdicts: readonly Verdict[], figures: Figures, wire: Wire, ruleId: string): boolean {
+  const feed = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
+  if (!feed || feed.gauge !== wire.gauge || feed.bundle !== wire.bundle || feed.parallel !== wire.parallel) return false;
+  const said = verdicts.find((verdict) => verdict.id === ruleId.replace(wire.id, feed.id));
+  if (!said) return false;
+  said.also = [...(said.also ?? []), wire.id];
+  return true;
+}

@@ -1,0 +1,45 @@
+import type { Figures } from "../analysis/figures";
+import * as collapse from "./collapse";
+import * as drop from "./drop";
+import * as fuseOverWire from "./fuse-over-wire";
+import * as fuseTooSmall from "./fuse-too-small";
+import * as fuseVoltage from "./fuse-voltage";
+import * as inputWindow from "./input-window";
+import * as missingFigure from "./missing-figure";
+import * as noFuse from "./no-fuse";
+import * as partRating from "./part-rating";
+import * as sourceRating from "./source-rating";
+import { SEVERITIES, type Severity, type Verdict } from "./types";
+import * as wireOverload from "./wire-overload";
+import * as wiring from "./wiring";
+
+export interface Rule {
+  id: string;
+  title: string;
+  evaluate: (figures: Figures) => Verdict[];
+}
+
+/** All rules, in working order. Adding a rule is adding a file and naming it here. */
+export const RULES: readonly Rule[] = [
+  missingFigure,
+  collapse,
+  sourceRating,
+  inputWindow,
+  noFuse,
+  fuseOverWire,
+  fuseVoltage,
+  fuseTooSmall,
+  wireOverload,
+  partRating,
+  drop,
+  wiring,
+];
+
+export function severityRank(severity: Severity): number {
+  return SEVERITIES.indexOf(severity);
+}
+
+/** Every rule's verdicts, worst first, in working order within a severity. */
+export function evaluateAll(figures: Figures): Verdict[] {
+  return RULES.flatMap((rule) => rule.evaluate(figures)).sort((a, b) => severityRank(a.severity) - severityRank(b.severity));
+}

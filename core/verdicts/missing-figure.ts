@@ -1,0 +1,90 @@
+import type { Figures } from "../analysis/figures";
+import { isConsumer } from "../machine/terminals";
+import { stepOf, wireEnds, wireName, capital } from "./helpers";
+import type { Verdict } from "./types";
+
+export const id = "missing-figure";
+export const title = "A figure is missing and matters";
+
+/** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  const ask = (verdict: Omit<Verdict, "rule" | "severity" | "remedies">) => verdicts.push({ rule: id, severity: "ask", remedies: [], ...verdict });
+  const { machine } = figures;
+
+  for (const part of machine.parts) {
+    const subject = { kind: "part" as const, id: part.id };
+    if (part.kind === "load") {
+      const missing = machine.modes.filter((mode) => part.cells[mode.id] === undefined);
+      if (missing.length > 0) {
+        const names = missing.length === machine.modes.length ? "any mode" : missing.map((mode) => mode.name).join(", ");
+        ask({
+          id: `${id}:cells:${part.id}`,
+          step: "loads",
+          subject,
+          headline: `${part.name}: what does it draw in ${names}?`,
+          detail: "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
+        });
+      }
+    }
+    if (part.kind === "pack" && !part.internalOhm) {
+      ask({
+        id: `${id}:internal:${part.id}`,
+        step: "sources",
+        subject,
+        headline: `${part.name}: what is its internal resistance?`,
+        detail: "Sag cannot be computed without it; for now the pack is taken as nearly perfect. Two readings settle it: volts without load, then volts and amps under load; the fall in volts divided by the amps.",
+      });
+    }
+    if ((part.kind === "driver" || part.kind === "converter") && (!part.inputMinV || !part.inputMaxV)) {
+      ask({
+        id: `${id}:window:${part.id}`,
+        step: "sources",
+        subject,
+        headline: `${part.name}: which input voltage does it take?`,
+        detail: "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
+      });
+    }
+    if (part.kind === "load" && part.loadKind === "board" && (!part.inputMinV || !part.inputMaxV)) {
+      ask({
+        id: `${id}:window:${part.id}`,
+        step: "sources",
+        subject,
+        headline: `${part.name}: between which voltages does it run?`,
+        detail: "Boards reset below their minimum and die above their maximum. Both are in its sheet.",
+      });
+    }
+  }
+  for (const wire of machine.wires) {
+    const lacks = [wire.gauge === undefined ? "size" : "", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
+    if (lacks.length === 0) continue;
+    // A feed's two conductors are usually alike: one question for both.
+    const pair = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
+    if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined)) continue;
+    ask({
+      id: `${id}:wire:${wire.id}`,
+      step: stepOf(wire),
+      subject: { kind: "wire", id: wire.id },
+      headline: `${capital(wireName(figures, wire))}: what is its ${lacks.join(" and ")}?`,
+      detail: `The wire ${wireEnds(figures, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
+    });
+  }
+  return verdicts;
+}
+
+/** Whether a wire lacks what its own rules need. */
+export function wireIncomplete(figures: Figures, wireId: string): boolean {
+  const wire = figures.wireOf.get(wireId);
+  const figure = figures.wires[wireId];
+  if (!wire || !figure) return true;
+  return wire.gauge === undefined || wire.lengthM === undefined || figure.ampacity === null || figure.atLeast.some((flag) => flag === 1) || figure.exposure?.unknown === true;
+}
+
+/** Whether a part lacks what its own rules need. */
+export function partIncomplete(figures: Figures, partId: string): boolean {
+  const part = figures.partOf.get(partId);
+  const figure = figures.parts[partId];
+  if (!part || !figure) return true;
+  if (isConsumer(part) && figure.wiring !== "ok") return true;
+  return figure.atLeast.some((flag) => flag === 1);
+}

@@ -1,0 +1,74 @@
+import type { Figures } from "../analysis/figures";
+import type { PartOf, Wire } from "../machine/schema";
+import { say } from "../quantity/format";
+import { largestFuse } from "../sizing/pick";
+import { leastFuseFor, railMaxV, wireEnds, wireName } from "./helpers";
+import type { Remedy, Verdict } from "./types";
+
+export const id = "no-fuse";
+export const title = "No fuse between the pack and a wire";
+
+/** Unfused conductor allowed from a battery, m: 7 in, and 72 in when sheathed and joined to the post. ABYC E-11, from memory. */
+const BARE_M = 0.18;
+const SHEATHED_M = 1.83;
+
+/**
+ * Wires a pack can feed without any fuse on the way. The short lead to a first fuse is accepted; for the rest one verdict
+ * a pack, at the wire where a fuse belongs.
+ */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  for (const pack of figures.machine.parts) {
+    if (pack.kind !== "pack") continue;
+    const bare = figures.machine.wires
+      .filter((wire) => figures.wires[wire.id]?.exposure?.unfused?.pack === pack.id && wire.role !== "return" && wire.pair === undefined)
+      .map((wire) => ({ wire, runM: figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0, toFuse: figures.partOf.get(wire.to.part)?.kind === "fuse" }));
+    const feeds = figures.machine.wires.filter((wire) => figures.wires[wire.id]?.exposure?.unfused?.pack === pack.id);
+    const open = feeds.filter((wire) => !bare.some((each) => each.wire.id === wire.id && each.toFuse));
+    const first = open.find((wire) => wire.from.part === pack.id) ?? open[0];
+    if (first) verdicts.push(unfused(figures, pack, first, open));
+    for (const { wire, runM, toFuse } of bare) {
+      if (!toFuse || runM <= BARE_M || wire.lengthM === undefined) continue;
+      const run = say(runM, "length", "up");
+      verdicts.push({
+        id: `${id}:${wire.id}`,
+        rule: id,
+        severity: runM <= SHEATHED_M ? "watch" : "stop",
+        step: "feeds",
+        subject: { kind: "wire", id: wire.id },
+        value: runM,
+        limit: BARE_M,
+        unit: "m",
+        headline: `${run} of wire before the first fuse`,
+        detail: `A short in the lead ${wireEnds(figures, wire)} is cleared by nothing. Keep it under ${say(BARE_M, "length")}; sheathed and well fixed, up to ${say(SHEATHED_M, "length", "down")} is accepted (boat practice).`,
+        remedies: [],
+      });
+    }
+  }
+  return verdicts;
+}
+
+function unfused(figures: Figures, pack: PartOf<"pack">, first: Wire, open: readonly Wire[]): Verdict {
+  const ohm = pack.internalOhm?.value;
+  const push = ohm === undefined ? "as much as its cells can give" : `up to ${say((pack.fullV ?? pack.openCircuitV).value / ohm, "current", "up")}`;
+  const rest = open.length - 1;
+  return {
+    id: `${id}:${pack.id}`,
+    rule: id,
+    severity: "stop",
+    step: "feeds",
+    subject: { kind: "wire", id: first.id },
+    also: open.map((wire) => wire.id),
+    headline: `No fuse between ${pack.name} and the ${wireName(figures, first)}${rest > 0 ? ` (and ${rest} more ${rest === 1 ? "wire" : "wires"})` : ""}`,
+    detail: `A short drives ${push} through the wire ${wireEnds(figures, first)}${rest > 0 ? " and those behind it" : ""}, and nothing opens: the wire becomes the fuse. Put one close to the pack.`,
+    remedies: fuseHere(figures, first.id),
+  };
+}
+
+function fuseHere(figures: Figures, wireId: string): Remedy[] {
+  const wire = figures.wireOf.get(wireId);
+  const figure = figures.wires[wireId];
+  if (!wire || !figure?.ampacity) return [];
+  const fuse = largestFuse(leastFuseFor(figures, figure.worstContinuous.amps), figure.ampacity.limitA, railMaxV(figures, figures.partOf.get(wire.to.part)), null);
+  return fuse ? [{ label: `Fuse it, ${fuse.ratingA} A at the source end`, command: { type: "setFuse", wireId, fuse } }] : [];
+}

@@ -1,0 +1,81 @@
+import type { Figures } from "../analysis/figures";
+import type { PartOf } from "../machine/schema";
+import { say } from "../quantity/format";
+import type { Verdict } from "./types";
+
+export const id = "source-rating";
+export const title = "Source over its rating";
+
+/** Share of a rating that may be used for good before little is left (common practice for supplies). */
+const WATCH_FROM = 0.8;
+
+type Giver = PartOf<"pack"> | PartOf<"supply"> | PartOf<"converter">;
+
+/** What a source may give: for good, and for a while where that is known to be more. */
+function ratings(part: Giver): { continuousA: number | undefined; briefA: number | undefined; ask: string } {
+  if (part.kind === "pack") {
+    return { continuousA: part.continuousA?.value, briefA: part.peakA?.value ?? part.continuousA?.value, ask: "continuous discharge current" };
+  }
+  return { continuousA: part.ratedA?.value, briefA: part.limitA?.value ?? part.ratedA?.value, ask: "rated output current" };
+}
+
+/** Delivered current per mode, at both charges, against the continuous rating or, in timed modes, the peak. */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  const { solved, machine } = figures;
+  solved.circuit.emfs.forEach((emf, index) => {
+    const part = figures.partOf.get(emf.id);
+    if (part?.kind !== "pack" && part?.kind !== "supply" && part?.kind !== "converter") return;
+    const { continuousA, briefA, ask } = ratings(part);
+    const base = { rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, unit: "A" };
+    let worst: { share: number; amps: number; limit: number; mode: number; brief: boolean; low: boolean } | null = null;
+    let gives = 0;
+    machine.modes.forEach((mode, m) => {
+      const brief = mode.lastsS !== null;
+      const limit = brief ? briefA : continuousA;
+      for (const [points, low] of [[solved.planned, false], [solved.low, solved.low !== solved.planned]] as const) {
+        const amps = points[m]?.emfA[index] ?? 0;
+        gives = Math.max(gives, amps);
+        if (limit === undefined) continue;
+        const share = amps / limit;
+        if (share > (worst?.share ?? 0)) worst = { share, amps, limit, mode: m, brief, low };
+      }
+    });
+    if (continuousA === undefined) {
+      if (gives > 0) {
+        verdicts.push({
+          ...base,
+          id: `${id}:ask:${part.id}`,
+          severity: "ask",
+          headline: `${part.name}: what may it give for good?`,
+          detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ask} is not entered, so nobody can say whether that is much.`,
+          remedies: [],
+        });
+      }
+      return;
+    }
+    if (worst === null) return;
+    const { share, amps, limit, mode, brief, low } = worst as { share: number; amps: number; limit: number; mode: number; brief: boolean; low: boolean };
+    if (share <= (brief ? 0.95 : WATCH_FROM)) return;
+    const over = share > 1;
+    const kind = !brief ? "for good" : limit === continuousA ? "by its rating" : "for a short time";
+    verdicts.push({
+      ...base,
+      id: `${id}:${part.id}`,
+      severity: over ? "fix" : "watch",
+      value: amps,
+      limit,
+      headline: over ? `${part.name} gives ${say(amps, "current", "up")}, rated ${say(limit, "current", "down")}${brief ? "" : " for good"}` : `${part.name}: ${Math.ceil(share * 100)} % of its rating in ${figures.modes[mode]?.name}`,
+      detail: `In ${figures.modes[mode]?.name}${low ? " with the pack low" : ""} it gives ${say(amps, "current", "up")}${brief ? ` for ${say(machine.modes[mode]?.lastsS ?? 0, "time")}` : ""}; ${say(limit, "current", "down")} is what it may give ${kind}. ${
+        over ? consequence(part) : "Printed ratings of small modules are often peaks; above 80 % little is left for a hot day."
+      }`,
+      remedies: [],
+    });
+  });
+  return verdicts;
+}
+
+function consequence(part: Giver): string {
+  if (part.kind === "pack") return "Cells overheat and age, and a management board may open under way. Take a pack that gives more, or run fewer things at once.";
+  return "It will fold back, switch off or overheat. Take a larger one, or move a load to another rail.";
+}

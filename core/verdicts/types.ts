@@ -1,0 +1,38 @@
+import type { Command } from "../machine/commands";
+
+/** Stop: do not power. Fix: will trip, brown out, overheat or age. Watch: little left. Ask: a figure is missing and matters. */
+export const SEVERITIES = ["stop", "fix", "watch", "ask"] as const;
+export type Severity = (typeof SEVERITIES)[number];
+export const SEVERITY_WORDS: Readonly<Record<Severity | "clear", string>> = { stop: "Stop", fix: "Fix", watch: "Watch", ask: "Ask", clear: "Clear" };
+
+export const STEPS = ["loads", "sources", "feeds", "returns"] as const;
+export type Step = (typeof STEPS)[number];
+
+export interface Subject {
+  kind: "part" | "wire" | "mode" | "machine";
+  id: string;
+}
+
+/** A change that settles the verdict, applied in one action through the command machinery, so it can be undone. */
+export interface Remedy {
+  label: string;
+  command: Command;
+}
+
+/** What a check concluded. `value` against `limit` in `unit`, where the rule compares numbers. */
+export interface Verdict {
+  /** Stable: rule and subject (and mode where it matters). */
+  id: string;
+  rule: string;
+  severity: Severity;
+  step: Step;
+  subject: Subject;
+  /** Other parts and wires it speaks of: their rows are not clear either. */
+  also?: string[];
+  headline: string;
+  detail: string;
+  value?: number;
+  limit?: number;
+  unit?: string;
+  remedies: Remedy[];
+}

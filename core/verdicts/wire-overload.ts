@@ -1,0 +1,105 @@
+import type { Figures } from "../analysis/figures";
+import { type Gauge, gaugeById } from "../reference/gauges";
+import { insulationById } from "../reference/insulation";
+import { say } from "../quantity/format";
+import { limitAt, thinnest } from "../sizing/pick";
+import { overloadTime } from "../wires/overload";
+import { conductorTemperature } from "../wires/ampacity";
+import { capital, conditions, gaugeText, inMode, joinsFeed, stepOf, wireName } from "./helpers";
+import type { Remedy, Severity, Verdict } from "./types";
+
+export const id = "wire-overload";
+export const title = "Wire over its continuous rating";
+
+/** Share of the limit from which little is left. */
+const WATCH_FROM = 0.9;
+
+/** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  const { settings } = figures.machine;
+  for (const [index, wire] of figures.machine.wires.entries()) {
+    const figure = figures.wires[wire.id];
+    const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+    const insulation = insulationById(wire.insulation);
+    if (!figure?.ampacity || !gauge || !insulation) continue;
+    const { limitA, maxC } = figure.ampacity;
+    const name = wireName(figures, wire);
+    const worst = figure.worstContinuous;
+    const ratio = limitA > 0 ? worst.amps / limitA : worst.amps > 0 ? Number.POSITIVE_INFINITY : 0;
+    const base = { rule: id, step: stepOf(wire), subject: { kind: "wire" as const, id: wire.id }, limit: limitA, unit: "A" };
+
+    const brief = worstBrief(figures, index, gauge, limitA, ratio);
+    const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
+    const remedies = (): Remedy[] => {
+      const larger = thinnest(wire, (size) => limitAt(size, wire, settings) >= needed);
+      return larger && larger.id !== wire.gauge
+        ? [{ label: `Use ${larger.id}`, command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { gauge: larger.id } } }]
+        : [];
+    };
+
+    if (ratio >= WATCH_FROM && !joinsFeed(verdicts, figures, wire, `${id}:${wire.id}`)) {
+      const hot = conductorTemperature(worst.amps, limitA, settings.ambientC, maxC);
+      const destroys = insulation.shortCircuitC ?? 160;
+      const severity: Severity = ratio <= 1 ? "watch" : hot >= destroys ? "stop" : "fix";
+      const amps = say(worst.amps, "current", "up");
+      verdicts.push({
+        ...base,
+        id: `${id}:${wire.id}`,
+        severity,
+        value: worst.amps,
+        headline: severity === "watch" ? `${capital(name)}: ${Math.floor(ratio * 100)} % of what ${gaugeText(wire)} may carry` : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
+        detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
+          severity === "watch" ? "" : Number.isFinite(hot) ? ` The conductor would settle near ${say(hot, "temperature", "up")}${severity === "stop" ? ", where the insulation is destroyed" : ""}.` : " The air around it is already as hot as the wire may get."
+        }`,
+        remedies: remedies(),
+      });
+    }
+    if (brief && !joinsFeed(verdicts, figures, wire, `${id}:${wire.id}:brief`)) {
+      verdicts.push({
+        ...base,
+        id: `${id}:${wire.id}:brief`,
+        severity: "fix",
+        value: brief.amps,
+        headline: `${capital(name)}: ${say(brief.amps, "current", "up")} for ${say(brief.lastsS, "time")} overheats ${gaugeText(wire)}`,
+        detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit. Starting warm it may do that for ${say(brief.allowedS, "time", "down")}.`,
+        remedies: remedies(),
+      });
+    }
+  }
+  return verdicts;
+}
+
+interface Brief {
+  amps: number;
+  mode: string;
+  lastsS: number;
+  allowedS: number;
+  times: number;
+  /** Multiple of the limit that would be allowed for this long. */
+  allowedRatio: number;
+}
+
+/** The timed mode that goes furthest over what the wire may bear for its length, or null. */
+function worstBrief(figures: Figures, index: number, gauge: Gauge, limitA: number, preload: number): Brief | null {
+  const { machine, solved } = figures;
+  if (limitA <= 0) return null;
+  let worst: Brief | null = null;
+  machine.modes.forEach((mode, m) => {
+    if (mode.lastsS === null) return;
+    const amps = Math.max(Math.abs(solved.planned[m]?.branchA[index] ?? 0), Math.abs(solved.low[m]?.branchA[index] ?? 0));
+    const allowedS = overloadTime(amps / limitA, preload, gauge.tauS, gauge.tauCopperS);
+    if (allowedS >= mode.lastsS) return;
+    const times = amps / limitA;
+    if (worst && worst.times >= times) return;
+    let allowedRatio = 1;
+    for (let ratio = times; ratio > 1; ratio -= 0.01) {
+      if (overloadTime(ratio, Math.min(preload, 0.99), gauge.tauS, gauge.tauCopperS) >= mode.lastsS) {
+        allowedRatio = ratio;
+        break;
+      }
+    }
+    worst = { amps, mode: mode.name, lastsS: mode.lastsS, allowedS, times, allowedRatio };
+  });
+  return worst;
+}

@@ -1,0 +1,75 @@
+import { applyCommand } from "@/core/machine/apply";
+import type { Command } from "@/core/machine/commands";
+import { newMachine, newPart } from "@/core/machine/defaults";
+import { datasheet, type Figure, guess, measured, typical } from "@/core/machine/figure";
+import type { Cell, FuseRef, Machine, PartKind, PartOf, Settings, TerminalRef, Wire } from "@/core/machine/schema";
+
+/** Where a demo part hangs: terminals are written "bar-p1" (a bar) or "pack.+". */
+interface Hang {
+  from?: string;
+  back?: string;
+  gauge?: string;
+  m?: number;
+  backM?: number;
+  bundle?: number;
+  parallel?: number;
+  fuse?: FuseRef;
+  insulation?: string;
+}
+
+const measuredLength = (m: number): Figure => measured(m);
+
+/** Builds an example through the same commands the screens use, so that an example cannot hold what a builder could not enter. */
+export class Plan {
+  machine: Machine;
+
+  constructor(name: string, description: string, modes: readonly (readonly [string, string, number | null])[], settings: Partial<Settings>) {
+    this.machine = newMachine(name);
+    this.machine.description = description;
+    this.machine.modes = modes.map(([id, modeName, lastsS]) => ({ id, name: modeName, lastsS }));
+    this.do({ type: "setSettings", changes: settings });
+  }
+
+  do(command: Command): void {
+    const result = applyCommand(this.machine, command);
+    if (!result.ok) throw new Error(`${this.machine.name}: ${result.message} (${JSON.stringify(command)})`);
+    this.machine = result.machine;
+  }
+
+  private at(text: string): TerminalRef {
+    const [part = "", terminal = "bar"] = text.split(".");
+    return { part, terminal };
+  }
+
+  add<K extends PartKind>(kind: K, id: string, name: string, over: Partial<Omit<PartOf<K>, "id" | "name" | "kind">>, hang: Hang = {}): void {
+    const part = newPart(kind, id, name, over);
+    const wire: Partial<Wire> = { gauge: hang.gauge, bundle: hang.bundle, fuse: hang.fuse };
+    if (hang.m !== undefined) wire.lengthM = measuredLength(hang.m);
+    if (hang.parallel !== undefined) wire.parallel = hang.parallel;
+    if (hang.insulation !== undefined) wire.insulation = hang.insulation;
+    for (const key of Object.keys(wire) as (keyof Wire)[]) if (wire[key] === undefined) delete wire[key];
+    const feed = { ...(hang.from ? { from: this.at(hang.from) } : {}), ...(hang.back ? { back: this.at(hang.back) } : {}), wire };
+    this.do({ type: "addPart", part, feed });
+    const back = this.machine.wires.at(-1);
+    if (hang.backM !== undefined && back) this.do({ type: "updateWire", id: back.id, changes: { lengthM: measuredLength(hang.backM) } });
+  }
+
+  link(from: string, to: string, gauge: string, m: number): void {
+    this.do({ type: "addWire", wire: { role: "return", from: this.at(from), to: this.at(to), gauge, parallel: 1, insulation: "pvc80", lengthM: measuredLength(m) } });
+  }
+}
+
+export const blade = (ratingA: number): FuseRef => ({ family: "blade_regular_32v", ratingA });
+
+const known = { m: measured, d: datasheet, t: typical, g: guess } as const;
+
+/** Cells by mode from text: "off", or amps with how they are known, e.g. "9.2m" measured, "52d" datasheet, "0.5t", "1.6g". */
+export function cells(byMode: Readonly<Record<string, string>>): Record<string, Cell> {
+  return Object.fromEntries(
+    Object.entries(byMode).map(([mode, text]): [string, Cell] => {
+      if (text === "off") return [mode, { state: "off" }];
+      const how = known[text.slice(-1) as keyof typeof known];
+      return [mode, { state: "amps", amps: how(Number(text.slice(0, -1))) }];
+    }),
+  );
+}
