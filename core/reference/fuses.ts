@@ -44,15 +44,17 @@ const byKey = new Map(ROWS.map((row) => [`${row.family} ${row.ratingA}`, row]));
 const gatesByFamily = new Map<string, FuseGate[]>();
 for (const gate of GATES) gatesByFamily.set(gate.family, [...(gatesByFamily.get(gate.family) ?? []), gate]);
 
+const RATINGS = new Map(
+  FUSE_FAMILY_IDS.map((family) => [family, ROWS.filter((row) => row.family === family).map((row) => row.ratingA).sort((a, b) => a - b)]),
+);
+
 export function fuseRow(family: FuseFamilyId, ratingA: number): FuseRow | undefined {
   return byKey.get(`${family} ${ratingA}`);
 }
 
 /** Ratings of a family in A, ascending. */
 export function ratingsOf(family: FuseFamilyId): readonly number[] {
-  return ROWS.filter((row) => row.family === family)
-    .map((row) => row.ratingA)
-    .sort((a, b) => a - b);
+  return RATINGS.get(family) ?? [];
 }
 
 /** Gates of the family's standard, by rising multiple. */

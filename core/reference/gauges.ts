@@ -30,13 +30,18 @@ export function gaugeById(id: string): Gauge | undefined {
 
 /** Sizes a builder can buy easily: the even AWG series and the metric series. */
 export function usualSizes(system: Gauge["system"]): readonly Gauge[] {
-  return GAUGES.filter((gauge) => gauge.system === system && (gauge.awgN === null || gauge.awgN <= 0 || gauge.awgN % 2 === 0));
+  return USUAL[system];
 }
+
+const usual = (system: Gauge["system"]) => GAUGES.filter((gauge) => gauge.system === system && (gauge.awgN === null || gauge.awgN <= 0 || gauge.awgN % 2 === 0));
+const USUAL = { awg: usual("awg"), metric: usual("metric") };
+
+const CHASSIS = GAUGES.filter((row) => row.chassisA !== null);
 
 /** The AWG size whose chassis figure applies: itself, or for metric wire the next AWG that is not thicker (safe side). */
 export function chassisReference(gauge: Gauge): Gauge | undefined {
   if (gauge.chassisA !== null) return gauge;
-  return GAUGES.filter((row) => row.chassisA !== null && row.areaMm2 <= gauge.areaMm2 * 1.0001).at(-1);
+  return CHASSIS.findLast((row) => row.areaMm2 <= gauge.areaMm2 * 1.0001);
 }
 
 /**

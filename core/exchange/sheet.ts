@@ -1,0 +1,145 @@
+import type { Analysis } from "../analysis/types";
+import { KIND_NAMES } from "../machine/defaults";
+import { buildLedger } from "../machine/tree";
+import type { FuseRef, Machine, Part, Wire } from "../machine/schema";
+import { say } from "../quantity/format";
+import { FUSE_FAMILIES } from "../reference/fuses";
+import { gaugeById } from "../reference/gauges";
+import { insulationById } from "../reference/insulation";
+import { SEVERITY_WORDS } from "../verdicts/types";
+
+/** The build sheet: what is printed, taken to the shop and to the bench. All cells are text ready to print. */
+export interface Sheet {
+  feeds: { depth: number; rail: string; name: string; run: string; conductor: string; fuse: string; worst: string; limit: string }[];
+  buy: { count: string; what: string; detail: string }[];
+  cut: { label: string; conductor: string; colour: string; length: string; from: string; to: string }[];
+  verdicts: { severity: string; headline: string; detail: string }[];
+}
+
+const NOT_KNOWN = "?";
+
+function conductor(wire: Wire): string {
+  const size = wire.gauge ?? NOT_KNOWN;
+  return wire.parallel > 1 ? `${wire.parallel} × ${size}` : size;
+}
+
+function fuseText(fuse: FuseRef | undefined): string {
+  return fuse ? `${fuse.ratingA} A` : "–";
+}
+
+function terminal(parts: ReadonlyMap<string, Part>, ref: Wire["from"]): string {
+  const part = parts.get(ref.part);
+  if (!part) return NOT_KNOWN;
+  return part.kind === "bar" ? part.name : `${part.name} ${ref.terminal.replace("-", "−")}`;
+}
+
+function buyList(machine: Machine): Sheet["buy"] {
+  const rows: Sheet["buy"] = [];
+  for (const part of machine.parts) {
+    if (part.kind === "fuse") continue;
+    const count = part.kind === "load" ? part.count : 1;
+    rows.push({ count: `${count}`, what: part.name, detail: `${KIND_NAMES[part.kind]}${part.note ? `, ${part.note}` : ""}` });
+  }
+  const fuses = new Map<string, { fuse: FuseRef; count: number }>();
+  const note = (fuse: FuseRef | undefined) => {
+    if (!fuse) return;
+    const key = `${fuse.family} ${fuse.ratingA}`;
+    const entry = fuses.get(key) ?? { fuse, count: 0 };
+    entry.count++;
+    fuses.set(key, entry);
+  };
+  for (const part of machine.parts) if (part.kind === "fuse") note(part.fuse);
+  for (const wire of machine.wires) note(wire.fuse);
+  for (const { fuse, count } of fuses.values()) {
+    rows.push({ count: `${count} + ${count} spare`, what: `Fuse ${fuse.ratingA} A`, detail: `${FUSE_FAMILIES[fuse.family].name}, ${FUSE_FAMILIES[fuse.family].standard}; ${count} holder${count > 1 ? "s" : ""}` });
+  }
+  rows.push(...wireTotals(machine));
+  return rows;
+}
+
+/** Wire by size, insulation and colour, with a tenth to spare for ends and mistakes. */
+function wireTotals(machine: Machine): Sheet["buy"] {
+  const totals = new Map<string, { wire: Wire; metres: number; runs: number; unknown: number }>();
+  for (const wire of machine.wires) {
+    const key = `${wire.gauge} ${wire.insulation} ${wire.colour ?? ""}`;
+    const entry = totals.get(key) ?? { wire, metres: 0, runs: 0, unknown: 0 };
+    entry.metres += (wire.lengthM?.value ?? 0) * wire.parallel;
+    entry.runs += wire.parallel;
+    if (!wire.lengthM) entry.unknown++;
+    totals.set(key, entry);
+  }
+  const area = (wire: Wire) => gaugeById(wire.gauge ?? "")?.areaMm2 ?? 0;
+  return [...totals.values()]
+    .sort((a, b) => area(b.wire) - area(a.wire))
+    .map(({ wire, metres, runs, unknown }) => ({
+      count: `${say(metres * 1.1, "length", "up")}`,
+      what: `Wire ${wire.gauge ?? "of a size not known yet"}${wire.colour ? `, ${wire.colour}` : ""}`,
+      detail: `${insulationById(wire.insulation)?.name ?? wire.insulation}; ${runs} run${runs > 1 ? "s" : ""}, a tenth to spare${unknown ? `; ${unknown} of unknown length not counted` : ""}`,
+    }));
+}
+
+export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
+  const parts = new Map(machine.parts.map((part) => [part.id, part]));
+  const ledger = buildLedger(machine);
+  const feeds = ledger.rows.map(({ part, depth, feed, back, rail }) => {
+    const wire = feed ?? back;
+    const figure = wire ? analysis.wires[wire.id] : undefined;
+    const least = figure?.atLeast.some((flag) => flag === 1) ? "≥ " : "";
+    const amps = figure ? figure.worst.amps : (analysis.parts[part.id]?.worst.amps ?? 0);
+    return {
+      depth,
+      rail: rail?.tag ?? "0 V",
+      name: part.name,
+      run: wire?.lengthM ? say(wire.lengthM.value, "length") : wire ? NOT_KNOWN : "–",
+      conductor: wire ? conductor(wire) : "–",
+      fuse: part.kind === "fuse" ? fuseText(part.fuse) : fuseText(wire?.fuse),
+      worst: `${least}${say(amps, "current", "up")}`,
+      limit: figure?.ampacity ? say(figure.ampacity.limitA, "current", "down") : wire ? NOT_KNOWN : "–",
+    };
+  });
+  const cut = machine.wires.map((wire, i) => ({
+    label: `W${i + 1}`,
+    conductor: conductor(wire),
+    colour: wire.colour ?? "–",
+    length: wire.lengthM ? say(wire.lengthM.value, "length", "up") : NOT_KNOWN,
+    from: terminal(parts, wire.from),
+    to: terminal(parts, wire.to),
+  }));
+  const verdicts = analysis.verdicts.map(({ severity, headline, detail }) => ({ severity: SEVERITY_WORDS[severity], headline, detail }));
+  return { feeds, buy: buyList(machine), cut, verdicts };
+}
+
+function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
+  const escape = (text: string) => text.replace(/\|/g, "\\|");
+  const line = (cells: readonly string[]) => `| ${cells.map(escape).join(" | ")} |`;
+  return [line(head), line(head.map(() => "---")), ...rows.map(line)].join("\n");
+}
+
+export const CAUTIONS = [
+  "Before the first power-up: pack unplugged, check every plus against minus with a meter, then power through a small fuse or a limited bench supply, one rail at a time, motors off the ground or uncoupled.",
+  "Lithium packs push thousands of amps into a short; take off rings, insulate tools, one terminal at a time. Charged capacitors stay live after switch-off.",
+  "Mains wiring inside supplies and chargers is outside this sheet: local codes and licensed people decide it.",
+] as const;
+
+/** The sheet as a Markdown file. */
+export function sheetMarkdown(machine: Machine, analysis: Analysis): string {
+  const sheet = buildSheet(machine, analysis);
+  return [
+    `# ${machine.name}`,
+    machine.description,
+    "## Open verdicts",
+    sheet.verdicts.length === 0 ? "None." : table(["", "What", "Why"], sheet.verdicts.map((v) => [v.severity, v.headline, v.detail])),
+    "## Feeds",
+    table(
+      ["Rail", "Node", "Run", "Conductor", "Fuse", "Worst", "May carry"],
+      sheet.feeds.map((row) => [row.rail, `${"· ".repeat(row.depth)}${row.name}`, row.run, row.conductor, row.fuse, row.worst, row.limit]),
+    ),
+    "## Buy list",
+    table(["How many", "What", "Detail"], sheet.buy.map((row) => [row.count, row.what, row.detail])),
+    "## Cut list",
+    table(["Label", "Conductor", "Colour", "Length", "From", "To"], sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to])),
+    "## Cautions",
+    CAUTIONS.map((line) => `- ${line}`).join("\n"),
+    "",
+  ].join("\n\n");
+}

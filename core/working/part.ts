@@ -1,0 +1,200 @@
+import type { Figures } from "../analysis/figures";
+import type { Figure } from "../machine/figure";
+import type { Part } from "../machine/schema";
+import { railOrigin } from "../machine/tree";
+import { say } from "../quantity/format";
+import { partName } from "../verdicts/helpers";
+import type { FigureRef, Working, WorkingInput } from "./types";
+
+const LEAST = "A load here has no figure yet: this is the least it can be.";
+const SOLVED = "Read off the solved network (Kirchhoff's laws, supply and return side together).";
+
+type PartRef = Extract<FigureRef, { part: string }>;
+
+function entered(label: string, figure: Figure, text: string): WorkingInput {
+  const tolerance = figure.tolerance ? ` ± ${Math.round(figure.tolerance * 100)} %` : "";
+  return { label, text: `${text}${tolerance}`, known: figure.provenance };
+}
+
+export function explainPart(figures: Figures, ref: PartRef): Working | null {
+  const part = figures.partOf.get(ref.part);
+  const figure = figures.parts[ref.part];
+  if (!part || !figure) return null;
+  switch (ref.kind) {
+    case "partAmps":
+      return amps(figures, part, ref.mode);
+    case "converterInput":
+      return converterInput(figures, part, ref.mode);
+    case "partVolts":
+      return volts(figures, part, ref.mode);
+    case "partDrop":
+      return drop(figures, part, ref.mode);
+    case "partOffset":
+      return offset(figures, part, ref.mode);
+    case "partLowest":
+      return lowest(figures, part);
+    case "partWorst": {
+      const { worst } = figure;
+      return {
+        title: `${part.name}: worst current`,
+        value: worst.amps,
+        dimension: "current",
+        formula: "I_worst = max over modes, at the planned and at the lowest charge",
+        numbers: `${say(worst.amps, "current", "up")} in ${figures.modes[worst.mode]?.name}${worst.low ? ", pack low" : ""}`,
+        inputs: figures.modes.map((mode, m): WorkingInput => ({ label: mode.name, text: say(figure.amps[m] ?? 0, "current"), known: "computed" })),
+        source: SOLVED,
+        notes: figure.atLeast.some((flag) => flag === 1) ? [LEAST] : [],
+      };
+    }
+  }
+}
+
+function amps(figures: Figures, part: Part, mode: number): Working | null {
+  const figure = figures.parts[part.id];
+  const value = figure?.amps[mode] ?? 0;
+  const title = `${part.name}: amps in ${figures.modes[mode]?.name}`;
+  if (part.kind === "load") {
+    const cell = part.cells[figures.machine.modes[mode]?.id ?? ""];
+    if (!cell) return { title, value: 0, dimension: "current", formula: "not known", numbers: "no figure entered for this mode", inputs: [], source: "", notes: ["The sums count it as nothing until it is known."] };
+    const at = say(figure?.volts[mode] ?? 0, "voltage");
+    const typed = cell.state === "off" ? 0 : cell.amps.value;
+    const inputs: WorkingInput[] = cell.state === "off" ? [{ label: "State", text: "off", known: "setting" }] : [entered("I entered", cell.amps, say(typed, "current"))];
+    if (part.behaviour !== "current") {
+      inputs.push(entered("U it was entered at", part.nominalV, say(part.nominalV.value, "voltage")), { label: "U at its terminals", text: at, known: "computed" });
+    }
+    const formula = { current: "I = I_entered", resistance: "I = I_entered · U / U_n", power: "I = I_entered · U_n / U" }[part.behaviour];
+    const nominal = say(part.nominalV.value, "voltage");
+    const numbers = { current: say(value, "current"), resistance: `${say(typed, "current")} × ${at} / ${nominal} = ${say(value, "current")}`, power: `${say(typed, "current")} × ${nominal} / ${at} = ${say(value, "current")}` }[part.behaviour];
+    const why = { current: "Running motors draw what their torque asks for, whatever the voltage.", resistance: "A stalled motor or heater is a resistance: less voltage, less current.", power: "Boards with their own converter draw more as the voltage falls." }[part.behaviour];
+    return { title, value, dimension: "current", formula, numbers, inputs, source: why, notes: part.count > 1 ? [`All ${part.count} pieces together.`] : [] };
+  }
+  if (part.kind === "converter") return converterInput(figures, part, mode);
+  return {
+    title,
+    value,
+    dimension: "current",
+    formula: part.kind === "driver" ? "I = Σ I of its motors + own use" : "I = Σ I of what it feeds",
+    numbers: say(value, "current"),
+    inputs: part.kind === "driver" && part.ownA ? [entered("Own use", part.ownA, say(part.ownA.value, "current"))] : [],
+    source: SOLVED,
+    notes: [
+      ...(part.kind === "driver" ? ["The bridge is planned fully on, so the bus carries the motor current. Chopping can only lower the feed's share."] : []),
+      ...(figure?.atLeast[mode] ? [LEAST] : []),
+    ],
+  };
+}
+
+function converterInput(figures: Figures, part: Part, mode: number): Working | null {
+  const figure = figures.parts[part.id];
+  if (part.kind !== "converter" || !figure?.outA) return null;
+  const out = figure.outA[mode] ?? 0;
+  const outV = part.outputV.value - out * (part.outputOhm?.value ?? 0);
+  const inV = figure.volts[mode] ?? 0;
+  const iq = part.quiescentA?.value ?? 0;
+  return {
+    title: `${part.name}: input amps in ${figures.modes[mode]?.name}`,
+    value: figure.amps[mode] ?? 0,
+    dimension: "current",
+    formula: "I_in = U_out · I_out / (η · U_in) + I_q",
+    numbers: `${say(outV, "voltage")} × ${say(out, "current")} / (${part.efficiency.value} × ${say(inV, "voltage")}) + ${say(iq, "current")} = ${say(figure.amps[mode] ?? 0, "current")}`,
+    inputs: [
+      { label: "I_out", text: say(out, "current"), known: "computed" },
+      entered("U_out set", part.outputV, say(part.outputV.value, "voltage")),
+      entered("η", part.efficiency, String(part.efficiency.value)),
+      { label: "U_in", text: say(inV, "voltage"), known: "computed" },
+      ...(part.quiescentA ? [entered("I_q", part.quiescentA, say(iq, "current"))] : []),
+    ],
+    source: "Power balance of a converter; it draws more as its input sags.",
+    notes: figure.atLeast[mode] ? [LEAST] : [],
+  };
+}
+
+function volts(figures: Figures, part: Part, mode: number): Working {
+  const figure = figures.parts[part.id];
+  const value = figure?.volts[mode] ?? 0;
+  const title = `${part.name}: volts in ${figures.modes[mode]?.name}`;
+  if (part.kind === "pack" || part.kind === "supply") {
+    const emf = part.kind === "pack" ? part.openCircuitV : part.outputV;
+    const inner = part.kind === "pack" ? part.internalOhm : part.outputOhm;
+    const current = figure?.amps[mode] ?? 0;
+    return {
+      title,
+      value,
+      dimension: "voltage",
+      formula: "U = U_0 − I · R_i",
+      numbers: `${say(emf.value, "voltage")} − ${say(current, "current")} × ${inner ? say(inner.value, "resistance") : "1 mΩ (not known)"} = ${say(value, "voltage")}`,
+      inputs: [entered("U_0, no load", emf, say(emf.value, "voltage")), ...(inner ? [entered("R_i", inner, say(inner.value, "resistance"))] : []), { label: "I", text: say(current, "current"), known: "computed" }],
+      source: "Source behind its internal resistance.",
+      notes: [],
+    };
+  }
+  const across = part.kind === "load" || part.kind === "driver" || part.kind === "converter";
+  return {
+    title,
+    value,
+    dimension: "voltage",
+    formula: across ? "U = V_plus − V_minus at its own terminals" : "U = V against the minus of its rail's source",
+    numbers: across ? `${say(value, "voltage")} = rail less ${say(figure?.dropV[mode] ?? 0, "voltage")} lost on the way out and back` : say(value, "voltage"),
+    inputs: [],
+    source: SOLVED,
+    notes: figure?.live[mode] ? [] : ["Cut off in this mode by an open switch."],
+  };
+}
+
+function drop(figures: Figures, part: Part, mode: number): Working {
+  const origin = railOrigin(figures.ledger, part.id);
+  const from = origin === null ? "the source" : partName(figures, origin);
+  const value = figures.parts[part.id]?.dropV[mode] ?? 0;
+  const inputs: WorkingInput[] = [];
+  const { rowOf } = figures.ledger;
+  for (let row = rowOf.get(part.id); row?.feed; row = rowOf.get(row.feed.from.part)) {
+    inputs.push({ label: `Out: ${row.part.name}`, text: say(figures.wires[row.feed.id]?.dropV[mode] ?? 0, "voltage"), known: "computed" });
+    if (row.feed.from.part === origin) break;
+  }
+  const seen = new Set<string>();
+  for (let row = rowOf.get(part.id); row?.back && !seen.has(row.back.id); row = rowOf.get(row.back.to.part)) {
+    seen.add(row.back.id);
+    inputs.push({ label: `Back: ${row.part.name}`, text: say(figures.wires[row.back.id]?.dropV[mode] ?? 0, "voltage"), known: "computed" });
+    if (row.back.to.part === origin) break;
+  }
+  return {
+    title: `${part.name}: volts lost on the way in ${figures.modes[mode]?.name}`,
+    value,
+    dimension: "voltage",
+    formula: "U_drop = U at the source terminals − U at the part",
+    numbers: `${say(value, "voltage")} between ${from} and here, out and back`,
+    inputs,
+    source: SOLVED,
+    notes: ["Wires, ends, fuses and switch contacts count; what a driver's bridge keeps does not. In a meshed return the listed way back is one of several."],
+  };
+}
+
+function offset(figures: Figures, part: Part, mode: number): Working {
+  const origin = railOrigin(figures.ledger, part.id);
+  const value = figures.parts[part.id]?.offsetV[mode] ?? 0;
+  return {
+    title: `${part.name}: ground offset in ${figures.modes[mode]?.name}`,
+    value,
+    dimension: "voltage",
+    formula: "U_offset = V at its minus − V at the minus of its source",
+    numbers: `${say(value, "voltage")} above ${origin === null ? "the source" : partName(figures, origin)} minus`,
+    inputs: [],
+    source: SOLVED,
+    notes: ["Every amp that shares a return conductor with this part lifts its ground."],
+  };
+}
+
+function lowest(figures: Figures, part: Part): Working | null {
+  const figure = figures.parts[part.id];
+  if (!figure?.lowestV) return null;
+  return {
+    title: `${part.name}: lowest voltage`,
+    value: figure.lowestV.volts,
+    dimension: "voltage",
+    formula: "U_min = min over modes, pack at its lowest planned charge",
+    numbers: `${say(figure.lowestV.volts, "voltage", "down")} in ${figures.modes[figure.lowestV.mode]?.name}`,
+    inputs: figures.modes.map((mode, m): WorkingInput => ({ label: `${mode.name}, planned charge`, text: figure.live[m] ? say(figure.volts[m] ?? 0, "voltage") : "off", known: "computed" })),
+    source: SOLVED,
+    notes: figure.atLeast.some((flag) => flag === 1) ? ["A load has no figure yet: it can only get lower."] : [],
+  };
+}

@@ -1,0 +1,31 @@
+import type { Provenance } from "../machine/figure";
+import type { Dimension } from "../quantity/units";
+
+/** Names a figure on a screen; its working is made when somebody opens it. */
+export type FigureRef =
+  | { kind: "wireAmps" | "wireDrop" | "wireHeat"; wire: string; mode: number }
+  | { kind: "wireOhm" | "wireLimit" | "wireTemperature" | "wireWorst" | "fuseLeast"; wire: string }
+  | { kind: "partAmps" | "partVolts" | "partDrop" | "partOffset" | "converterInput"; part: string; mode: number }
+  | { kind: "partLowest" | "partWorst"; part: string }
+  | { kind: "sourceAmps"; mode: number };
+
+/** An input of a derivation: entered figures carry how they are known, computed ones can be opened in turn. */
+export interface WorkingInput {
+  label: string;
+  text: string;
+  known: Provenance | "computed" | "table" | "setting";
+  source?: string;
+}
+
+export interface Working {
+  title: string;
+  value: number;
+  dimension: Dimension;
+  /** "R = ρ′ · L · k_T + 2 R_end", and the same with the numbers in. */
+  formula: string;
+  numbers: string;
+  inputs: WorkingInput[];
+  source: string;
+  school?: string;
+  notes: string[];
+}

@@ -1,0 +1,217 @@
+import type { Figures } from "../analysis/figures";
+import { loadFactorOf, leastRating, zincAmbientFactor } from "../fuses/rating";
+import type { Wire } from "../machine/schema";
+import { terminalName } from "../machine/terminals";
+import { say } from "../quantity/format";
+import { type Gauge, gaugeById } from "../reference/gauges";
+import { insulationById } from "../reference/insulation";
+import { CHASSIS_MAX_C, CHASSIS_REFERENCE_C } from "../wires/ampacity";
+import { temperatureFactor } from "../wires/resistance";
+import { capital, wireName } from "../verdicts/helpers";
+import type { FigureRef, Working, WorkingInput } from "./types";
+
+const LEAST = "A load behind this wire has no figure yet: this is the least it can be.";
+
+type WireRef = Extract<FigureRef, { wire: string }>;
+
+export function explainWire(figures: Figures, ref: WireRef): Working | null {
+  const wire = figures.wireOf.get(ref.wire);
+  const figure = figures.wires[ref.wire];
+  if (!wire || !figure) return null;
+  const name = capital(wireName(figures, wire));
+  const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+  switch (ref.kind) {
+    case "wireAmps":
+      return amps(figures, wire, ref.mode, name);
+    case "wireDrop":
+    case "wireHeat":
+      return dropOrHeat(figures, wire, ref.kind, ref.mode, name);
+    case "wireOhm":
+      return ohms(figures, wire, gauge, name);
+    case "wireLimit":
+      return limit(figures, wire, gauge, name);
+    case "wireTemperature":
+      return temperature(figures, wire, name);
+    case "wireWorst":
+      return worst(figures, wire, name);
+    case "fuseLeast":
+      return leastFuse(figures, wire, name);
+  }
+}
+
+function end(figures: Figures, ref: Wire["from"]): string {
+  const part = figures.partOf.get(ref.part);
+  return part ? terminalName(part, ref.terminal) : "?";
+}
+
+function amps(figures: Figures, wire: Wire, mode: number, name: string): Working {
+  const figure = figures.wires[wire.id];
+  const { nodeOf } = figures.solved.circuit;
+  const point = figures.solved.planned[mode];
+  const volts = (at: Wire["from"]) => point?.nodeV[nodeOf.get(`${at.part}.${at.terminal}`) ?? -1] ?? 0;
+  const [from, to] = [volts(wire.from), volts(wire.to)];
+  const ohm = (figure?.runOhm ?? 0) + (figure?.fuseOhm ?? 0);
+  const value = figure?.amps[mode] ?? 0;
+  return {
+    title: `${name}: amps in ${figures.modes[mode]?.name}`,
+    value,
+    dimension: "current",
+    formula: "I = (V_from − V_to) / R",
+    numbers: `(${from.toFixed(5)} V − ${to.toFixed(5)} V) / ${(ohm * 1e3).toFixed(4)} mΩ = ${say(value, "current")}`,
+    inputs: [
+      { label: `V at ${end(figures, wire.from)}`, text: `${from.toFixed(5)} V`, known: "computed" },
+      { label: `V at ${end(figures, wire.to)}`, text: `${to.toFixed(5)} V`, known: "computed" },
+      { label: "R of the wire, its ends and fuse", text: `${(ohm * 1e3).toFixed(3)} mΩ`, known: "computed" },
+    ],
+    source: "Ohm's law on the solved network; all nodes satisfy Kirchhoff's current law. Checked against an independent circuit simulator.",
+    notes: [
+      "Voltages are against the minus terminal of the source of this island.",
+      ...(value < -1e-9 ? ["Negative: the current runs against the direction the wire was drawn in."] : []),
+      ...(figure?.atLeast[mode] ? [LEAST] : []),
+    ],
+  };
+}
+
+function dropOrHeat(figures: Figures, wire: Wire, kind: "wireDrop" | "wireHeat", mode: number, name: string): Working {
+  const figure = figures.wires[wire.id];
+  const current = Math.abs(figure?.amps[mode] ?? 0);
+  const run = figure?.runOhm ?? 0;
+  const fuse = figure?.fuseOhm ?? 0;
+  const drop = kind === "wireDrop";
+  const value = (drop ? figure?.dropV[mode] : figure?.heatW[mode]) ?? 0;
+  const ohm = drop ? run + fuse : run;
+  const inputs: WorkingInput[] = [
+    { label: "I", text: say(current, "current"), known: "computed" },
+    { label: "R of the wire and its two ends", text: say(run, "resistance"), known: "computed" },
+  ];
+  if (drop && wire.fuse) inputs.push({ label: `R of the ${wire.fuse.ratingA} A fuse and holder, cold`, text: say(fuse, "resistance"), known: "table", source: "fuse table, typical, from memory" });
+  return {
+    title: `${name}: ${drop ? "drop" : "heat"} in ${figures.modes[mode]?.name}`,
+    value,
+    dimension: drop ? "voltage" : "power",
+    formula: drop ? "U = I · R" : "P = I² · R",
+    numbers: `${say(current, "current")}${drop ? "" : "²"} × ${say(ohm, "resistance")} = ${say(value, drop ? "voltage" : "power")}`,
+    inputs,
+    source: drop ? "Ohm's law." : "Joule's law. Heat of an inline fuse is not counted to the wire.",
+    notes: [...(wire.parallel > 1 ? [`For all ${wire.parallel} conductors together.`] : []), ...(figure?.atLeast[mode] ? [LEAST] : [])],
+  };
+}
+
+function lengthInput(wire: Wire): WorkingInput {
+  return wire.lengthM ? { label: "Length, one way", text: say(wire.lengthM.value, "length"), known: wire.lengthM.provenance } : { label: "Length", text: "not known", known: "guess" };
+}
+
+function ohms(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: string): Working {
+  const { settings } = figures.machine;
+  const conductorC = Math.max(settings.conductorC, settings.ambientC);
+  const factor = temperatureFactor(conductorC);
+  const value = figures.wires[wire.id]?.runOhm ?? 0;
+  const perKm = gauge?.r20OhmPerKm ?? 0;
+  const one = `${perKm} mΩ/m × ${wire.lengthM?.value ?? 0} m × ${factor.toFixed(4)} + 2 × ${say(settings.jointOhm, "resistance")}`;
+  return {
+    title: `${name}: resistance`,
+    value,
+    dimension: "resistance",
+    formula: wire.parallel > 1 ? "R = (R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end) / n" : "R = R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end",
+    numbers: `${wire.parallel > 1 ? `(${one}) / ${wire.parallel}` : one} = ${say(value, "resistance")}`,
+    inputs: [
+      { label: `R′₂₀ of ${gauge?.id ?? "unknown size"}`, text: gauge ? `${perKm} mΩ/m` : "not known", known: gauge ? "table" : "guess", source: gauge?.source },
+      lengthInput(wire),
+      { label: "T, conductor temperature for resistance", text: say(conductorC, "temperature"), known: "setting" },
+      { label: "R_end, one crimped or bolted end", text: say(settings.jointOhm, "resistance"), known: "setting", source: "good ring lug 0.1 to 0.3 mΩ, from memory" },
+    ],
+    source: "IEC 60028 copper; AWG by ASTM B258 with 2 % for stranding, metric by IEC 60228 class 5.",
+    notes: [],
+  };
+}
+
+function limit(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: string): Working | null {
+  const ampacity = figures.wires[wire.id]?.ampacity;
+  if (!ampacity || !gauge) return null;
+  const { settings } = figures.machine;
+  const insulation = insulationById(wire.insulation);
+  const inputs: WorkingInput[] = [
+    { label: `Chassis column, ${ampacity.reference.id}`, text: `${ampacity.tableA} A`, known: "table", source: ampacity.reference.certainty },
+    { label: "k_T, surroundings", text: `${ampacity.ambient.toFixed(3)} at ${say(settings.ambientC, "temperature")}`, known: "setting" },
+    { label: "k_B, loaded wires together", text: `${ampacity.bundle} for ${wire.bundle ?? settings.bundle}`, known: wire.bundle === undefined ? "setting" : "computed", source: "NEC 310.15(C)(1), from memory" },
+    { label: "Insulation", text: insulation ? `${insulation.name}` : wire.insulation, known: "table" },
+  ];
+  if (wire.parallel > 1) inputs.push({ label: "n · k_n, conductors in parallel", text: String(ampacity.parallel), known: "computed", source: "2: 0.9 each, 3 or more: 0.8 each; common practice, no source" });
+  const par = wire.parallel > 1 ? ` × ${ampacity.parallel}` : "";
+  return {
+    title: `${name}: what it may carry for good`,
+    value: ampacity.limitA,
+    dimension: "current",
+    formula: `I_z = I_table · k_T · k_B${wire.parallel > 1 ? " · n k_n" : ""}`,
+    numbers: `${ampacity.tableA} A × ${ampacity.ambient.toFixed(3)} × ${ampacity.bundle}${par} = ${say(ampacity.limitA, "current", "down")}`,
+    inputs,
+    source: "Reprinted handbook of gauge tables, chassis-wiring column (ambient and insulation not stated there).",
+    school: "Handbook chassis wiring: single wires in an open frame, short runs.",
+    notes: [
+      `The column is read as a ${CHASSIS_MAX_C} °C wire in ${CHASSIS_REFERENCE_C} °C air: k_T = √((T_max − T_a)/(${CHASSIS_MAX_C} − ${CHASSIS_REFERENCE_C})), T_max ${ampacity.maxC} °C, never above 1 (common practice).`,
+      ...(ampacity.reference.id !== gauge.id ? [`The column has no ${gauge.id}: the next size that is not thicker, ${ampacity.reference.id}, is used.`] : []),
+      ...(insulation && insulation.maxC > CHASSIS_MAX_C ? ["Hotter insulation earns nothing in this school."] : []),
+    ],
+  };
+}
+
+function temperature(figures: Figures, wire: Wire, name: string): Working | null {
+  const figure = figures.wires[wire.id];
+  if (!figure?.ampacity || figure.temperatureC === null) return null;
+  const { ambientC } = figures.machine.settings;
+  const { limitA, maxC } = figure.ampacity;
+  return {
+    title: `${name}: conductor temperature, worst continuous mode`,
+    value: figure.temperatureC,
+    dimension: "temperature",
+    formula: "T = T_a + (T_max − T_a) · (I / I_z)²",
+    numbers: `${ambientC} + (${maxC} − ${ambientC}) × (${figure.worstContinuous.amps.toFixed(2)} / ${limitA.toFixed(2)})² = ${say(figure.temperatureC, "temperature", "up")}`,
+    inputs: [
+      { label: "I, worst continuous", text: say(figure.worstContinuous.amps, "current", "up"), known: "computed" },
+      { label: "I_z", text: say(limitA, "current", "down"), known: "computed" },
+      { label: "T_a", text: say(ambientC, "temperature"), known: "setting" },
+    ],
+    source: "Rise goes with the square of current; an estimate, common practice. At I_z the wire is at T_max by definition.",
+    notes: figure.atLeast.some((flag) => flag === 1) ? [LEAST] : [],
+  };
+}
+
+function worst(figures: Figures, wire: Wire, name: string): Working | null {
+  const figure = figures.wires[wire.id];
+  if (!figure) return null;
+  const inputs = figures.modes.map((mode, m): WorkingInput => ({ label: `${mode.name}${figures.machine.modes[m]?.lastsS === null ? "" : `, ${say(figures.machine.modes[m]?.lastsS ?? 0, "time")}`}`, text: mode.collapsed ? "collapsed" : say(Math.abs(figure.amps[m] ?? 0), "current"), known: "computed" }));
+  const { worst: most } = figure;
+  return {
+    title: `${name}: worst current`,
+    value: most.amps,
+    dimension: "current",
+    formula: "I_worst = max over modes, at the planned and at the lowest charge",
+    numbers: `${say(most.amps, "current", "up")} in ${figures.modes[most.mode]?.name}${most.low ? ", pack low" : ""}`,
+    inputs,
+    source: "Regulated loads draw more as the pack sags, so both charges are solved. The list shows the planned charge.",
+    notes: figure.atLeast.some((flag) => flag === 1) ? [LEAST] : [],
+  };
+}
+
+function leastFuse(figures: Figures, wire: Wire, name: string): Working | null {
+  const figure = figures.wires[wire.id];
+  if (!figure) return null;
+  const { settings } = figures.machine;
+  const school = settings.schools.fuseLoadFactor;
+  const value = leastRating(figure.worstContinuous.amps, loadFactorOf(school), settings.ambientC);
+  return {
+    title: `${name}: least fuse rating`,
+    value,
+    dimension: "current",
+    formula: "I_n ≥ I_cont / (f · k_T)",
+    numbers: `${say(figure.worstContinuous.amps, "current", "up")} / (${loadFactorOf(school)} × ${zincAmbientFactor(settings.ambientC).toFixed(3)}) = ${say(value, "current", "up")}`,
+    inputs: [
+      { label: "I_cont, worst continuous", text: say(figure.worstContinuous.amps, "current", "up"), known: "computed" },
+      { label: "f, share a fuse may carry for good", text: school, known: "setting", source: "common practice" },
+      { label: "k_T, zinc fuse in warm air", text: zincAmbientFactor(settings.ambientC).toFixed(3), known: "table", source: "√((419 − T)/(419 − 25)), derived, never above 1" },
+    ],
+    source: "Common practice; the fuse must also stay at or below what its wire may carry (IEC 60364-4-43).",
+    school: `Fuse load factor ${school}`,
+    notes: [],
+  };
+}
