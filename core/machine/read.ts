@@ -10,12 +10,16 @@ function pathText(path: readonly PropertyKey[]): string {
   return text === "" ? "(whole file)" : text;
 }
 
+const TYPE_WORDS: Readonly<Record<string, string>> = { object: "an object", array: "a list", string: "text", number: "a number", int: "a whole number", boolean: "true or false" };
+
 function expectation(issue: z.core.$ZodIssue): string {
   switch (issue.code) {
     case "unrecognized_keys":
-      return `no field called ${issue.keys.map((key) => `"${key}"`).join(", ")}: this version does not know it`;
-    case "invalid_type":
-      return issue.input === undefined ? `a ${issue.expected}, which is missing` : `a ${issue.expected}`;
+      return "no such field: this version of Node Ledger does not know it";
+    case "invalid_type": {
+      const kind = TYPE_WORDS[issue.expected] ?? `a ${issue.expected}`;
+      return issue.input === undefined ? `${kind}, which is missing` : kind;
+    }
     case "too_small":
       return issue.origin === "number" || issue.origin === "int" ? `${issue.minimum} or more` : issue.message;
     case "too_big":
@@ -49,7 +53,10 @@ export function readMachine(json: unknown): ReadResult {
   if (!parsed.success) {
     return {
       ok: false,
-      problems: parsed.error.issues.map((issue) => ({ path: pathText(issue.path), expected: expectation(issue) })),
+      problems: parsed.error.issues.flatMap((issue) => {
+        const paths = issue.code === "unrecognized_keys" ? issue.keys.map((key) => [...issue.path, key]) : [issue.path];
+        return paths.map((path) => ({ path: pathText(path), expected: expectation(issue) }));
+      }),
     };
   }
   const problems = checkReferences(parsed.data);

@@ -34,9 +34,15 @@ function railVolts(part: Part): number {
   return 0;
 }
 
+/** Names builders call rails by; a pack of 26.4 V is a 24 V rail. */
+const NOMINAL_V = [3.3, 5, 6, 7.4, 9, 12, 15, 18, 24, 36, 48];
+
 function railTag(order: number, volts: number): string {
   const letter = String.fromCharCode(65 + (order % 26));
-  return `${letter}${Number(volts.toFixed(volts < 10 && volts % 1 !== 0 ? 1 : 0))}`;
+  const away = (nominal: number) => Math.abs(Math.log(volts / nominal));
+  const nearest = NOMINAL_V.reduce((best, nominal) => (away(nominal) < away(best) ? nominal : best));
+  const called = away(nearest) < 0.12 ? nearest : Math.round(volts);
+  return `${letter}${called}`;
 }
 
 /** Builds the indented account from source to load. Parts nothing feeds come last, at depth 0, so that none is hidden. */

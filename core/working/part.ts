@@ -25,6 +25,8 @@ export function explainPart(figures: Figures, ref: PartRef): Working | null {
       return amps(figures, part, ref.mode);
     case "converterInput":
       return converterInput(figures, part, ref.mode);
+    case "outputAmps":
+      return outputAmps(figures, part, ref.mode);
     case "partVolts":
       return volts(figures, part, ref.mode);
     case "partDrop":
@@ -81,6 +83,26 @@ function amps(figures: Figures, part: Part, mode: number): Working | null {
       ...(part.kind === "driver" ? ["The bridge is planned fully on, so the bus carries the motor current. Chopping can only lower the feed's share."] : []),
       ...(figure?.atLeast[mode] ? [LEAST] : []),
     ],
+  };
+}
+
+/** What a source or converter gives at its plus terminal, as the sum of the wires that leave it. */
+function outputAmps(figures: Figures, part: Part, mode: number): Working {
+  const figure = figures.parts[part.id];
+  const plus = part.kind === "converter" ? "out+" : "+";
+  const inputs = figures.machine.wires
+    .filter((wire) => (wire.from.part === part.id && wire.from.terminal === plus) || (wire.to.part === part.id && wire.to.terminal === plus))
+    .map((wire): WorkingInput => ({ label: partName(figures, wire.from.part === part.id ? wire.to.part : wire.from.part), text: say(Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0), "current"), known: "computed" }));
+  const value = (figure?.outA ?? figure?.amps)?.[mode] ?? 0;
+  return {
+    title: `${part.name}: amps given in ${figures.modes[mode]?.name}`,
+    value,
+    dimension: "current",
+    formula: "I = Σ I of the wires that leave its plus terminal",
+    numbers: `${inputs.map((input) => input.text).join(" + ") || "0"} = ${say(value, "current")}`,
+    inputs,
+    source: SOLVED,
+    notes: figure?.atLeast[mode] ? [LEAST] : [],
   };
 }
 

@@ -1,0 +1,11 @@
+import { database } from "@/server/database";
+import { listMachines } from "@/server/machines";
+import { EXAMPLES } from "@/demo/index";
+import { MachinesScreen } from "@/ui/machines/MachinesScreen";
+
+export const dynamic = "force-dynamic";
+
+export default function MachinesPage() {
+  const examples = EXAMPLES.map(({ key, make }) => ({ key, name: make().name }));
+  return <MachinesScreen machines={listMachines(database())} examples={examples} />;
+}

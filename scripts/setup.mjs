@@ -1,0 +1,88 @@
+// Shared set-up of the commands: each one installs and builds what is missing on a fresh machine, and nothing twice.
+import { spawn, spawnSync } from "node:child_process";
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+
+export const ROOT = join(dirname(fileURLToPath(import.meta.url)), "..");
+process.chdir(ROOT);
+
+const BUILT_FROM = ["app", "ui", "state", "workers", "server", "core", "demo", "proxy.ts", "next.config.ts", "postcss.config.mjs", "tsconfig.json", "package-lock.json"];
+
+export function run(command, args, options = {}) {
+  const result = spawnSync(command, args, { stdio: "inherit", cwd: ROOT, ...options });
+  if (result.error) throw result.error;
+  return result.status ?? 1;
+}
+
+function must(what, command, args, options) {
+  if (run(command, args, options) !== 0) {
+    console.error(`\n${what} failed; see above.`);
+    process.exit(1);
+  }
+}
+
+function hash(paths) {
+  const digest = createHash("sha256");
+  const visit = (path) => {
+    if (!existsSync(path)) return;
+    if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) visit(join(path, name));
+    else if (!/\.test\.tsx?$/.test(path)) digest.update(path).update(readFileSync(path));
+  };
+  for (const path of paths) visit(path);
+  return digest.digest("hex");
+}
+
+function upToDate(stamp, now) {
+  return existsSync(stamp) && readFileSync(stamp, "utf8") === now;
+}
+
+/** Node packages, when the lock file asks for others than are here. */
+export function install() {
+  const stamp = join("node_modules", ".node-ledger-stamp");
+  const now = hash(["package-lock.json"]);
+  if (upToDate(stamp, now)) return;
+  console.log("Installing packages (a compiler builds the database driver; a few minutes the first time)…");
+  must("Installing packages", "npm", ["ci", "--include=dev", "--no-fund", "--no-audit"]);
+  writeFileSync(stamp, now);
+}
+
+/** The production build, when a source changed since the last one. */
+export function build() {
+  const stamp = join(".next", "node-ledger-stamp");
+  const now = hash(BUILT_FROM);
+  if (upToDate(stamp, now)) return;
+  console.log("Building…");
+  must("The build", join("node_modules", ".bin", "next"), ["build"], { env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } });
+  mkdirSync(".next", { recursive: true });
+  writeFileSync(stamp, now);
+}
+
+/** The first free port from `wanted` on. */
+export async function freePort(wanted) {
+  for (let port = wanted; port < wanted + 50; port++) {
+    const free = await new Promise((resolve) => {
+      const probe = createServer();
+      probe.once("error", () => resolve(false));
+      probe.listen(port, "127.0.0.1", () => probe.close(() => resolve(true)));
+    });
+    if (free) return port;
+  }
+  throw new Error("no free port");
+}
+
+/** Starts the built application on 127.0.0.1 unless NODE_LEDGER_BIND says otherwise, and prints the address. */
+export async function serve(database) {
+  const bind = process.env.NODE_LEDGER_BIND ?? "127.0.0.1";
+  const port = process.env.PORT ? Number(process.env.PORT) : await freePort(4830);
+  console.log(`\nNode Ledger: http://${bind}:${port}\nDatabase:    ${database}\nStop with Ctrl C.\n`);
+  const child = spawn(process.execPath, [join("node_modules", "next", "dist", "bin", "next"), "start", "-H", bind, "-p", String(port)], {
+    cwd: ROOT,
+    stdio: ["inherit", "ignore", "inherit"],
+    env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: database, NEXT_TELEMETRY_DISABLED: "1" },
+  });
+  for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
+  child.on("exit", (code) => process.exit(code ?? 0));
+}

@@ -1,0 +1,104 @@
+"use client";
+import { clsx } from "clsx";
+import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
+
+export type CellParse<T> = (text: string) => { ok: true; value: T } | { ok: false; message: string };
+
+interface Props<T> {
+  /** What the cell shows while not edited. */
+  children: ReactNode;
+  /** Text the editor opens with. */
+  initial: string;
+  label: string;
+  parse: CellParse<T>;
+  commit: (value: T) => { ok: true } | { ok: false; message: string };
+  cell?: { r: number; c: number };
+  className?: string;
+  placeholder?: string;
+}
+
+/**
+ * A cell that is read until Enter, F2, a click or the first digit opens its editor. Bad input keeps the editor open with
+ * its text and a message beside it; Escape gives the old value back.
+ */
+export function EditCell<T>({ children, initial, label, parse, commit, cell, className, placeholder }: Props<T>) {
+  const [text, setText] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  const button = useRef<HTMLButtonElement>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const refocus = useRef(false);
+  const noteId = useId();
+  const editing = text !== null;
+
+  useEffect(() => {
+    if (editing) input.current?.focus();
+    else if (refocus.current) {
+      refocus.current = false;
+      button.current?.focus();
+    }
+  }, [editing]);
+
+  const open = (start: string) => {
+    setText(start);
+    setError(null);
+  };
+  const close = (focus: boolean) => {
+    refocus.current = focus;
+    setText(null);
+    setError(null);
+  };
+  const finish = (focus: boolean) => {
+    if (text === null) return;
+    if (text.trim() === initial.trim()) return close(focus);
+    const parsed = parse(text);
+    const result = parsed.ok ? commit(parsed.value) : parsed;
+    if (result.ok) close(focus);
+    else setError(result.message);
+  };
+  const onButtonKey = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === "F2") open(initial);
+    else if (/^[\d.]$/.test(event.key)) {
+      event.preventDefault();
+      open(event.key);
+    }
+  };
+  const onInputKey = (event: KeyboardEvent) => {
+    event.stopPropagation();
+    if (event.key === "Enter") finish(true);
+    else if (event.key === "Escape") close(true);
+  };
+
+  if (!editing) {
+    return (
+      <button ref={button} type="button" data-r={cell?.r} data-c={cell?.c} aria-label={`${label}. Edit`} onClick={() => open(initial)} onKeyDown={onButtonKey} className={clsx("min-w-8 px-1 hover:bg-tint", className)}>
+        {children}
+      </button>
+    );
+  }
+  return (
+    <span className="relative inline-block">
+      <input
+        ref={input}
+        className={clsx("fig field w-24 !bg-sheet", className)}
+        value={text}
+        placeholder={placeholder}
+        aria-label={label}
+        aria-invalid={Boolean(error)}
+        aria-describedby={error ? noteId : undefined}
+        onChange={(event) => {
+          setText(event.target.value);
+          setError(null);
+        }}
+        onFocus={(event) => text === initial && event.target.select()}
+        onKeyDown={onInputKey}
+        onBlur={() => finish(false)}
+      />
+      {error && (
+        <span id={noteId} role="alert" className="absolute top-full right-0 z-30 mt-1 w-64 border border-stop bg-sheet p-2 text-left text-xs font-semibold whitespace-normal text-stop dark:text-fix">
+          {error}
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,37 @@
+"use client";
+import { X } from "lucide-react";
+import { Dialog as RadixDialog } from "radix-ui";
+import type { ReactNode } from "react";
+
+interface Props {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  title: string;
+  description?: string;
+  children: ReactNode;
+  wide?: boolean;
+}
+
+/** A modal sheet of paper: ink frame, no shadow. Focus is trapped and returned by Radix. */
+export function Dialog({ open, onOpenChange, title, description, children, wide }: Props) {
+  return (
+    <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
+      <RadixDialog.Portal>
+        <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
+        <RadixDialog.Content
+          className={`fixed left-1/2 top-[8vh] z-50 max-h-[84vh] -translate-x-1/2 overflow-auto border-2 border-ink bg-sheet p-5 ${wide ? "w-[min(860px,94vw)]" : "w-[min(560px,94vw)]"}`}
+          {...(description ? {} : { "aria-describedby": undefined })}
+        >
+          <div className="flex items-start justify-between gap-4">
+            <RadixDialog.Title className="text-lg font-bold">{title}</RadixDialog.Title>
+            <RadixDialog.Close aria-label="Close" className="p-1">
+              <X size={16} aria-hidden />
+            </RadixDialog.Close>
+          </div>
+          {description && <RadixDialog.Description className="mt-1 text-sm text-soft">{description}</RadixDialog.Description>}
+          <div className="mt-4">{children}</div>
+        </RadixDialog.Content>
+      </RadixDialog.Portal>
+    </RadixDialog.Root>
+  );
+}

@@ -1,0 +1,221 @@
+"use client";
+import { formatDistanceToNow } from "date-fns";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useRef, useState } from "react";
+import { toast } from "sonner";
+import { readMachineText } from "@/core/machine/read";
+import { formatQuantity } from "@/core/quantity/format";
+import type { Severity } from "@/core/verdicts/types";
+import type { MachineSummary } from "@/core/machine/summary";
+import { createBlank, createFromExample, type Created, deleteMachine, duplicateMachine, importDocument, restoreMachine } from "@/state/api";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Field } from "../kit/Field";
+import { SeverityMark } from "../kit/Severity";
+import { ThemeButton } from "../kit/ThemeButton";
+
+const MAX_FILE_BYTES = 8 * 1024 * 1024;
+
+interface Props {
+  machines: MachineSummary[];
+  examples: { key: string; name: string }[];
+}
+
+interface ImportTrouble {
+  file: string;
+  problems: { path: string; expected: string }[];
+}
+
+function Count({ severity, n }: { severity: Severity; n: number }) {
+  if (n === 0) return null;
+  return (
+    <span className="pr-3 whitespace-nowrap">
+      <SeverityMark severity={severity} /> <span className="fig font-semibold">{n}</span>
+    </span>
+  );
+}
+
+function NewDialog({ examples, onClose, open }: { examples: Props["examples"]; onClose: () => void; open: (result: Created) => boolean }) {
+  const [name, setName] = useState("");
+  const [error, setError] = useState<string | null>(null);
+  const create = async () => {
+    if (name.trim() === "") return setError("Give the machine a name, such as Reedcutter.");
+    const result = await createBlank(name.trim());
+    if (!open(result) && !result.ok) setError(result.detail);
+  };
+  return (
+    <Dialog open onOpenChange={onClose} title="New machine">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          void create();
+        }}
+      >
+        <Field label="Name" error={error}>
+          {(props) => (
+            <input {...props} className="field w-full" value={name} maxLength={80} onChange={(event) => {
+                setName(event.target.value);
+                setError(null);
+              }} />
+          )}
+        </Field>
+        <Button type="submit" kind="main" className="mt-2">
+          Start from blank
+        </Button>
+      </form>
+      <h3 className="mt-6 text-sm font-bold">Or from an example</h3>
+      <ul className="mt-1">
+        {examples.map((example) => (
+          <li key={example.key} className="border-b border-hair py-1">
+            <button type="button" className="link text-sm" onClick={async () => open(await createFromExample(example.key))}>
+              {example.name}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </Dialog>
+  );
+}
+
+/** The list of machines: what each asks for, and the ways to begin another. */
+export function MachinesScreen({ machines, examples }: Props) {
+  const router = useRouter();
+  const [creating, setCreating] = useState(false);
+  const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+
+  const open = (result: Created): boolean => {
+    if (result.ok) router.push(`/m/${result.id}/feeds`);
+    else if (result.problems.length > 0) setTrouble({ file: "this file", problems: result.problems });
+    else toast.error(result.detail);
+    return result.ok;
+  };
+  const importFile = async (file: File) => {
+    if (file.size > MAX_FILE_BYTES) {
+      const expected = `a machine file of at most 8 MB; this one has ${Math.ceil(file.size / 1048576)} MB, so it is something else`;
+      return setTrouble({ file: file.name, problems: [{ path: "(whole file)", expected }] });
+    }
+    const read = readMachineText(await file.text());
+    if (!read.ok) return setTrouble({ file: file.name, problems: read.problems });
+    open(await importDocument(read.machine));
+  };
+  const remove = async (machine: MachineSummary) => {
+    if (!(await deleteMachine(machine.id))) return toast.error("It could not be deleted: the server does not answer.");
+    router.refresh();
+    toast(`${machine.name} deleted`, {
+      duration: 10000,
+      action: {
+        label: "Undo",
+        onClick: async () => {
+          await restoreMachine(machine.id);
+          router.refresh();
+        },
+      },
+    });
+  };
+
+  return (
+    <div className="mx-auto max-w-[1100px] px-6 pb-10">
+      <header className="flex items-end gap-4 border-b-2 border-ink pt-6 pb-3">
+        <div className="min-w-0 flex-1">
+          <h1 className="text-xl font-bold">Node Ledger</h1>
+          <p className="text-sm text-soft">The power side of machines with several motors: every amp out, every amp back.</p>
+        </div>
+        <ThemeButton />
+        <Button onClick={() => picker.current?.click()}>Import</Button>
+        <input ref={picker} type="file" accept=".json,application/json" className="hidden" aria-label="Machine file" onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            if (file) void importFile(file);
+          }} />
+        <Button kind="main" onClick={() => setCreating(true)}>
+          New machine
+        </Button>
+      </header>
+      <main>
+        {machines.length === 0 ? (
+          <p className="py-10 text-sm text-soft">No machine yet. Start a new one, from blank or from an example, or import a file.</p>
+        ) : (
+          <table className="ledger">
+            <caption className="sr-only">Machines</caption>
+            <thead>
+              <tr>
+                <th scope="col">Machine</th>
+                <th scope="col" className="num">Main</th>
+                <th scope="col" className="num">Worst</th>
+                <th scope="col" className="num">Parts</th>
+                <th scope="col">Open verdicts</th>
+                <th scope="col">Edited</th>
+                <th scope="col">
+                  <span className="sr-only">Actions</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {machines.map((machine) => {
+                const amps = machine.worstA === null ? null : formatQuantity(machine.worstA, "current", "up");
+                const open = machine.stops + machine.fixes + machine.watches + machine.asks;
+                return (
+                  <tr key={machine.id}>
+                    <td className="max-w-[360px] !whitespace-normal py-2">
+                      <Link href={`/m/${machine.id}/feeds`} className="text-base font-bold hover:underline">
+                        {machine.name}
+                      </Link>
+                      <span className="block text-xs text-soft">{machine.description}</span>
+                    </td>
+                    <td className="num fig">{machine.mainV === null ? "–" : `${Number(machine.mainV.toFixed(1))} V`}</td>
+                    <td className="num">
+                      <span className="fig text-lg font-bold">{amps?.digits ?? "–"}</span>
+                      <span className="unit">{amps?.unit}</span>
+                    </td>
+                    <td className="num fig">{machine.parts}</td>
+                    <td>
+                      <Count severity="stop" n={machine.stops} />
+                      <Count severity="fix" n={machine.fixes} />
+                      <Count severity="watch" n={machine.watches} />
+                      <Count severity="ask" n={machine.asks} />
+                      {open === 0 && <span className="text-xs text-soft">{machine.parts === 0 ? "nothing to judge" : "clear"}</span>}
+                    </td>
+                    <td className="text-xs text-soft" suppressHydrationWarning>
+                      {formatDistanceToNow(new Date(machine.updatedAt), { addSuffix: true })}
+                    </td>
+                    <td className="text-xs">
+                      <button type="button" className="link pr-3" aria-label={`Duplicate ${machine.name}`} onClick={async () => {
+                          const result = await duplicateMachine(machine.id);
+                          if (!result.ok) return toast.error(result.detail);
+                          router.refresh();
+                        }}>
+                        Duplicate
+                      </button>
+                      <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
+                        Export
+                      </a>
+                      <button type="button" className="link" aria-label={`Delete ${machine.name}`} onClick={() => remove(machine)}>
+                        Delete
+                      </button>
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        )}
+        <p className="pt-6 text-xs text-soft">Mains wiring inside supplies and chargers is not planned here: local codes and licensed people decide it.</p>
+      </main>
+      {creating && <NewDialog examples={examples} onClose={() => setCreating(false)} open={open} />}
+      {trouble && (
+        <Dialog open onOpenChange={() => setTrouble(null)} title={`Not imported: ${trouble.file}`} description="Nothing was changed. What was expected, and where:">
+          <ul className="text-sm">
+            {trouble.problems.slice(0, 12).map((each) => (
+              <li key={`${each.path} ${each.expected}`} className="border-b border-hair py-1">
+                <span className="fig font-semibold break-all">{each.path}</span>: expected {each.expected}
+              </li>
+            ))}
+          </ul>
+          {trouble.problems.length > 12 && <p className="mt-2 text-xs text-soft">and {trouble.problems.length - 12} more</p>}
+        </Dialog>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,207 @@
+"use client";
+import { type FormEvent, useMemo, useState } from "react";
+import { freshId, KIND_NAMES, newPart } from "@/core/machine/defaults";
+import type { Figure } from "@/core/machine/figure";
+import { placeUnder } from "@/core/machine/placing";
+import { type FuseRef, LOAD_KINDS, type Part, type PartKind } from "@/core/machine/schema";
+import { parseQuantity } from "@/core/quantity/parse";
+import { parseGauge } from "@/core/reference/gauges";
+import { terminalName } from "@/core/machine/terminals";
+import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Field } from "../kit/Field";
+import { FIGURE_FIELDS } from "./fields";
+import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
+
+type Choice = PartKind | "returnBar";
+const choiceName = (choice: Choice) => (choice === "returnBar" ? "Negative bar" : choice === "bar" ? "Positive bar" : KIND_NAMES[choice]);
+
+/** Adds a part under another with its supply and return in one step. Unknown figures may stay empty: they are asked for. */
+export function AddPartDialog({ under, onClose }: { under: string | null; onClose: () => void }) {
+  const machine = useWorkbench((state) => state.machine);
+  const select = useWorkbench((state) => state.select);
+  const ledger = useLedger();
+  const { dispatch } = useDispatch();
+  const [asSource, setAsSource] = useState(under === null || machine.parts.length === 0);
+  const placing = useMemo(() => placeUnder(machine, ledger, asSource ? null : under), [machine, ledger, under, asSource]);
+  const [wanted, setWanted] = useState<Choice | null>(null);
+  const choice = wanted && placing.kinds.includes(wanted) ? wanted : placing.kinds[0];
+  const [name, setName] = useState("");
+  const [loadKind, setLoadKind] = useState<(typeof LOAD_KINDS)[number]>("motor");
+  const [topology, setTopology] = useState<(typeof TOPOLOGIES)[number]>("buck");
+  const [channels, setChannels] = useState(1);
+  const [ownFuse, setOwnFuse] = useState<FuseRef>({ family: "strip_m5_58v", ratingA: 60 });
+  const [texts, setTexts] = useState<Record<string, string>>({});
+  const [length, setLength] = useState("");
+  const [gauge, setGauge] = useState("");
+  const [fuse, setFuse] = useState<FuseRef | null>(null);
+  const [landing, setLanding] = useState(0);
+  const [errors, setErrors] = useState<Record<string, string>>({});
+
+  const kind: PartKind | undefined = choice === "returnBar" ? "bar" : choice;
+  const fields = kind ? FIGURE_FIELDS[kind].filter((field) => field.early) : [];
+  const needsReturn = choice === "driver" || choice === "converter" || choice === "load" || choice === "returnBar";
+  const hasWire = placing.parent !== null;
+  const suggested = useMemo(() => {
+    if (!choice) return "";
+    const base = choice === "load" ? LOAD_KIND_NAMES[loadKind].replace(/^./, (c) => c.toUpperCase()) : choiceName(choice);
+    const names = new Set(machine.parts.map((part) => part.name));
+    if (!names.has(base)) return base;
+    let n = 2;
+    while (names.has(`${base} ${n}`)) n++;
+    return `${base} ${n}`;
+  }, [choice, loadKind, machine.parts]);
+
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (!kind || !choice) return;
+    const wrong: Record<string, string> = {};
+    const over: Record<string, unknown> = {};
+    for (const field of fields) {
+      const text = texts[field.key]?.trim() ?? "";
+      if (text === "") {
+        if (field.required) wrong[field.key] = `${field.label} is needed to compute anything.`;
+        continue;
+      }
+      const parsed = parseQuantity(text, field.dimension, field.min === undefined ? {} : { min: field.min });
+      if (parsed.ok) over[field.key] = { value: parsed.value, provenance: "datasheet" } satisfies Figure;
+      else wrong[field.key] = parsed.message;
+    }
+    const metres = length.trim() === "" ? null : parseQuantity(length, "length");
+    if (metres && !metres.ok) wrong.length = metres.message;
+    const size = gauge.trim() === "" ? null : parseGauge(gauge);
+    if (gauge.trim() !== "" && !size) wrong.gauge = `"${gauge.trim()}" is not a wire size. Write 14 AWG or 2.5 mm2.`;
+    setErrors(wrong);
+    if (Object.keys(wrong).length > 0) return;
+
+    if (choice === "returnBar") over.side = "negative";
+    if (kind === "load") Object.assign(over, { loadKind, behaviour: usualBehaviour(loadKind) });
+    if (kind === "converter") over.topology = topology;
+    if (kind === "driver") over.channels = channels;
+    if (kind === "fuse") over.fuse = ownFuse;
+    const id = freshId("p", machine.parts);
+    const part = newPart(kind, id, name.trim() === "" ? suggested : name.trim(), over) as Part;
+    const place = placing.landings[landing] ?? placing.landings[0];
+    const feed = hasWire
+      ? {
+          ...(placing.from && choice !== "returnBar" ? { from: placing.from } : {}),
+          ...(needsReturn && place ? { back: place.at } : {}),
+          wire: { ...(size ? { gauge: size.id } : {}), ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" as const } } : {}), ...(fuse && choice !== "returnBar" ? { fuse } : {}) },
+        }
+      : undefined;
+    const result = dispatch({ type: "addPart", part, ...(feed ? { feed } : {}) });
+    if (!result.ok) return setErrors({ form: result.message });
+    select(id);
+    onClose();
+  };
+
+  const where = placing.parent ? `under ${placing.from ? terminalName(placing.parent, placing.from.terminal) : placing.parent.name}` : "as a source";
+  return (
+    <Dialog open onOpenChange={onClose} title={placing.parent ? `Add ${where}` : "Add a source"} description="Figures you do not know yet can stay empty; verdicts will ask for those that matter.">
+      {placing.kinds.length === 0 ? (
+        <p className="text-sm">All channels of {placing.parent?.name} are taken. Give it more channels, or select another part first.</p>
+      ) : (
+        <form onSubmit={submit} noValidate>
+          <Field label="Kind">
+            {(props) => (
+              <select {...props} className="field" value={choice} onChange={(event) => setWanted(event.target.value as Choice)}>
+                {placing.kinds.map((each) => (
+                  <option key={each} value={each}>
+                    {choiceName(each)}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          {kind === "load" && (
+            <Field label="Which">
+              {(props) => (
+                <select {...props} className="field" value={loadKind} onChange={(event) => setLoadKind(event.target.value as typeof loadKind)}>
+                  {LOAD_KINDS.map((each) => (
+                    <option key={each} value={each}>
+                      {LOAD_KIND_NAMES[each]}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          )}
+          {kind === "converter" && (
+            <Field label="Topology">
+              {(props) => (
+                <select {...props} className="field" value={topology} onChange={(event) => setTopology(event.target.value as typeof topology)}>
+                  {TOPOLOGIES.map((each) => (
+                    <option key={each}>{each}</option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          )}
+          {kind === "driver" && (
+            <Field label="Channels">
+              {(props) => (
+                <select {...props} className="field" value={channels} onChange={(event) => setChannels(Number(event.target.value))}>
+                  {[1, 2, 3, 4, 5, 6, 7, 8].map((each) => (
+                    <option key={each}>{each}</option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          )}
+          <Field label="Name">{(props) => <input {...props} className="field w-full" value={name} placeholder={suggested} maxLength={80} onChange={(event) => setName(event.target.value)} />}</Field>
+          {kind === "fuse" && <Field label="Fuse">{() => <FuseSelect label="Fuse" fuse={ownFuse} onChange={(next) => next && setOwnFuse(next)} />}</Field>}
+          {fields.map((field) => (
+            <Field key={field.key} label={field.label} error={errors[field.key] ?? null} {...(field.hint ? { hint: field.hint } : {})}>
+              {(props) => <input {...props} className="fig field w-full" value={texts[field.key] ?? ""} placeholder={field.required ? "" : "not known"} onChange={(event) => setTexts({ ...texts, [field.key]: event.target.value })} />}
+            </Field>
+          ))}
+          {hasWire && (
+            <fieldset className="mt-3 border-t border-hair pt-2">
+              <legend className="pr-2 text-sm font-bold">{choice === "returnBar" ? "Its way back" : needsReturn ? "Its feed, out and back" : "Its supply wire"}</legend>
+              <Field label="Length, one way" error={errors.length ?? null}>
+                {(props) => <input {...props} className="fig field w-full" value={length} placeholder="not known, e.g. 1.8 m or 3 ft" onChange={(event) => setLength(event.target.value)} />}
+              </Field>
+              <Field label="Conductor" error={errors.gauge ?? null}>
+                {(props) => <input {...props} className="fig field w-full" value={gauge} placeholder="not known, e.g. 14awg or 1.5mm2" onChange={(event) => setGauge(event.target.value)} />}
+              </Field>
+              {choice !== "returnBar" && kind !== "fuse" && placing.parent?.kind !== "driver" && (
+                <Field label="Fuse at its start">{() => <FuseSelect label="Fuse at its start" fuse={fuse} onChange={setFuse} optional />}</Field>
+              )}
+              {needsReturn && placing.landings.length > 0 && (
+                <Field label="Return lands on">
+                  {(props) => (
+                    <select {...props} className="field" value={landing} onChange={(event) => setLanding(Number(event.target.value))}>
+                      {placing.landings.map((each, index) => (
+                        <option key={each.name} value={index}>
+                          {each.name}
+                        </option>
+                      ))}
+                    </select>
+                  )}
+                </Field>
+              )}
+            </fieldset>
+          )}
+          {choice === "pack" && <p className="mt-3 border-l-2 border-fix pl-2 text-xs">Lithium packs push hundreds to thousands of amps into a short. Fuse close to the pack; insulate tools; one terminal at a time.</p>}
+          {choice === "supply" && <p className="mt-3 border-l-2 border-fix pl-2 text-xs">The mains side of a supply is not planned here: local codes and licensed people decide it.</p>}
+          {errors.form && (
+            <p role="alert" className="mt-3 text-sm font-semibold text-stop dark:text-fix">
+              {errors.form}
+            </p>
+          )}
+          <div className="mt-4 flex items-center gap-3">
+            <Button type="submit" kind="main">
+              Add {(name.trim() || suggested).slice(0, 30)}
+            </Button>
+            {under !== null && (
+              <Button kind="quiet" onClick={() => setAsSource(!asSource)}>
+                {asSource ? "Hang it under the selected part instead" : "Add a source instead"}
+              </Button>
+            )}
+          </div>
+        </form>
+      )}
+    </Dialog>
+  );
+}

@@ -1,0 +1,142 @@
+"use client";
+import { type Figure, PROVENANCES, type Provenance } from "@/core/machine/figure";
+import { LOAD_KINDS, type Part } from "@/core/machine/schema";
+import { KIND_NAMES } from "@/core/machine/defaults";
+import { QuantityInput } from "../kit/QuantityInput";
+import { TextInput } from "../kit/TextInput";
+import { Field } from "../kit/Field";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { FIGURE_FIELDS } from "./fields";
+import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
+
+function figureOf(part: Part, key: string): Figure | undefined {
+  return (part as unknown as Record<string, Figure | undefined>)[key];
+}
+
+/** How an entered figure is known; stands beside its field. */
+function KnownBy({ label, value, onChange }: { label: string; value: Provenance; onChange: (value: Provenance) => void }) {
+  return (
+    <select aria-label={`How ${label} is known`} className={`field text-xs ${value === "measured" ? "font-bold" : value === "guess" ? "font-bold text-ask" : value === "typical" ? "italic" : ""}`} value={value} onChange={(event) => onChange(event.target.value as Provenance)}>
+      {PROVENANCES.map((each) => (
+        <option key={each} value={each}>
+          {each === "guess" ? "? guess" : each}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** Name and every figure of the selected part. */
+export function PartPane({ part }: { part: Part }) {
+  const { dispatch, act } = useDispatch();
+  const { openDialog } = useWorkbenchContext();
+  const modes = useWorkbench((state) => state.machine.modes);
+  const update = (changes: Record<string, unknown>) => dispatch({ type: "updatePart", id: part.id, changes });
+  const change = (changes: Record<string, unknown>) => {
+    act({ type: "updatePart", id: part.id, changes });
+  };
+  return (
+    <section aria-label={`${part.name}, figures`} className="overflow-y-auto px-3.5 py-2.5">
+      <div className="flex items-baseline gap-2">
+        <h2 className="min-w-0 flex-1 text-sm font-bold">
+          <TextInput label="Name of the part" value={part.name} onCommit={(name) => update({ name })} className="w-full !px-0 font-bold" />
+        </h2>
+        <span className="text-xs text-soft">{KIND_NAMES[part.kind]}</span>
+        <button type="button" className="link text-xs" onClick={() => openDialog({ kind: "remove", part: part.id })}>
+          Remove
+        </button>
+      </div>
+      {part.kind === "fuse" && <Field slim label="Fuse">{() => <FuseSelect label="Fuse" fuse={part.fuse} onChange={(fuse) => fuse && change({ fuse })} />}</Field>}
+      {part.kind === "load" && (
+        <>
+          <Field slim label="Which">
+            {(props) => (
+              <select {...props} className="field" value={part.loadKind} onChange={(event) => {
+                  const loadKind = LOAD_KINDS.find((each) => each === event.target.value) ?? "other";
+                  change({ loadKind, behaviour: usualBehaviour(loadKind) });
+                }}>
+                {LOAD_KINDS.map((each) => (
+                  <option key={each} value={each}>
+                    {LOAD_KIND_NAMES[each]}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <Field slim label="Its current">
+            {(props) => (
+              <select {...props} className="field" value={part.behaviour} onChange={(event) => change({ behaviour: event.target.value })}>
+                {Object.entries(BEHAVIOUR_NAMES).map(([key, text]) => (
+                  <option key={key} value={key}>
+                    {text}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <QuantityInput slim label="Pieces" dimension="count" min={1} max={200} value={part.count} onCommit={(count) => (count !== undefined && Number.isInteger(count) ? update({ count }) : { ok: false, message: "A whole number of pieces." })} />
+        </>
+      )}
+      {part.kind === "converter" && (
+        <>
+          <Field slim label="Topology">
+            {(props) => (
+              <select {...props} className="field" value={part.topology} onChange={(event) => change({ topology: event.target.value })}>
+                {TOPOLOGIES.map((each) => (
+                  <option key={each}>{each}</option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <Field slim label="Output minus">
+            {(props) => (
+              <select {...props} className="field" value={part.isolated ? "isolated" : "common"} onChange={(event) => change({ isolated: event.target.value === "isolated" })}>
+                <option value="common">common with its input</option>
+                <option value="isolated">isolated</option>
+              </select>
+            )}
+          </Field>
+        </>
+      )}
+      {part.kind === "driver" && <QuantityInput slim label="Channels" dimension="count" min={1} max={8} value={part.channels} onCommit={(channels) => (channels !== undefined && Number.isInteger(channels) ? update({ channels }) : { ok: false, message: "A whole number from 1 to 8." })} />}
+      {FIGURE_FIELDS[part.kind].map((field) => {
+        const figure = figureOf(part, field.key);
+        const scale = field.share ? 100 : 1;
+        return (
+          <div key={field.key} className="grid grid-cols-[minmax(0,1fr)_88px] items-baseline gap-2">
+            <QuantityInput
+              slim
+              label={field.label}
+              dimension={field.dimension}
+              value={figure ? Number((figure.value * scale).toPrecision(12)) : undefined}
+              optional={!field.required}
+              {...(field.hint ? { hint: field.hint } : {})}
+              {...(field.min === undefined ? {} : { min: field.min })}
+              {...(field.max === undefined ? {} : { max: field.max })}
+              onCommit={(value) => update({ [field.key]: value === undefined ? undefined : { ...figure, value: value / scale, provenance: figure?.provenance ?? "datasheet" } })}
+            />
+            {figure && <KnownBy label={field.label} value={figure.provenance} onChange={(provenance) => change({ [field.key]: { ...figure, provenance } })} />}
+          </div>
+        );
+      })}
+      {part.kind === "switch" && (
+        <fieldset className="mt-1">
+          <legend className="text-sm">Open in</legend>
+          <div className="flex flex-wrap gap-x-4 text-sm">
+            {modes.map((mode) => (
+              <label key={mode.id}>
+                <input
+                  type="checkbox"
+                  className="mr-1.5"
+                  checked={part.openIn.includes(mode.id)}
+                  onChange={(event) => change({ openIn: event.target.checked ? [...part.openIn, mode.id] : part.openIn.filter((id) => id !== mode.id) })}
+                />
+                {mode.name}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,83 @@
+"use client";
+import { useState } from "react";
+import { hangingOn } from "@/core/machine/apply";
+import type { Machine, Part, TerminalRef } from "@/core/machine/schema";
+import { terminalName, terminalsOf } from "@/core/machine/terminals";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Field } from "../kit/Field";
+import { useDispatch, useWorkbench } from "../workbench/context";
+
+/** Terminals of the same side that could take over what hangs on a part. */
+function takers(machine: Machine, part: Part): { at: TerminalRef; name: string }[] {
+  const outputs = (each: Part) =>
+    each.kind === "bar" ? ["bar"] : terminalsOf(each).filter((terminal) => terminal === "out" || terminal === "+" || terminal === "out+" || terminal === "-" || terminal === "out-");
+  const negative = part.kind === "bar" && part.side === "negative";
+  return machine.parts
+    .filter((each) => each.id !== part.id && each.kind !== "load")
+    .flatMap((each) =>
+      outputs(each)
+        .filter((terminal) => (each.kind === "bar" ? (each.side === "negative") === negative : terminal.endsWith("-") === negative))
+        .map((terminal) => ({ at: { part: each.id, terminal }, name: terminalName(each, terminal) })),
+    );
+}
+
+/** Removing a part that others hang on: says which, and offers to move them first. */
+export function RemovePartDialog({ partId, onClose }: { partId: string; onClose: () => void }) {
+  const machine = useWorkbench((state) => state.machine);
+  const select = useWorkbench((state) => state.select);
+  const { act } = useDispatch();
+  const part = machine.parts.find(({ id }) => id === partId);
+  const [target, setTarget] = useState(0);
+  if (!part) return null;
+  const hanging = hangingOn(machine, partId);
+  const places = takers(machine, part);
+  const remove = (moveTo?: TerminalRef) => {
+    if (!act({ type: "removePart", id: partId, ...(moveTo ? { moveTo } : {}) })) return;
+    select(null);
+    onClose();
+  };
+  const place = places[target];
+  return (
+    <Dialog open onOpenChange={onClose} title={`Remove ${part.name}?`} description={hanging.length === 0 ? "Its own wires go with it. Undo brings all of it back." : `${hanging.length} ${hanging.length === 1 ? "part hangs" : "parts hang"} on it:`}>
+      {hanging.length > 0 && (
+        <>
+          <ul className="mb-3 max-h-40 list-disc overflow-auto pl-5 text-sm">
+            {hanging.map((each) => (
+              <li key={each.id}>{each.name}</li>
+            ))}
+          </ul>
+          {places.length > 0 ? (
+            <Field label="Move their wires to">
+              {(props) => (
+                <select {...props} className="field" value={target} onChange={(event) => setTarget(Number(event.target.value))}>
+                  {places.map((each, index) => (
+                    <option key={each.name} value={index}>
+                      {each.name}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          ) : (
+            <p className="text-sm">There is no other place their wires could go. Remove or move them first.</p>
+          )}
+        </>
+      )}
+      <div className="mt-4 flex gap-2">
+        {hanging.length === 0 ? (
+          <Button kind="main" onClick={() => remove()}>
+            Remove {part.name}
+          </Button>
+        ) : (
+          place && (
+            <Button kind="main" onClick={() => remove(place.at)}>
+              Move them to {place.name}, then remove
+            </Button>
+          )
+        )}
+        <Button onClick={onClose}>Keep it</Button>
+      </div>
+    </Dialog>
+  );
+}

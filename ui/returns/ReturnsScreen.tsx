@@ -1,0 +1,240 @@
+"use client";
+import { useMemo, useState } from "react";
+import { returnPlaces } from "@/core/machine/placing";
+import type { Machine, Wire } from "@/core/machine/schema";
+import { sameTerminal, terminalName } from "@/core/machine/terminals";
+import { editText, say } from "@/core/quantity/format";
+import { parseQuantity } from "@/core/quantity/parse";
+import { parseGauge } from "@/core/reference/gauges";
+import { Figure } from "../figure/Figure";
+import { EditCell } from "../grid/EditCell";
+import { useGridKeys } from "../grid/useGridKeys";
+import { useVirtualRows } from "../grid/useVirtualRows";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Field } from "../kit/Field";
+import { SeverityMark } from "../kit/Severity";
+import { Dock } from "../workbench/Dock";
+import { EmptyMachine } from "../workbench/EmptyMachine";
+import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
+
+const ROW_HEIGHT = 27;
+
+function endName(machine: Machine, ref: Wire["from"]): string {
+  const part = machine.parts.find(({ id }) => id === ref.part);
+  return part ? terminalName(part, ref.terminal) : "?";
+}
+
+/** A tie or a second return between any two places of the return side; the solver takes meshed grounds. */
+function AddReturnDialog({ onClose }: { onClose: () => void }) {
+  const machine = useWorkbench((state) => state.machine);
+  const { dispatch } = useDispatch();
+  const places = returnPlaces(machine);
+  const [from, setFrom] = useState(0);
+  const [to, setTo] = useState(Math.min(1, places.length - 1));
+  const [length, setLength] = useState("");
+  const [gauge, setGauge] = useState("");
+  const [errors, setErrors] = useState<{ length?: string; gauge?: string; form?: string }>({});
+  const add = () => {
+    const metres = length.trim() === "" ? null : parseQuantity(length, "length");
+    const size = gauge.trim() === "" ? null : parseGauge(gauge);
+    const wrong: typeof errors = {};
+    if (metres && !metres.ok) wrong.length = metres.message;
+    if (gauge.trim() !== "" && !size) wrong.gauge = `"${gauge}" is not a wire size. Write 14 AWG or 2.5 mm2.`;
+    const [a, b] = [places[from], places[to]];
+    if (a && b && sameTerminal(a.at, b.at)) wrong.form = "A wire cannot end where it begins. Choose another place.";
+    setErrors(wrong);
+    if (!a || !b || Object.keys(wrong).length > 0) return;
+    const result = dispatch({
+      type: "addWire",
+      wire: { role: "return", from: a.at, to: b.at, parallel: 1, insulation: "pvc80", ...(size ? { gauge: size.id } : {}), ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" } } : {}) },
+    });
+    if (!result.ok) return setErrors({ form: result.message });
+    onClose();
+  };
+  const choose = (label: string, value: number, set: (value: number) => void) => (
+    <Field label={label}>
+      {(props) => (
+        <select {...props} className="field" value={value} onChange={(event) => set(Number(event.target.value))}>
+          {places.map((place, index) => (
+            <option key={place.name} value={index}>
+              {place.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+  return (
+    <Dialog open onOpenChange={onClose} title="Add a return or a tie" description="A conductor between two places of the return side. Loops are solved, not forbidden.">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        {choose("From", from, setFrom)}
+        {choose("Lands on", to, setTo)}
+        <Field label="Length, one way" error={errors.length ?? null}>{(props) => <input {...props} className="fig field" value={length} placeholder="not known" onChange={(event) => setLength(event.target.value)} />}</Field>
+        <Field label="Conductor" error={errors.gauge ?? null}>{(props) => <input {...props} className="fig field" value={gauge} placeholder="not known" onChange={(event) => setGauge(event.target.value)} />}</Field>
+        {errors.form && (
+          <p role="alert" className="mt-2 text-sm font-semibold text-stop dark:text-fix">
+            {errors.form}
+          </p>
+        )}
+        <Button type="submit" kind="main" className="mt-3">
+          Add the wire
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
+
+function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; largestOffset: number }) {
+  const machine = useWorkbench((state) => state.machine);
+  const mode = useWorkbench((state) => state.mode);
+  const selected = useWorkbench((state) => state.selected);
+  const select = useWorkbench((state) => state.select);
+  const figure = useWorkbench((state) => state.analysis?.wires[wire.id]);
+  const part = useWorkbench((state) => state.analysis?.parts[wire.from.part]);
+  const status = useWorkbench((state) => state.analysis?.status[wire.id]);
+  const { dispatch, act } = useDispatch();
+  const places = useMemo(() => returnPlaces(machine).filter((place) => place.at.part !== wire.from.part), [machine, wire.from.part]);
+  const name = endName(machine, wire.from);
+  const amps = pickFigure(figure?.amps, mode);
+  const drop = pickFigure(figure?.dropV, mode);
+  const from = machine.parts.find(({ id }) => id === wire.from.part);
+  const offset = from?.kind === "bar" ? null : pickFigure(part?.offsetV, mode);
+  const landed = places.findIndex((place) => sameTerminal(place.at, wire.to));
+  const at = (c: number) => ({ r: index, c });
+  return (
+    <tr data-row={wire.from.part} aria-selected={selected === wire.from.part} onFocus={() => select(wire.from.part)} onClick={() => select(wire.from.part)}>
+      <td className="max-w-[210px] overflow-hidden text-ellipsis">
+        <button type="button" data-r={index} data-c={0} className="text-left">
+          {name}
+          {wire.pair === undefined && <span className="pl-2 text-xs text-soft">{from?.kind === "bar" ? "bar" : "tie"}</span>}
+        </button>
+      </td>
+      <td>
+        <select aria-label={`${name} lands on`} data-r={index} data-c={1} className="field max-w-[170px] text-sm" value={landed} onChange={(event) => {
+            const place = places[Number(event.target.value)];
+            if (place) act({ type: "reland", wireId: wire.id, end: "to", at: place.at });
+          }}>
+          {landed < 0 && <option value={-1}>{endName(machine, wire.to)}</option>}
+          {places.map((place, i) => (
+            <option key={place.name} value={i}>
+              {place.name}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="num">
+        <EditCell cell={at(2)} initial={wire.lengthM ? editText(wire.lengthM.value, "length") : ""} label={`Length of the return of ${name}`} parse={(text) => parseQuantity(text, "length")} commit={(value) => dispatch({ type: "updateWire", id: wire.id, changes: { lengthM: { value, provenance: "measured" } } })}>
+          {wire.lengthM ? <span className="fig">{say(wire.lengthM.value, "length")}</span> : <span className="text-ask">?</span>}
+        </EditCell>
+      </td>
+      <td>
+        <EditCell
+          cell={at(3)}
+          initial={wire.gauge ?? ""}
+          label={`Size of the return of ${name}`}
+          parse={(text) => {
+            const gauge = parseGauge(text);
+            return gauge ? { ok: true, value: gauge.id } : { ok: false, message: `"${text}" is not a wire size. Write 14 AWG or 2.5 mm2.` };
+          }}
+          commit={(gauge) => dispatch({ type: "updateWire", id: wire.id, changes: { gauge } })}
+        >
+          {wire.gauge ? <span className="fig">{wire.gauge}</span> : <span className="text-ask">?</span>}
+        </EditCell>
+      </td>
+      <td className="num">{amps && <Figure cell={at(4)} value={amps.value} dimension="current" strong atLeast={figure?.atLeast[amps.mode] === 1} label={`Amps in the return of ${name}`} of={{ kind: "wireAmps", wire: wire.id, mode: amps.mode }} />}</td>
+      <td className="num">{figure && <Figure cell={at(5)} value={figure.worst.amps} dimension="current" rounding="up" label={`Worst amps in the return of ${name}`} of={{ kind: "wireWorst", wire: wire.id }} />}</td>
+      <td className="num">{figure && <Figure cell={at(6)} value={figure.ampacity?.limitA} dimension="current" rounding="down" label={`What the return of ${name} may carry`} of={{ kind: "wireLimit", wire: wire.id }} />}</td>
+      <td className="num">{drop && <Figure cell={at(7)} value={drop.value} dimension="voltage" label={`Drop in the return of ${name}`} of={{ kind: "wireDrop", wire: wire.id, mode: drop.mode }} />}</td>
+      <td className="num">
+        {offset && (
+          <span className="inline-flex items-center gap-2">
+            <span aria-hidden className="relative inline-block h-2 w-14 bg-hair/60">
+              <span className="absolute inset-y-0 left-0 bg-accent/70" style={{ width: `${Math.min(100, (Math.abs(offset.value) / largestOffset) * 100)}%` }} />
+            </span>
+            <Figure cell={at(8)} value={offset.value} dimension="voltage" label={`Ground offset of ${name}`} of={{ kind: "partOffset", part: wire.from.part, mode: offset.mode }} />
+          </span>
+        )}
+      </td>
+      <td>{status && <SeverityMark severity={status} />}</td>
+      <td>
+        {wire.pair === undefined && from?.kind !== "bar" && (
+          <button type="button" className="link text-xs" onClick={() => act({ type: "removeWire", id: wire.id })}>
+            Remove
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** The return side solved like the supply side: where every amp lands, and how far each ground is lifted. */
+export function ReturnsScreen() {
+  const machine = useWorkbench((state) => state.machine);
+  const analysis = useWorkbench((state) => state.analysis);
+  const mode = useWorkbench((state) => state.mode);
+  const ledger = useLedger();
+  const [adding, setAdding] = useState(false);
+  const order = useMemo(() => new Map(ledger.rows.map((row, index) => [row.part.id, index])), [ledger]);
+  const wires = useMemo(() => {
+    const bars = (wire: Wire) => (machine.parts.find(({ id }) => id === wire.from.part)?.kind === "bar" ? 0 : 1);
+    return machine.wires.filter((wire) => wire.role === "return").sort((a, b) => bars(a) - bars(b) || (order.get(a.from.part) ?? 0) - (order.get(b.from.part) ?? 0));
+  }, [machine, order]);
+  const { scroller, indexes, top, bottom, reveal } = useVirtualRows(wires.length, ROW_HEIGHT);
+  const onKeyDown = useGridKeys(wires.length, 9, reveal);
+  if (machine.parts.length === 0) return <EmptyMachine />;
+  const offsets = Object.values(analysis?.parts ?? {}).map((part) => Math.abs(pickFigure(part.offsetV, mode)?.value ?? 0));
+  const largestOffset = Math.max(1e-6, ...offsets);
+  return (
+    <>
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
+        {wires.length === 0 ? (
+          <p className="p-6 text-sm text-soft">No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.</p>
+        ) : (
+          // biome-ignore lint/a11y/noStaticElementInteractions: arrow keys travel between the focusable cells inside
+          <table className="ledger" onKeyDown={onKeyDown}>
+            <caption className="sr-only">Return conductors and ground offsets</caption>
+            <thead className="sticky top-0 z-10">
+              <tr>
+                <th scope="col">Return of</th>
+                <th scope="col">Lands on</th>
+                <th scope="col" className="num">Run</th>
+                <th scope="col">Conductor</th>
+                <th scope="col" className="num">Amps, {mode === "worst" ? "worst" : machine.modes[mode]?.name}</th>
+                <th scope="col" className="num">Worst</th>
+                <th scope="col" className="num">May carry</th>
+                <th scope="col" className="num">Drop</th>
+                <th scope="col" className="num">Ground offset</th>
+                <th scope="col">Verdict</th>
+                <th scope="col">
+                  <span className="sr-only">Remove</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {top > 0 && <tr aria-hidden style={{ height: top }} />}
+              {indexes.map((index) => {
+                const wire = wires[index];
+                return wire ? <ReturnRow key={wire.id} wire={wire} index={index} largestOffset={largestOffset} /> : null;
+              })}
+              {bottom > 0 && <tr aria-hidden style={{ height: bottom }} />}
+            </tbody>
+          </table>
+        )}
+        <p className="flex items-baseline gap-6 px-3 py-2 text-xs">
+          <button type="button" className="link" onClick={() => setAdding(true)}>
+            Add a return or a tie
+          </button>
+          <span className="text-soft">Ground offset: how far a part's minus stands above the minus of its source.</span>
+        </p>
+      </div>
+      <Dock />
+      {adding && <AddReturnDialog onClose={() => setAdding(false)} />}
+    </>
+  );
+}

@@ -1,0 +1,108 @@
+"use client";
+import { useMemo } from "react";
+import { fileStem, toJson } from "@/core/exchange/json";
+import { buildSheet, CAUTIONS, sheetMarkdown } from "@/core/exchange/sheet";
+import { toSpice } from "@/core/exchange/spice";
+import { Button } from "../kit/Button";
+import { EmptyMachine } from "../workbench/EmptyMachine";
+import { useWorkbench } from "../workbench/context";
+
+function save(name: string, type: string, text: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type }));
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(url);
+}
+
+function Table({ caption, head, rows, numeric = [] }: { caption: string; head: readonly string[]; rows: readonly (readonly string[])[]; numeric?: readonly number[] }) {
+  return (
+    <section className="mt-6">
+      <h2 className="text-base font-bold">{caption}</h2>
+      <table className="ledger mt-1">
+        <thead>
+          <tr>
+            {head.map((each, c) => (
+              <th key={each} scope="col" className={numeric.includes(c) ? "num" : ""}>
+                {each}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, r) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: printed rows have no identity of their own
+            <tr key={r}>
+              {row.map((text, c) => (
+                <td key={head[c]} className={numeric.includes(c) ? "num fig" : "!whitespace-normal"}>
+                  {text}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** Everything to print, buy and take along. */
+export function SheetScreen() {
+  const machine = useWorkbench((state) => state.machine);
+  const analysis = useWorkbench((state) => state.analysis);
+  const analysed = useWorkbench((state) => state.analysed);
+  const mode = useWorkbench((state) => state.mode);
+  const sheet = useMemo(() => (analysis && analysed ? buildSheet(analysed, analysis) : null), [analysis, analysed]);
+  if (machine.parts.length === 0) return <EmptyMachine />;
+  if (!sheet || !analysis || !analysed) return <p className="p-6 text-sm text-soft">Working it out…</p>;
+  const stem = fileStem(machine.name);
+  const spiceMode = machine.modes[mode === "worst" ? 0 : mode] ?? machine.modes[0];
+  return (
+    <div className="print-flow min-h-0 flex-1 overflow-auto px-6 py-4">
+      <div className="no-print flex flex-wrap items-center gap-2 border-b border-hair pb-3">
+        <Button kind="main" onClick={() => window.print()}>
+          Print
+        </Button>
+        <Button onClick={() => save(`${stem}.md`, "text/markdown", sheetMarkdown(analysed, analysis))}>Save as Markdown</Button>
+        <Button onClick={() => save(`${stem}.json`, "application/json", toJson(machine))}>Export the machine, JSON</Button>
+        {spiceMode && <Button onClick={() => save(`${stem}-${fileStem(spiceMode.name)}.cir`, "text/plain", toSpice(machine, spiceMode.id).text)}>Export {spiceMode.name}, SPICE netlist</Button>}
+      </div>
+      <h2 className="mt-4 text-xl font-bold">{machine.name}</h2>
+      {machine.description && <p className="text-sm text-soft">{machine.description}</p>}
+      <section className="mt-5">
+        <h2 className="text-base font-bold">Open verdicts</h2>
+        {sheet.verdicts.length === 0 ? (
+          <p className="text-sm">None: no rule found anything, and no figure it needs is missing.</p>
+        ) : (
+          <ul className="mt-1 text-sm">
+            {sheet.verdicts.map((verdict) => (
+              <li key={verdict.headline} className="border-b border-hair py-1">
+                <b>
+                  {verdict.severity}: {verdict.headline}.
+                </b>{" "}
+                {verdict.detail}
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <Table
+        caption="Feeds"
+        head={["Rail", "Node", "Run", "Conductor", "Fuse", "Worst", "May carry"]}
+        numeric={[2, 4, 5, 6]}
+        rows={sheet.feeds.map((row) => [row.rail, `${"\u2003".repeat(row.depth)}${row.name}`, row.run, row.conductor, row.fuse, row.worst, row.limit])}
+      />
+      <Table caption="Buy list" head={["How many", "What", "Detail"]} rows={sheet.buy.map((row) => [row.count, row.what, row.detail])} />
+      <Table caption="Cut list" head={["Label", "Conductor", "Colour", "Length", "From", "To"]} numeric={[3]} rows={sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to])} />
+      <section className="mt-6 pb-6">
+        <h2 className="text-base font-bold">Cautions</h2>
+        <ul className="list-disc pl-5 text-sm">
+          {CAUTIONS.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}

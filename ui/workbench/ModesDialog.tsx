@@ -1,0 +1,108 @@
+"use client";
+import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
+import { useState } from "react";
+import type { Mode } from "@/core/machine/schema";
+import { editText } from "@/core/quantity/format";
+import { parseQuantity } from "@/core/quantity/parse";
+import { EditCell } from "../grid/EditCell";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { TextInput } from "../kit/TextInput";
+import { useDispatch, useWorkbench } from "./context";
+
+const parseLasts = (text: string) => (/^(|-|for good|always|continuous)$/i.test(text.trim()) ? { ok: true as const, value: null } : parseQuantity(text, "time"));
+
+function ModeRow({ mode, first, last }: { mode: Mode; first: boolean; last: boolean }) {
+  const { dispatch, act } = useDispatch();
+  const update = (changes: Partial<Omit<Mode, "id">>) => dispatch({ type: "updateMode", id: mode.id, changes });
+  const lasts = mode.lastsS === null ? "" : editText(mode.lastsS, "time");
+  return (
+    <tr>
+      <td>
+        <TextInput label={`Name of ${mode.name}`} value={mode.name} onCommit={(name) => update({ name })} />
+      </td>
+      <td>
+        <EditCell initial={lasts} label={`How long ${mode.name} lasts`} parse={parseLasts} commit={(lastsS) => update({ lastsS })} placeholder="0.8 s, empty: for good">
+          <span className={mode.lastsS === null ? "text-soft" : "fig"}>{mode.lastsS === null ? "for good" : lasts}</span>
+        </EditCell>
+      </td>
+      <td className="text-right">
+        <button type="button" className="p-1.5 disabled:opacity-30" aria-label={`Move ${mode.name} up`} disabled={first} onClick={() => act({ type: "moveMode", id: mode.id, by: -1 })}>
+          <ArrowUp size={15} aria-hidden />
+        </button>
+        <button type="button" className="p-1.5 disabled:opacity-30" aria-label={`Move ${mode.name} down`} disabled={last} onClick={() => act({ type: "moveMode", id: mode.id, by: 1 })}>
+          <ArrowDown size={15} aria-hidden />
+        </button>
+        <button type="button" className="p-1.5" aria-label={`Delete ${mode.name}`} onClick={() => act({ type: "removeMode", id: mode.id })}>
+          <Trash2 size={15} aria-hidden />
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+export function ModesDialog({ onClose }: { onClose: () => void }) {
+  const modes = useWorkbench((state) => state.machine.modes);
+  const { dispatch } = useDispatch();
+  const [name, setName] = useState("");
+  const [copyFrom, setCopyFrom] = useState("");
+  const [error, setError] = useState<string | null>(null);
+  const add = () => {
+    if (name.trim() === "") return setError("Give the mode a name, such as Cruise or Blade jammed.");
+    const result = dispatch({ type: "addMode", name, lastsS: null, ...(copyFrom ? { copyFrom } : {}) });
+    if (!result.ok) return setError(result.message);
+    setName("");
+    setError(null);
+  };
+  return (
+    <Dialog open onOpenChange={onClose} title="Modes" description="States the machine can be in. One that lasts a stated time is judged by what wires and fuses bear that long; the others by continuous ratings.">
+      <table className="ledger">
+        <thead>
+          <tr>
+            <th scope="col">Name</th>
+            <th scope="col">Lasts</th>
+            <th scope="col">
+              <span className="sr-only">Order and delete</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {modes.map((mode, index) => (
+            <ModeRow key={mode.id} mode={mode} first={index === 0} last={index === modes.length - 1} />
+          ))}
+        </tbody>
+      </table>
+      <form
+        className="mt-4 flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          add();
+        }}
+      >
+        <label className="text-sm">
+          New mode
+          <input className="field ml-2 w-40" value={name} maxLength={80} aria-invalid={Boolean(error)} onChange={(event) => setName(event.target.value)} />
+        </label>
+        <label className="text-sm">
+          Currents from
+          <select className="field ml-2" value={copyFrom} onChange={(event) => setCopyFrom(event.target.value)}>
+            <option value="">nothing yet</option>
+            {modes.map((mode) => (
+              <option key={mode.id} value={mode.id}>
+                {mode.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button type="submit" kind="main">
+          Add mode
+        </Button>
+      </form>
+      {error && (
+        <p role="alert" className="mt-2 text-xs font-semibold text-stop dark:text-fix">
+          {error}
+        </p>
+      )}
+    </Dialog>
+  );
+}

@@ -1,0 +1,80 @@
+"use client";
+import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
+import { toast } from "sonner";
+import type { Machine } from "@/core/machine/schema";
+import { type Analyst, startAnalyst } from "@/state/analyst";
+import { fetchMachine, saveMachine } from "@/state/api";
+import { createWorkbench } from "@/state/workbench";
+import { ConflictDialog } from "./ConflictDialog";
+import { type DialogRequest, WorkbenchContext } from "./context";
+import { FrameDialogs } from "./FrameDialogs";
+import { ModeStrip } from "./ModeStrip";
+import { TopBar } from "./TopBar";
+import { useShortcuts } from "./useShortcuts";
+import { VerdictColumn } from "./VerdictColumn";
+
+interface Props {
+  id: string;
+  revision: number;
+  machine: Machine;
+  children: ReactNode;
+}
+
+/** The open machine: steps above, modes under them, the screen, and verdicts at the right of every step. */
+export function WorkbenchFrame({ id, revision, machine, children }: Props) {
+  const [store] = useState(() => createWorkbench({ id, machine, revision, send: saveMachine }));
+  const [request, setRequest] = useState<DialogRequest>(null);
+  const analyst = useRef<Analyst | null>(null);
+
+  useEffect(() => {
+    const running = startAnalyst(store);
+    analyst.current = running.analyst;
+    return () => {
+      analyst.current = null;
+      running.stop();
+    };
+  }, [store]);
+
+  useEffect(() => {
+    const refresh = async () => {
+      if (document.visibilityState !== "visible" || store.getState().save.kind !== "saved") return;
+      const found = await fetchMachine(id);
+      if (found) store.getState().adoptNewer(found.revision, found.document);
+    };
+    const leaving = (event: BeforeUnloadEvent) => {
+      if (store.getState().save.kind !== "saved") event.preventDefault();
+    };
+    void refresh();
+    document.addEventListener("visibilitychange", refresh);
+    window.addEventListener("beforeunload", leaving);
+    return () => {
+      document.removeEventListener("visibilitychange", refresh);
+      window.removeEventListener("beforeunload", leaving);
+    };
+  }, [id, store]);
+
+  useEffect(
+    () =>
+      store.subscribe((state, previous) => {
+        if (state.save.kind === "offline" && previous.save.kind !== "offline") toast.error(state.save.detail, { duration: 8000 });
+      }),
+    [store],
+  );
+
+  useShortcuts(store, setRequest);
+  const value = useMemo(() => ({ store, analyst: () => analyst.current, openDialog: setRequest }), [store]);
+  return (
+    <WorkbenchContext value={value}>
+      <div className="print-flow flex h-screen min-h-[600px] flex-col">
+        <TopBar />
+        <ModeStrip />
+        <div className="print-flow flex min-h-0 flex-1">
+          <main className="print-flow flex min-w-0 flex-1 flex-col">{children}</main>
+          <VerdictColumn />
+        </div>
+      </div>
+      <FrameDialogs request={request} onClose={() => setRequest(null)} />
+      <ConflictDialog />
+    </WorkbenchContext>
+  );
+}

@@ -1,0 +1,71 @@
+"use client";
+import { createContext, useContext, useMemo } from "react";
+import { toast } from "sonner";
+import { useStore } from "zustand";
+import type { Command } from "@/core/machine/commands";
+import { buildLedger, type Ledger } from "@/core/machine/tree";
+import type { Analyst } from "@/state/analyst";
+import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
+
+/** Dialogs the frame owns; screens only ask for them. */
+export type DialogRequest = { kind: "add"; under: string | null } | { kind: "remove"; part: string } | { kind: "modes" } | { kind: "settings" } | { kind: "keys" } | null;
+
+export interface WorkbenchContextValue {
+  store: Workbench;
+  analyst: () => Analyst | null;
+  openDialog: (request: DialogRequest) => void;
+}
+
+export const WorkbenchContext = createContext<WorkbenchContextValue | null>(null);
+
+export function useWorkbenchContext(): WorkbenchContextValue {
+  const value = useContext(WorkbenchContext);
+  if (!value) throw new Error("outside a workbench");
+  return value;
+}
+
+export function useWorkbench<T>(selector: (state: WorkbenchState) => T): T {
+  return useStore(useWorkbenchContext().store, selector);
+}
+
+export type Dispatch = (command: Command) => { ok: true } | { ok: false; message: string };
+
+/** Dispatches a command; a refusal that has no field to stand beside is told as a notice. */
+export function useDispatch(): { dispatch: Dispatch; act: (command: Command) => boolean } {
+  const { store } = useWorkbenchContext();
+  return useMemo(() => {
+    const dispatch: Dispatch = (command) => store.getState().dispatch(command);
+    const act = (command: Command) => {
+      const result = dispatch(command);
+      if (!result.ok) toast.error(result.message);
+      return result.ok;
+    };
+    return { dispatch, act };
+  }, [store]);
+}
+
+export function useLedger(): Ledger {
+  const machine = useWorkbench((state) => state.machine);
+  return useMemo(() => buildLedger(machine), [machine]);
+}
+
+/** Value of a per-mode figure for the chosen mode; for Worst the largest magnitude and the mode it is from. */
+export function pickFigure(values: ArrayLike<number> | undefined, mode: ModeChoice): { value: number; mode: number } | null {
+  if (!values || values.length === 0) return null;
+  if (mode !== "worst") return mode < values.length ? { value: values[mode] as number, mode } : null;
+  let best = 0;
+  for (let m = 1; m < values.length; m++) if (Math.abs(values[m] as number) > Math.abs(values[best] as number)) best = m;
+  return { value: values[best] as number, mode: best };
+}
+
+/** The same for voltages, where the worst is the lowest of the modes in which the part is live. */
+export function pickLowest(values: ArrayLike<number> | undefined, live: ArrayLike<number> | undefined, mode: ModeChoice): { value: number; mode: number } | null {
+  if (!values || !live) return null;
+  if (mode !== "worst") return live[mode] ? { value: values[mode] as number, mode } : null;
+  let best: { value: number; mode: number } | null = null;
+  for (let m = 0; m < values.length; m++) {
+    const value = values[m] as number;
+    if (live[m] && (!best || value < best.value)) best = { value, mode: m };
+  }
+  return best;
+}

@@ -1,0 +1,61 @@
+"use client";
+import { useEffect } from "react";
+import { toast } from "sonner";
+import type { Workbench } from "@/state/workbench";
+import type { DialogRequest } from "./context";
+
+/** Keys that work anywhere on a workbench; shown on the key sheet. */
+export const SHORTCUTS: readonly { keys: string; what: string }[] = [
+  { keys: "Arrows", what: "Move between the cells of a table" },
+  { keys: "Enter", what: "Edit the cell, or open the working of a figure" },
+  { keys: "Esc", what: "Leave a cell unchanged, close what is open" },
+  { keys: "A", what: "Add a part under the selected one" },
+  { keys: "Delete", what: "Remove the selected part" },
+  { keys: "Ctrl Z", what: "Undo" },
+  { keys: "Ctrl Y or Ctrl Shift Z", what: "Redo" },
+  { keys: "[ and ]", what: "Previous and next mode" },
+  { keys: "W", what: "Worst of all modes" },
+  { keys: "M", what: "Edit the modes" },
+  { keys: "?", what: "This key sheet" },
+];
+
+function typing(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}
+
+export function useShortcuts(store: Workbench, open: (request: DialogRequest) => void): void {
+  useEffect(() => {
+    const stepMode = (by: number) => {
+      const { mode, machine, setMode } = store.getState();
+      const all = machine.modes.length;
+      const at = mode === "worst" ? -1 : mode;
+      const next = at + by;
+      setMode(next < 0 ? "worst" : Math.min(next, all - 1));
+    };
+    const onKey = (event: KeyboardEvent) => {
+      if (typing(event.target) || document.querySelector('[role="dialog"][data-state="open"]')) return;
+      const state = store.getState();
+      const key = event.key.toLowerCase();
+      const command = event.ctrlKey || event.metaKey;
+      if (command && (key === "z" || key === "y")) {
+        event.preventDefault();
+        const redo = key === "y" || event.shiftKey;
+        const label = redo ? state.redo() : state.undo();
+        toast(label ? `${redo ? "Redone" : "Undone"}: ${label}` : `Nothing to ${redo ? "redo" : "undo"}`, { duration: 1500, id: "undo" });
+        return;
+      }
+      if (command || event.altKey) return;
+      if (key === "a") open({ kind: "add", under: state.selected });
+      else if (event.key === "Delete" && state.selected) open({ kind: "remove", part: state.selected });
+      else if (key === "m") open({ kind: "modes" });
+      else if (key === "w") state.setMode("worst");
+      else if (key === "[") stepMode(-1);
+      else if (key === "]") stepMode(1);
+      else if (event.key === "?") open({ kind: "keys" });
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [store, open]);
+}

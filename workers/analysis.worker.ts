@@ -1,0 +1,29 @@
+import * as Comlink from "comlink";
+import { type Account, accountOf } from "@/core/analysis/account";
+import { analyse, type FullAnalysis } from "@/core/analysis/analyse";
+import type { Analysis } from "@/core/analysis/types";
+import type { Machine } from "@/core/machine/schema";
+import { TopologyCache } from "@/core/network/topology";
+import { explain } from "@/core/working/explain";
+import type { FigureRef, Working } from "@/core/working/types";
+
+const cache = new TopologyCache();
+let last: FullAnalysis | null = null;
+
+/** What the screen may ask of the core, off its own thread. */
+const service = {
+  analyse(machine: Machine): Analysis {
+    last = analyse(machine, cache);
+    return last.analysis;
+  },
+  explain(ref: FigureRef): Working | null {
+    return last ? explain(last.figures, ref) : null;
+  },
+  account(partId: string, mode: number): Account | null {
+    return last ? accountOf(last.figures, partId, mode) : null;
+  },
+};
+
+export type AnalysisService = typeof service;
+
+Comlink.expose(service);
