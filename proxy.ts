@@ -4,9 +4,11 @@ import { allowedHost, allowedOrigin, MAX_BODY_BYTES, problem, tooLarge } from "@
 /** Guards every request: who may ask, from where, how much, and what the page may load. */
 export function proxy(request: NextRequest): NextResponse {
   const host = request.headers.get("host");
-  if (!allowedHost(host)) return problem(421, "Wrong host", "Node Ledger answers on this machine only. Set NODE_LEDGER_HOSTS to allow another name.");
+  if (!allowedHost(host))
+    return problem(421, "Wrong host", "Node Ledger answers on this machine only. Set NODE_LEDGER_HOSTS to allow another name.");
   if (request.method !== "GET" && request.method !== "HEAD") {
-    if (!allowedOrigin(request.headers.get("origin"), host)) return problem(403, "Wrong origin", "Changes are accepted from Node Ledger's own pages only.");
+    if (!allowedOrigin(request.headers.get("origin"), host))
+      return problem(403, "Wrong origin", "Changes are accepted from Node Ledger's own pages only.");
     if (Number(request.headers.get("content-length") ?? 0) > MAX_BODY_BYTES) return tooLarge();
   }
   const nonce = Buffer.from(crypto.randomUUID()).toString("base64");

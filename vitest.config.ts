@@ -4,7 +4,14 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   resolve: { alias: { "@": fileURLToPath(new URL(".", import.meta.url)).replace(/\/$/, "") } },
   test: {
-    include: ["core/**/*.test.ts", "server/**/*.test.ts", "state/**/*.test.ts", "cli/**/*.test.ts", "demo/**/*.test.ts", "tests/reference/**/*.test.ts"],
+    include: [
+      "core/**/*.test.ts",
+      "server/**/*.test.ts",
+      "state/**/*.test.ts",
+      "cli/**/*.test.ts",
+      "demo/**/*.test.ts",
+      "tests/reference/**/*.test.ts",
+    ],
     environment: "node",
     testTimeout: 120_000,
   },

@@ -5,7 +5,10 @@ import type { ReactNode } from "react";
 import { Toaster } from "sonner";
 import "./globals.css";
 
-export const metadata: Metadata = { title: { default: "Node Ledger", template: "%s · Node Ledger" }, description: "Plans the power side of machines with several motors." };
+export const metadata: Metadata = {
+  title: { default: "Node Ledger", template: "%s · Node Ledger" },
+  description: "Plans the power side of machines with several motors.",
+};
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   const nonce = (await headers()).get("x-nonce") ?? undefined;

@@ -1,6 +1,6 @@
+import { EXAMPLES } from "@/demo/index";
 import { database } from "@/server/database";
 import { listMachines } from "@/server/machines";
-import { EXAMPLES } from "@/demo/index";
 import { MachinesScreen } from "@/ui/machines/MachinesScreen";
 
 export const dynamic = "force-dynamic";

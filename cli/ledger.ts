@@ -1,9 +1,9 @@
 import { readFileSync, statSync } from "node:fs";
 import { analyse } from "@/core/analysis/analyse";
+import { toJson } from "@/core/exchange/json";
 import { checkReport, verdictTable } from "@/core/exchange/report";
 import { sheetMarkdown } from "@/core/exchange/sheet";
 import { toSpice } from "@/core/exchange/spice";
-import { toJson } from "@/core/exchange/json";
 import { readMachineText } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 
@@ -45,7 +45,10 @@ function exportAs(machine: Machine, args: readonly string[]): string {
   if (format === "markdown") return sheetMarkdown(machine, analyse(machine).analysis);
   if (format !== "spice") throw new CannotRead(`--format takes spice, markdown or json, not ${format ?? "nothing"}`);
   const wanted = option(args, "--mode");
-  const mode = wanted === undefined ? machine.modes[0] : machine.modes.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted.toLowerCase());
+  const mode =
+    wanted === undefined
+      ? machine.modes[0]
+      : machine.modes.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted.toLowerCase());
   if (!mode) throw new CannotRead(`--mode: this machine has ${machine.modes.map(({ name }) => `"${name}"`).join(", ")}, not "${wanted}"`);
   return toSpice(machine, mode.id).text;
 }
@@ -55,7 +58,9 @@ function main(args: readonly string[]): number {
   if (command === "check" && file) {
     const machine = load(file);
     const { analysis } = analyse(machine);
-    process.stdout.write(`${args.includes("--json") ? JSON.stringify(checkReport(machine, analysis), null, 2) : verdictTable(machine, analysis)}\n`);
+    process.stdout.write(
+      `${args.includes("--json") ? JSON.stringify(checkReport(machine, analysis), null, 2) : verdictTable(machine, analysis)}\n`,
+    );
     return analysis.verdicts.some(({ severity }) => severity === "stop") ? 1 : 0;
   }
   if (command === "export" && file) {

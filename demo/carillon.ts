@@ -6,7 +6,9 @@ import { blade, cells, Plan } from "./plan";
 export function carillon(fixed: boolean): Machine {
   const plan = new Plan(
     fixed ? "Carillon, corrected" : "Carillon",
-    fixed ? "The street organ after its verdicts were settled." : "A street-organ automaton on a 24 V and a 5 V supply: six steppers, ten servos, blower, lights, sound. Mains wiring is not part of this plan.",
+    fixed
+      ? "The street organ after its verdicts were settled."
+      : "A street-organ automaton on a 24 V and a 5 V supply: six steppers, ten servos, blower, lights, sound. Mains wiring is not part of this plan.",
     [
       ["idle", "Idle", null],
       ["melody", "Melody", null],
@@ -22,10 +24,22 @@ export function carillon(fixed: boolean): Machine {
     ratedA: datasheet(fixed ? 15 : 10),
     ...(fixed ? { limitA: datasheet(18) } : {}),
   });
-  plan.add("switch", "stop-24", "Stop contact", { ratedA: datasheet(16), contactOhm: typical(2e-3) }, { from: "supply-24.+", gauge: "12 AWG", m: 0.3, bundle: 1 });
+  plan.add(
+    "switch",
+    "stop-24",
+    "Stop contact",
+    { ratedA: datasheet(16), contactOhm: typical(2e-3) },
+    { from: "supply-24.+", gauge: "12 AWG", m: 0.3, bundle: 1 },
+  );
   plan.add("bar", "bar-24", "Bar 24 V", {}, { from: "stop-24.out", gauge: "12 AWG", m: 0.4, bundle: 1 });
   plan.add("bar", "bar-0", "Bar 0 V", { side: "negative" }, { back: "supply-24.-", gauge: fixed ? "10 AWG" : "12 AWG", m: 0.4, bundle: 1 });
-  const step = { loadKind: "stepper" as const, behaviour: "power" as const, nominalV: datasheet(24), inputMinV: datasheet(12), inputMaxV: datasheet(36) };
+  const step = {
+    loadKind: "stepper" as const,
+    behaviour: "power" as const,
+    nominalV: datasheet(24),
+    inputMinV: datasheet(12),
+    inputMaxV: datasheet(36),
+  };
   for (let i = 1; i <= 6; i++) {
     const run = (0.55 + i * 0.04).toFixed(2);
     plan.add(
@@ -43,18 +57,50 @@ export function carillon(fixed: boolean): Machine {
     { loadKind: "fan", nominalV: datasheet(24), cells: cells({ idle: "off", melody: "2.6m", tutti: "3.4m", home: "off" }) },
     { from: "bar-24", back: "bar-0", gauge: fixed ? "16 AWG" : "18 AWG", m: 1.8, fuse: blade(fixed ? 5 : 3) },
   );
-  plan.add("load", "lights", "Chase lights", { loadKind: "light", count: 24, behaviour: "resistance", nominalV: datasheet(24), cells: cells({ idle: "0.2d", melody: "0.8d", tutti: "1.4d", home: "0.2d" }) }, { from: "bar-24", back: "bar-0", gauge: "18 AWG", m: 2.2, fuse: blade(3) });
+  plan.add(
+    "load",
+    "lights",
+    "Chase lights",
+    {
+      loadKind: "light",
+      count: 24,
+      behaviour: "resistance",
+      nominalV: datasheet(24),
+      cells: cells({ idle: "0.2d", melody: "0.8d", tutti: "1.4d", home: "0.2d" }),
+    },
+    { from: "bar-24", back: "bar-0", gauge: "18 AWG", m: 2.2, fuse: blade(3) },
+  );
   plan.add(
     "load",
     "amplifier",
     "Amplifier",
-    { loadKind: "sound", note: "2 × 20 W", behaviour: "power", nominalV: datasheet(24), inputMinV: datasheet(10), inputMaxV: datasheet(26), cells: cells({ idle: "0.05d", melody: "0.4t", tutti: fixed ? "0.9m" : "1.8t", home: "0.05d" }) },
+    {
+      loadKind: "sound",
+      note: "2 × 20 W",
+      behaviour: "power",
+      nominalV: datasheet(24),
+      inputMinV: datasheet(10),
+      inputMaxV: datasheet(26),
+      cells: cells({ idle: "0.05d", melody: "0.4t", tutti: fixed ? "0.9m" : "1.8t", home: "0.05d" }),
+    },
     { from: "bar-24", back: "bar-0", gauge: "18 AWG", m: 0.9, fuse: blade(3) },
   );
 
-  plan.add("supply", "supply-5", "Supply 5 V", { note: "enclosed, 100 W", outputV: measured(fixed ? 5.2 : 5.05), outputOhm: typical(0.004), ratedA: datasheet(20), limitA: datasheet(23) });
+  plan.add("supply", "supply-5", "Supply 5 V", {
+    note: "enclosed, 100 W",
+    outputV: measured(fixed ? 5.2 : 5.05),
+    outputOhm: typical(0.004),
+    ratedA: datasheet(20),
+    limitA: datasheet(23),
+  });
   plan.add("bar", "bar-5", "Bar 5 V", {}, { from: "supply-5.+", gauge: fixed ? "10 AWG" : "14 AWG", m: fixed ? 0.25 : 0.8, bundle: 1 });
-  plan.add("bar", "bar-5n", "Bar 5 V return", { side: "negative" }, { back: "supply-5.-", gauge: fixed ? "10 AWG" : "14 AWG", m: fixed ? 0.25 : 0.8, bundle: 1 });
+  plan.add(
+    "bar",
+    "bar-5n",
+    "Bar 5 V return",
+    { side: "negative" },
+    { back: "supply-5.-", gauge: fixed ? "10 AWG" : "14 AWG", m: fixed ? 0.25 : 0.8, bundle: 1 },
+  );
   plan.link("bar-5n", "bar-0", "14 AWG", 0.3);
   for (let i = 1; i <= 5; i++) {
     const servos = cells({ idle: "0.04t", melody: "0.9t", tutti: "2.2t", home: "1.4t" });
@@ -71,7 +117,14 @@ export function carillon(fixed: boolean): Machine {
     "load",
     "player",
     "Player board",
-    { loadKind: "board", behaviour: "power", nominalV: datasheet(5), inputMinV: datasheet(4.75), inputMaxV: datasheet(5.5), cells: cells({ idle: "0.5m", melody: "0.7m", tutti: "0.8m", home: "0.6m" }) },
+    {
+      loadKind: "board",
+      behaviour: "power",
+      nominalV: datasheet(5),
+      inputMinV: datasheet(4.75),
+      inputMaxV: datasheet(5.5),
+      cells: cells({ idle: "0.5m", melody: "0.7m", tutti: "0.8m", home: "0.6m" }),
+    },
     { from: "bar-5", back: "bar-5n", gauge: fixed ? "16 AWG" : "24 AWG", m: fixed ? 0.4 : 0.9, ...(fixed ? { fuse: blade(2) } : {}) },
   );
   return plan.machine;

@@ -6,7 +6,9 @@ import { blade, cells, Plan } from "./plan";
 export function marbleLift(fixed: boolean): Machine {
   const plan = new Plan(
     fixed ? "Marble lift, corrected" : "Marble lift",
-    fixed ? "The marble lift after its verdicts were settled." : "Two small gearmotors and a microcontroller on four AA cells. A first machine.",
+    fixed
+      ? "The marble lift after its verdicts were settled."
+      : "Two small gearmotors and a microcontroller on four AA cells. A first machine.",
     [
       ["wait", "Waiting", null],
       ["run", "Running", null],
@@ -25,24 +27,58 @@ export function marbleLift(fixed: boolean): Machine {
     continuousA: typical(fixed ? 2 : 0.5),
     peakA: typical(fixed ? 4 : 1.6),
   });
-  plan.add("switch", "switch", "Slide switch", { contactOhm: typical(0.02), ratedA: datasheet(3) }, { from: "cells.+", gauge: fixed ? "22 AWG" : "24 AWG", m: 0.12, ...(fixed ? { fuse: blade(2) } : {}) });
+  plan.add(
+    "switch",
+    "switch",
+    "Slide switch",
+    { contactOhm: typical(0.02), ratedA: datasheet(3) },
+    { from: "cells.+", gauge: fixed ? "22 AWG" : "24 AWG", m: 0.12, ...(fixed ? { fuse: blade(2) } : {}) },
+  );
   plan.add("bar", "plus", "Plus strip", {}, { from: "switch.out", gauge: fixed ? "22 AWG" : "24 AWG", m: 0.1 });
   plan.add("bar", "minus", "Minus strip", { side: "negative" }, { back: "cells.-", gauge: fixed ? "22 AWG" : "24 AWG", m: 0.15 });
   plan.add(
     "driver",
     "bridge",
     "Small bridge",
-    { channels: 2, bridgeOhm: typical(fixed ? 0.4 : 2.2), ownA: typical(0.01), continuousA: datasheet(1.2), peakA: datasheet(2), inputMinV: datasheet(2.7), inputMaxV: datasheet(10.8) },
+    {
+      channels: 2,
+      bridgeOhm: typical(fixed ? 0.4 : 2.2),
+      ownA: typical(0.01),
+      continuousA: datasheet(1.2),
+      peakA: datasheet(2),
+      inputMinV: datasheet(2.7),
+      inputMaxV: datasheet(10.8),
+    },
     { from: "plus", back: "minus", gauge: fixed ? "22 AWG" : "24 AWG", m: 0.15 },
   );
-  const motor = (run: string, start: string) => ({ loadKind: "motor" as const, nominalV: datasheet(6), cells: cells({ wait: "off", run, start }) });
-  plan.add("load", "screw", "Lift screw", motor(fixed ? "0.25m" : "0.3t", "0.9t"), { from: "bridge.1a", back: "bridge.1b", gauge: "24 AWG", m: 0.3 });
-  plan.add("load", "gate", "Gate", motor("0.15m", fixed ? "0.5m" : "0.9t"), { from: "bridge.2a", back: "bridge.2b", gauge: "24 AWG", m: 0.25 });
+  const motor = (run: string, start: string) => ({
+    loadKind: "motor" as const,
+    nominalV: datasheet(6),
+    cells: cells({ wait: "off", run, start }),
+  });
+  plan.add("load", "screw", "Lift screw", motor(fixed ? "0.25m" : "0.3t", "0.9t"), {
+    from: "bridge.1a",
+    back: "bridge.1b",
+    gauge: "24 AWG",
+    m: 0.3,
+  });
+  plan.add("load", "gate", "Gate", motor("0.15m", fixed ? "0.5m" : "0.9t"), {
+    from: "bridge.2a",
+    back: "bridge.2b",
+    gauge: "24 AWG",
+    m: 0.25,
+  });
   plan.add(
     "load",
     "micro",
     "Microcontroller",
-    { loadKind: "board", nominalV: measured(5), inputMinV: datasheet(fixed ? 3.6 : 4.5), inputMaxV: datasheet(fixed ? 6 : 5.5), cells: cells({ wait: "0.03m", run: "0.05m", start: "0.05m" }) },
+    {
+      loadKind: "board",
+      nominalV: measured(5),
+      inputMinV: datasheet(fixed ? 3.6 : 4.5),
+      inputMaxV: datasheet(fixed ? 6 : 5.5),
+      cells: cells({ wait: "0.03m", run: "0.05m", start: "0.05m" }),
+    },
     { from: "plus", back: "minus", gauge: fixed ? "22 AWG" : "28 AWG", m: 0.2 },
   );
   return plan.machine;

@@ -23,7 +23,12 @@ const measuredLength = (m: number): Figure => measured(m);
 export class Plan {
   machine: Machine;
 
-  constructor(name: string, description: string, modes: readonly (readonly [string, string, number | null])[], settings: Partial<Settings>) {
+  constructor(
+    name: string,
+    description: string,
+    modes: readonly (readonly [string, string, number | null])[],
+    settings: Partial<Settings>,
+  ) {
     this.machine = newMachine(name);
     this.machine.description = description;
     this.machine.modes = modes.map(([id, modeName, lastsS]) => ({ id, name: modeName, lastsS }));
@@ -41,7 +46,13 @@ export class Plan {
     return { part, terminal };
   }
 
-  add<K extends PartKind>(kind: K, id: string, name: string, over: Partial<Omit<PartOf<K>, "id" | "name" | "kind">>, hang: Hang = {}): void {
+  add<K extends PartKind>(
+    kind: K,
+    id: string,
+    name: string,
+    over: Partial<Omit<PartOf<K>, "id" | "name" | "kind">>,
+    hang: Hang = {},
+  ): void {
     const part = newPart(kind, id, name, over);
     const wire: Partial<Wire> = { gauge: hang.gauge, bundle: hang.bundle, fuse: hang.fuse };
     if (hang.m !== undefined) wire.lengthM = measuredLength(hang.m);
@@ -55,7 +66,10 @@ export class Plan {
   }
 
   link(from: string, to: string, gauge: string, m: number): void {
-    this.do({ type: "addWire", wire: { role: "return", from: this.at(from), to: this.at(to), gauge, parallel: 1, insulation: "pvc80", lengthM: measuredLength(m) } });
+    this.do({
+      type: "addWire",
+      wire: { role: "return", from: this.at(from), to: this.at(to), gauge, parallel: 1, insulation: "pvc80", lengthM: measuredLength(m) },
+    });
   }
 }
 

@@ -8,7 +8,9 @@ import { blade, cells, Plan } from "./plan";
 export function reedcutter(fixed: boolean): Machine {
   const plan = new Plan(
     fixed ? "Reedcutter, corrected" : "Reedcutter",
-    fixed ? "The barge after its verdicts were settled." : "A pond-weed barge on a 24 V pack: two paddles, cutter bar, conveyor, lift. As first drawn.",
+    fixed
+      ? "The barge after its verdicts were settled."
+      : "A pond-weed barge on a 24 V pack: two paddles, cutter bar, conveyor, lift. As first drawn.",
     [
       ["parked", "Parked", null],
       ["cruise", "Cruise", null],
@@ -20,7 +22,8 @@ export function reedcutter(fixed: boolean): Machine {
     { ambientC: 40, bundle: 3 },
   );
   const all = (text: string) => ({ parked: text, cruise: text, start: text, jam: text, lift: text, stopped: text });
-  const motor = (cruise: string, start: string, jam: string, lift: string) => cells({ parked: "off", cruise, start, jam, lift, stopped: "off" });
+  const motor = (cruise: string, start: string, jam: string, lift: string) =>
+    cells({ parked: "off", cruise, start, jam, lift, stopped: "off" });
 
   // 8 cells of lithium iron phosphate, 60 Ah: 80 mΩ·Ah a cell and 4 mΩ for links and management, typical.
   plan.add("pack", "pack", "Pack", {
@@ -33,13 +36,37 @@ export function reedcutter(fixed: boolean): Machine {
     continuousA: datasheet(100),
     peakA: datasheet(150),
   });
-  plan.add("fuse", "main-fuse", "Main fuse", { fuse: { family: "strip_m5_58v", ratingA: 80 } }, { from: "pack.+", gauge: "4 AWG", m: fixed ? 0.15 : 0.3, bundle: 1 });
-  plan.add("switch", "main-switch", "Main switch", { contactOhm: typical(2e-4), ratedA: datasheet(150) }, { from: "main-fuse.out", gauge: "4 AWG", m: 0.3, bundle: 1 });
+  plan.add(
+    "fuse",
+    "main-fuse",
+    "Main fuse",
+    { fuse: { family: "strip_m5_58v", ratingA: 80 } },
+    { from: "pack.+", gauge: "4 AWG", m: fixed ? 0.15 : 0.3, bundle: 1 },
+  );
+  plan.add(
+    "switch",
+    "main-switch",
+    "Main switch",
+    { contactOhm: typical(2e-4), ratedA: datasheet(150) },
+    { from: "main-fuse.out", gauge: "4 AWG", m: 0.3, bundle: 1 },
+  );
   plan.add("bar", "bar-p0", "Bar P0", { note: "always on" }, { from: "main-switch.out", gauge: "4 AWG", m: 0.2, bundle: 1 });
-  plan.add("switch", "stop", "Stop contactor", { contactOhm: typical(3e-4), ratedA: datasheet(125), openIn: ["stopped"], note: "coil from the stop loop" }, { from: "bar-p0", gauge: "4 AWG", m: 0.2, bundle: 1 });
+  plan.add(
+    "switch",
+    "stop",
+    "Stop contactor",
+    { contactOhm: typical(3e-4), ratedA: datasheet(125), openIn: ["stopped"], note: "coil from the stop loop" },
+    { from: "bar-p0", gauge: "4 AWG", m: 0.2, bundle: 1 },
+  );
   plan.add("bar", "bar-p1", "Bar P1", { note: "motors" }, { from: "stop.out", gauge: "4 AWG", m: 0.4, bundle: 1 });
   plan.add("bar", "bar-n1", "Bar N1", { side: "negative", note: "beside the pack" }, { back: "pack.-", gauge: "4 AWG", m: 0.4, bundle: 1 });
-  plan.add("bar", "bar-n2", "Bar N2", { side: "negative", note: "aft panel" }, { back: "bar-n1", gauge: fixed ? "6 AWG" : "14 AWG", m: 1.6 });
+  plan.add(
+    "bar",
+    "bar-n2",
+    "Bar N2",
+    { side: "negative", note: "aft panel" },
+    { back: "bar-n1", gauge: fixed ? "6 AWG" : "14 AWG", m: 1.6 },
+  );
 
   const paddleFuse = fixed ? { family: "blade_maxi_32v" as const, ratingA: 40 } : blade(30);
   const drive = { inputMinV: datasheet(10), inputMaxV: datasheet(32), bridgeOhm: typical(0.012), ownA: measured(0.08) };
@@ -47,7 +74,13 @@ export function reedcutter(fixed: boolean): Machine {
     ["left", "bar-n1", 1.8, "9.2m"],
     ["right", "bar-n1", 2.1, "9.4m"],
   ] as const) {
-    plan.add("driver", `drive-${side}`, `Paddle ${side} driver`, { ...drive, continuousA: datasheet(30), peakA: datasheet(60) }, { from: "bar-p1", back, gauge: fixed ? "8 AWG" : "14 AWG", m, fuse: paddleFuse });
+    plan.add(
+      "driver",
+      `drive-${side}`,
+      `Paddle ${side} driver`,
+      { ...drive, continuousA: datasheet(30), peakA: datasheet(60) },
+      { from: "bar-p1", back, gauge: fixed ? "8 AWG" : "14 AWG", m, fuse: paddleFuse },
+    );
     plan.add(
       "load",
       `paddle-${side}`,
@@ -61,7 +94,14 @@ export function reedcutter(fixed: boolean): Machine {
     "drive-cutter",
     "Cutter driver",
     { ...drive, continuousA: datasheet(20), peakA: datasheet(40) },
-    { from: "bar-p1", back: fixed ? "bar-n1" : "bar-n2", gauge: fixed ? "10 AWG" : "16 AWG", m: 2.6, bundle: 5, fuse: blade(fixed ? 30 : 25) },
+    {
+      from: "bar-p1",
+      back: fixed ? "bar-n1" : "bar-n2",
+      gauge: fixed ? "10 AWG" : "16 AWG",
+      m: 2.6,
+      bundle: 5,
+      fuse: blade(fixed ? 30 : 25),
+    },
   );
   plan.add(
     "load",
@@ -70,7 +110,13 @@ export function reedcutter(fixed: boolean): Machine {
     { loadKind: "motor", note: "180 W gearmotor", nominalV: datasheet(24), cells: motor("6.1m", "6.1m", "31m", "off") },
     { from: "drive-cutter.1a", back: "drive-cutter.1b", gauge: fixed ? "12 AWG" : "14 AWG", m: 0.5, bundle: 2 },
   );
-  plan.add("driver", "drive-conveyor", "Conveyor driver", { ...drive, continuousA: datasheet(20), peakA: datasheet(40) }, { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "16 AWG", m: 1.2, fuse: blade(15) });
+  plan.add(
+    "driver",
+    "drive-conveyor",
+    "Conveyor driver",
+    { ...drive, continuousA: datasheet(20), peakA: datasheet(40) },
+    { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "16 AWG", m: 1.2, fuse: blade(15) },
+  );
   plan.add(
     "load",
     "conveyor",
@@ -78,7 +124,13 @@ export function reedcutter(fixed: boolean): Machine {
     { loadKind: "motor", note: "120 W gearmotor", nominalV: datasheet(24), cells: motor("3.8t", "3.8t", "4.6t", "off") },
     { from: "drive-conveyor.1a", back: "drive-conveyor.1b", gauge: "14 AWG", m: 0.6 },
   );
-  plan.add("driver", "drive-lift", "Lift driver", { ...drive, continuousA: datasheet(10), peakA: datasheet(20), ownA: measured(0.05) }, { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "18 AWG", m: 1.6, fuse: blade(fixed ? 15 : 7.5) });
+  plan.add(
+    "driver",
+    "drive-lift",
+    "Lift driver",
+    { ...drive, continuousA: datasheet(10), peakA: datasheet(20), ownA: measured(0.05) },
+    { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "18 AWG", m: 1.6, fuse: blade(fixed ? 15 : 7.5) },
+  );
   plan.add(
     "load",
     "lift",
@@ -92,24 +144,49 @@ export function reedcutter(fixed: boolean): Machine {
     "converter",
     "buck-12",
     "Buck 12 V",
-    { ...buck, outputV: datasheet(12), ratedA: datasheet(5), limitA: datasheet(7), inputMinV: datasheet(15), inputMaxV: datasheet(fixed ? 36 : 28) },
+    {
+      ...buck,
+      outputV: datasheet(12),
+      ratedA: datasheet(5),
+      limitA: datasheet(7),
+      inputMinV: datasheet(15),
+      inputMaxV: datasheet(fixed ? 36 : 28),
+    },
     { from: "bar-p0", back: "bar-n1", gauge: "18 AWG", m: 0.5, fuse: blade(5) },
   );
   plan.add(
     "load",
     "pump",
     "Bilge pump",
-    { loadKind: "pump", nominalV: datasheet(12), cells: cells({ parked: "2.1d", cruise: "2.1d", start: "2.1d", jam: "2.1d", lift: "2.1d", stopped: "2.1d" }) },
+    {
+      loadKind: "pump",
+      nominalV: datasheet(12),
+      cells: cells({ parked: "2.1d", cruise: "2.1d", start: "2.1d", jam: "2.1d", lift: "2.1d", stopped: "2.1d" }),
+    },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: fixed ? "16 AWG" : "18 AWG", m: 2.4 },
   );
   plan.add(
     "load",
     "horn",
     "Horn amplifier",
-    { loadKind: "sound", note: "20 W", nominalV: datasheet(12), behaviour: "power", inputMinV: datasheet(9), inputMaxV: datasheet(15), cells: cells({ ...all("0.1t"), jam: "1.9t" }) },
+    {
+      loadKind: "sound",
+      note: "20 W",
+      nominalV: datasheet(12),
+      behaviour: "power",
+      inputMinV: datasheet(9),
+      inputMaxV: datasheet(15),
+      cells: cells({ ...all("0.1t"), jam: "1.9t" }),
+    },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: fixed ? "18 AWG" : "20 AWG", m: 0.9 },
   );
-  plan.add("load", "deck-light", "Deck lights", { loadKind: "light", count: 4, nominalV: datasheet(12), behaviour: "resistance", cells: cells({ ...all("0.8d"), parked: "off" }) }, { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 2.0 });
+  plan.add(
+    "load",
+    "deck-light",
+    "Deck lights",
+    { loadKind: "light", count: 4, nominalV: datasheet(12), behaviour: "resistance", cells: cells({ ...all("0.8d"), parked: "off" }) },
+    { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 2.0 },
+  );
 
   plan.add(
     "converter",
@@ -138,11 +215,31 @@ export function reedcutter(fixed: boolean): Machine {
     "converter",
     "buck-5",
     "Buck 5 V",
-    { ...buck, efficiency: typical(0.88), outputV: measured(5.1), ratedA: datasheet(5), limitA: datasheet(6.5), inputMinV: datasheet(7), inputMaxV: datasheet(36) },
+    {
+      ...buck,
+      efficiency: typical(0.88),
+      outputV: measured(5.1),
+      ratedA: datasheet(5),
+      limitA: datasheet(6.5),
+      inputMinV: datasheet(7),
+      inputMaxV: datasheet(36),
+    },
     { from: "bar-p0", back: "bar-n1", gauge: fixed ? "18 AWG" : "20 AWG", m: 0.4, ...(fixed ? { fuse: blade(3) } : {}) },
   );
   const board = { behaviour: "power" as const, nominalV: datasheet(5), loadKind: "board" as const };
-  plan.add("load", "controller", "Controller", { ...board, inputMinV: datasheet(4.5), inputMaxV: datasheet(5.5), cells: cells(all("0.18m")) }, { from: "buck-5.out+", back: fixed ? "buck-5.out-" : "bar-n2", gauge: fixed ? "18 AWG" : "22 AWG", m: 0.2, ...(fixed ? {} : { backM: 1.1 }) });
+  plan.add(
+    "load",
+    "controller",
+    "Controller",
+    { ...board, inputMinV: datasheet(4.5), inputMaxV: datasheet(5.5), cells: cells(all("0.18m")) },
+    {
+      from: "buck-5.out+",
+      back: fixed ? "buck-5.out-" : "bar-n2",
+      gauge: fixed ? "18 AWG" : "22 AWG",
+      m: 0.2,
+      ...(fixed ? {} : { backM: 1.1 }),
+    },
+  );
   plan.add(
     "load",
     "computer",
@@ -157,7 +254,13 @@ export function reedcutter(fixed: boolean): Machine {
     { ...board, inputMinV: datasheet(4.6), inputMaxV: datasheet(5.5), cells: cells({ ...all("0.45d"), parked: "off", stopped: "0.45d" }) },
     { from: "buck-5.out+", back: "buck-5.out-", gauge: fixed ? "16 AWG" : "26 AWG", m: 1.9, bundle: 1 },
   );
-  plan.add("load", "radio", "Radio", { ...board, loadKind: "radio", behaviour: "current", cells: cells(all("0.15t")) }, { from: "buck-5.out+", back: "buck-5.out-", gauge: fixed ? "18 AWG" : "24 AWG", m: 0.6, bundle: 1 });
+  plan.add(
+    "load",
+    "radio",
+    "Radio",
+    { ...board, loadKind: "radio", behaviour: "current", cells: cells(all("0.15t")) },
+    { from: "buck-5.out+", back: "buck-5.out-", gauge: fixed ? "18 AWG" : "24 AWG", m: 0.6, bundle: 1 },
+  );
   plan.add(
     "load",
     "level",
@@ -165,8 +268,26 @@ export function reedcutter(fixed: boolean): Machine {
     { ...board, loadKind: "sensor", behaviour: "current", cells: cells(all("0.03d")) },
     { from: "buck-5.out+", ...(fixed ? { back: "buck-5.out-" } : {}), gauge: fixed ? "18 AWG" : "24 AWG", m: 1.2, bundle: 1 },
   );
-  plan.add("load", "gps", "Position receiver", { ...board, loadKind: "sensor", behaviour: "current", cells: cells(all("0.05d")) }, { from: "buck-5.out+", back: "buck-5.out-", gauge: fixed ? "18 AWG" : "24 AWG", m: 0.8, bundle: 1 });
-  plan.add("load", "beacon", "Beacon light", { loadKind: "light", nominalV: datasheet(12), cells: cells({ ...all("0.3d"), parked: "off" }) }, { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 1.8 });
-  plan.add("load", "fan", "Driver box fan", { loadKind: "fan", nominalV: datasheet(12), cells: cells({ ...all("0.15d"), parked: "off", start: "0.3g" }) }, { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 });
+  plan.add(
+    "load",
+    "gps",
+    "Position receiver",
+    { ...board, loadKind: "sensor", behaviour: "current", cells: cells(all("0.05d")) },
+    { from: "buck-5.out+", back: "buck-5.out-", gauge: fixed ? "18 AWG" : "24 AWG", m: 0.8, bundle: 1 },
+  );
+  plan.add(
+    "load",
+    "beacon",
+    "Beacon light",
+    { loadKind: "light", nominalV: datasheet(12), cells: cells({ ...all("0.3d"), parked: "off" }) },
+    { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 1.8 },
+  );
+  plan.add(
+    "load",
+    "fan",
+    "Driver box fan",
+    { loadKind: "fan", nominalV: datasheet(12), cells: cells({ ...all("0.15d"), parked: "off", start: "0.3g" }) },
+    { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 },
+  );
   return plan.machine;
 }

@@ -9,7 +9,20 @@ import { fileURLToPath } from "node:url";
 export const ROOT = join(dirname(fileURLToPath(import.meta.url)), "..");
 process.chdir(ROOT);
 
-const BUILT_FROM = ["app", "ui", "state", "workers", "server", "core", "demo", "proxy.ts", "next.config.ts", "postcss.config.mjs", "tsconfig.json", "package-lock.json"];
+const BUILT_FROM = [
+  "app",
+  "ui",
+  "state",
+  "workers",
+  "server",
+  "core",
+  "demo",
+  "proxy.ts",
+  "next.config.ts",
+  "postcss.config.mjs",
+  "tsconfig.json",
+  "package-lock.json",
+];
 
 export function run(command, args, options = {}) {
   const result = spawnSync(command, args, { stdio: "inherit", cwd: ROOT, ...options });
@@ -55,7 +68,9 @@ export function build() {
   const now = hash(BUILT_FROM);
   if (upToDate(stamp, now)) return;
   console.log("Building…");
-  must("The build", join("node_modules", ".bin", "next"), ["build"], { env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" } });
+  must("The build", join("node_modules", ".bin", "next"), ["build"], {
+    env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
+  });
   mkdirSync(".next", { recursive: true });
   writeFileSync(stamp, now);
 }

@@ -5,7 +5,10 @@ export const MAX_BODY_BYTES = 8 * 1024 * 1024;
 
 /** An error as application/problem+json (RFC 9457). */
 export function problem(status: number, title: string, detail: string, extra: Record<string, unknown> = {}): NextResponse {
-  return NextResponse.json({ type: "about:blank", title, status, detail, ...extra }, { status, headers: { "Content-Type": "application/problem+json" } });
+  return NextResponse.json(
+    { type: "about:blank", title, status, detail, ...extra },
+    { status, headers: { "Content-Type": "application/problem+json" } },
+  );
 }
 
 export function tooLarge(): NextResponse {

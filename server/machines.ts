@@ -11,7 +11,10 @@ export interface StoredMachine {
   document: Machine;
 }
 
-export type SaveResult = { ok: true; revision: number } | { ok: false; reason: "missing" } | { ok: false; reason: "conflict"; current: StoredMachine };
+export type SaveResult =
+  | { ok: true; revision: number }
+  | { ok: false; reason: "missing" }
+  | { ok: false; reason: "conflict"; current: StoredMachine };
 
 /** Automatic revisions kept for each machine. */
 const KEEP_REVISIONS = 200;
@@ -72,7 +75,9 @@ export function createMachine(db: Db, machine: Machine, label: string): StoredMa
       `INSERT INTO machine (id, name, document, revision, created_at, updated_at, parts, main_v, worst_a, stops, fixes, watches, asks)
        VALUES (@id, @name, @document, 1, @now, @now, @parts, @mainV, @worstA, @stops, @fixes, @watches, @asks)`,
     ).run(row);
-    db.prepare("INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, 1, @label, @document, @now)").run(row);
+    db.prepare("INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, 1, @label, @document, @now)").run(
+      row,
+    );
   })();
   return { id, revision: 1, document: machine };
 }
@@ -90,7 +95,9 @@ export function saveMachine(db: Db, id: string, base: number, machine: Machine, 
         `UPDATE machine SET name = @name, document = @document, revision = @revision, updated_at = @now, parts = @parts, main_v = @mainV,
                 worst_a = @worstA, stops = @stops, fixes = @fixes, watches = @watches, asks = @asks WHERE id = @id`,
       ).run(row);
-      db.prepare("INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, @revision, @label, @document, @now)").run(row);
+      db.prepare(
+        "INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, @revision, @label, @document, @now)",
+      ).run(row);
       db.prepare("DELETE FROM revision WHERE machine_id = ? AND revision <= ?").run(id, row.revision - KEEP_REVISIONS);
       return { ok: true, revision: row.revision };
     })

@@ -20,14 +20,21 @@ export function readCreate(json: unknown): CreateRequest {
   const parsed = createSchema.safeParse(json);
   if (!parsed.success) {
     const nameMissing = parsed.error.issues.some((issue) => issue.path[0] === "name");
-    return { ok: false, detail: nameMissing ? "Give the machine a name of 1 to 80 characters." : "That is not a request for a new machine." };
+    return {
+      ok: false,
+      detail: nameMissing ? "Give the machine a name of 1 to 80 characters." : "That is not a request for a new machine.",
+    };
   }
   const request = parsed.data;
   if (request.kind === "blank") return { ok: true, machine: newMachine(request.name), label: "Created" };
   if (request.kind === "example") {
     const example = EXAMPLES.find(({ key }) => key === request.key);
-    return example ? { ok: true, machine: example.make(), label: "Created from an example" } : { ok: false, detail: "There is no such example." };
+    return example
+      ? { ok: true, machine: example.make(), label: "Created from an example" }
+      : { ok: false, detail: "There is no such example." };
   }
   const read = readMachine(request.document);
-  return read.ok ? { ok: true, machine: read.machine, label: "Imported" } : { ok: false, detail: "The file is not a machine this version can read. Nothing was changed.", problems: read.problems.slice(0, 20) };
+  return read.ok
+    ? { ok: true, machine: read.machine, label: "Imported" }
+    : { ok: false, detail: "The file is not a machine this version can read. Nothing was changed.", problems: read.problems.slice(0, 20) };
 }

@@ -20,12 +20,22 @@ export interface Failure {
 export type Created = { ok: true; id: string } | Failure;
 export type Saved = { ok: true; revision: number } | { ok: false; kind: "conflict"; revision: number; document: Machine } | Failure;
 
-const OFFLINE: Failure = { ok: false, kind: "offline", detail: "The Node Ledger server does not answer. Start it again; nothing typed here is lost.", problems: [] };
+const OFFLINE: Failure = {
+  ok: false,
+  kind: "offline",
+  detail: "The Node Ledger server does not answer. Start it again; nothing typed here is lost.",
+  problems: [],
+};
 
 async function failure(response: Response): Promise<Failure> {
   const parsed = problemSchema.safeParse(await response.json().catch(() => null));
   if (!parsed.success) return { ...OFFLINE, kind: "refused", detail: `The server answered with error ${response.status}.` };
-  return { ok: false, kind: response.status === 404 ? "missing" : "refused", detail: parsed.data.detail, problems: parsed.data.problems ?? [] };
+  return {
+    ok: false,
+    kind: response.status === 404 ? "missing" : "refused",
+    detail: parsed.data.detail,
+    problems: parsed.data.problems ?? [],
+  };
 }
 
 function send(method: string, path: string, body?: unknown): Promise<Response | null> {

@@ -125,7 +125,10 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000 }:
         const result = applyCommand(get().machine, command);
         if (!result.ok) return { ok: false, message: result.message };
         if (result.patches.length === 0) return { ok: true };
-        put(result.machine, result.label, { undoSteps: push({ patches: result.patches, inverse: result.inverse, label: result.label }), redoSteps: [] });
+        put(result.machine, result.label, {
+          undoSteps: push({ patches: result.patches, inverse: result.inverse, label: result.label }),
+          redoSteps: [],
+        });
         return { ok: true };
       },
       undo: () => step("undoSteps", "redoSteps", "inverse"),
@@ -137,12 +140,23 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000 }:
         const { save, machine: mine } = get();
         if (save.kind !== "conflict") return;
         if (keep === "mine") {
-          set({ revision: save.revision, save: { kind: "saving" }, undoSteps: push(wholeDocument(save.theirs, mine, "Keep my version")), redoSteps: [] });
+          set({
+            revision: save.revision,
+            save: { kind: "saving" },
+            undoSteps: push(wholeDocument(save.theirs, mine, "Keep my version")),
+            redoSteps: [],
+          });
           stored = save.theirs;
           void pump();
         } else {
           stored = save.theirs;
-          set({ machine: save.theirs, revision: save.revision, save: { kind: "saved" }, undoSteps: push(wholeDocument(mine, save.theirs, "Take the other version")), redoSteps: [] });
+          set({
+            machine: save.theirs,
+            revision: save.revision,
+            save: { kind: "saved" },
+            undoSteps: push(wholeDocument(mine, save.theirs, "Take the other version")),
+            redoSteps: [],
+          });
         }
       },
       adoptNewer: (newer, theirs) => {

@@ -36,7 +36,10 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
   const returns: AccountLine[] = [];
   figures.machine.wires.forEach((wire, i) => {
     const amps = point?.branchA[i] ?? 0;
-    for (const [end, sign] of [[wire.to, 1], [wire.from, -1]] as const) {
+    for (const [end, sign] of [
+      [wire.to, 1],
+      [wire.from, -1],
+    ] as const) {
       if (end.part !== partId) continue;
       const flow = sign * amps;
       const label = wireName(figures, wire);

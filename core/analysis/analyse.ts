@@ -1,5 +1,5 @@
-import { TopologyCache } from "../network/topology";
 import type { Machine } from "../machine/schema";
+import { TopologyCache } from "../network/topology";
 import { evaluateAll, severityRank } from "../verdicts/index";
 import { partIncomplete, wireIncomplete } from "../verdicts/missing-figure";
 import type { Severity, Verdict } from "../verdicts/types";

@@ -1,7 +1,7 @@
 import { type Exposure, returnExposure, supplyExposure } from "../fuses/protection";
-import { buildLedger, type Ledger, railOrigin } from "../machine/tree";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { inputTerminals, isConsumer, isSource } from "../machine/terminals";
+import { buildLedger, type Ledger, railOrigin } from "../machine/tree";
 import { fuseOhm, wireOhm } from "../network/circuit";
 import type { OperatingPoint } from "../network/solve";
 import { gaugeById } from "../reference/gauges";
@@ -162,7 +162,14 @@ function fullVolts(part: Part | undefined): number | null {
   return part?.kind === "supply" || part?.kind === "converter" ? part.outputV.value : null;
 }
 
-function partFigures(solved: Solved, ledger: Ledger, lookup: Lookup, parts: ReadonlyMap<string, Part>, part: Part, wireIndex: ReadonlyMap<string, number>): PartFigures {
+function partFigures(
+  solved: Solved,
+  ledger: Ledger,
+  lookup: Lookup,
+  parts: ReadonlyMap<string, Part>,
+  part: Part,
+  wireIndex: ReadonlyMap<string, number>,
+): PartFigures {
   const { circuit, machine, planned, low, topologies, unknown } = solved;
   const count = machine.modes.length;
   const row = ledger.rowOf.get(part.id);
@@ -173,8 +180,10 @@ function partFigures(solved: Solved, ledger: Ledger, lookup: Lookup, parts: Read
   const pair = terminalPair(part)?.map((terminal) => node(part.id, terminal)) ?? null;
   const input = inputTerminals(part);
   const single = node(part.id, part.kind === "bar" ? "bar" : (input.supply ?? "+"));
-  const across = (point: OperatingPoint, ends: number[]) => (point.nodeV[ends[0] as number] as number) - (point.nodeV[ends[1] as number] as number);
-  const voltsAt = (point: OperatingPoint) => (pair ? across(point, pair) : (point.nodeV[single] as number) - (originPair ? (point.nodeV[originPair[1] as number] as number) : 0));
+  const across = (point: OperatingPoint, ends: number[]) =>
+    (point.nodeV[ends[0] as number] as number) - (point.nodeV[ends[1] as number] as number);
+  const voltsAt = (point: OperatingPoint) =>
+    pair ? across(point, pair) : (point.nodeV[single] as number) - (originPair ? (point.nodeV[originPair[1] as number] as number) : 0);
   const ampsAt = partAmps(solved, lookup, part);
 
   // A motor behind a driver: what its bridge keeps is the driver's, not the wiring's.
@@ -197,7 +206,11 @@ function partFigures(solved: Solved, ledger: Ledger, lookup: Lookup, parts: Read
     const point = planned[m] as OperatingPoint;
     const sagged = low[m] as OperatingPoint;
     const topology = topologies[m];
-    const joined = topology !== undefined && (pair ? topology.unknownOf[pair[0] as number] !== -2 && topology.island[pair[0] as number] === topology.island[pair[1] as number] : topology.unknownOf[single] !== -2);
+    const joined =
+      topology !== undefined &&
+      (pair
+        ? topology.unknownOf[pair[0] as number] !== -2 && topology.island[pair[0] as number] === topology.island[pair[1] as number]
+        : topology.unknownOf[single] !== -2);
     live[m] = joined && point.status === "solved" ? 1 : 0;
     atLeast[m] =
       (part.kind === "load" && loadIndex !== undefined && circuit.loads[loadIndex]?.unknown[m]) ||

@@ -1,7 +1,7 @@
+import type { Machine } from "../machine/schema";
 import { buildCircuit, type Circuit } from "../network/circuit";
 import { type Charge, ModeSolver, type OperatingPoint } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
-import type { Machine } from "../machine/schema";
 
 /** The network of a machine solved for every mode, at the planned charge and at the lowest. */
 export interface Solved {

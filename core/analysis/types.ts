@@ -1,6 +1,6 @@
 import type { Exposure } from "../fuses/protection";
-import type { Ampacity } from "../wires/ampacity";
 import type { Severity, Verdict } from "../verdicts/types";
+import type { Ampacity } from "../wires/ampacity";
 
 /** The largest current and the mode (index) it happens in; `low` when it was found at the lowest planned charge. */
 export interface Worst {

@@ -8,8 +8,26 @@ export interface CheckReport {
   machine: { name: string; parts: number; wires: number };
   modes: { id: string; name: string; lastsS: number | null; sourceA: number; collapsed: boolean; atLeast: boolean }[];
   nodes: { part: string; name: string; amps: Record<string, number>; volts: Record<string, number | null> }[];
-  wires: { id: string; role: string; from: string; to: string; amps: Record<string, number>; dropV: Record<string, number>; heatW: Record<string, number>; limitA: number | null; atLeast: boolean }[];
-  verdicts: { rule: string; severity: string; subject: string; headline: string; value: number | null; limit: number | null; unit: string | null }[];
+  wires: {
+    id: string;
+    role: string;
+    from: string;
+    to: string;
+    amps: Record<string, number>;
+    dropV: Record<string, number>;
+    heatW: Record<string, number>;
+    limitA: number | null;
+    atLeast: boolean;
+  }[];
+  verdicts: {
+    rule: string;
+    severity: string;
+    subject: string;
+    headline: string;
+    value: number | null;
+    limit: number | null;
+    unit: string | null;
+  }[];
 }
 
 export function checkReport(machine: Machine, analysis: Analysis): CheckReport {
@@ -61,7 +79,8 @@ export function verdictTable(machine: Machine, analysis: Analysis): string {
   const collapsed = modes.filter((mode) => mode.collapsed).map((mode) => mode.name);
   const head = `${machine.name}: ${machine.parts.length} parts, ${machine.wires.length} wires, ${modes.length} modes`;
   if (verdicts.length === 0) {
-    const empty = machine.parts.length === 0 ? "Nothing is in the plan yet." : "Clear: no rule found anything, and no figure it needs is missing.";
+    const empty =
+      machine.parts.length === 0 ? "Nothing is in the plan yet." : "Clear: no rule found anything, and no figure it needs is missing.";
     return `${head}\n${empty}`;
   }
   const rows = verdicts.map((verdict) => [SEVERITY_WORDS[verdict.severity], verdict.rule, verdict.headline] as const);

@@ -1,7 +1,7 @@
 import type { Analysis } from "../analysis/types";
 import { KIND_NAMES } from "../machine/defaults";
-import { buildLedger } from "../machine/tree";
 import type { FuseRef, Machine, Part, Wire } from "../machine/schema";
+import { buildLedger } from "../machine/tree";
 import { say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
@@ -51,7 +51,11 @@ function buyList(machine: Machine): Sheet["buy"] {
   for (const part of machine.parts) if (part.kind === "fuse") note(part.fuse);
   for (const wire of machine.wires) note(wire.fuse);
   for (const { fuse, count } of fuses.values()) {
-    rows.push({ count: `${count} + ${count} spare`, what: `Fuse ${fuse.ratingA} A`, detail: `${FUSE_FAMILIES[fuse.family].name}, ${FUSE_FAMILIES[fuse.family].standard}; ${count} holder${count > 1 ? "s" : ""}` });
+    rows.push({
+      count: `${count} + ${count} spare`,
+      what: `Fuse ${fuse.ratingA} A`,
+      detail: `${FUSE_FAMILIES[fuse.family].name}, ${FUSE_FAMILIES[fuse.family].standard}; ${count} holder${count > 1 ? "s" : ""}`,
+    });
   }
   rows.push(...wireTotals(machine));
   return rows;
@@ -110,8 +114,8 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
 }
 
 function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
-  const escape = (text: string) => text.replace(/\|/g, "\\|");
-  const line = (cells: readonly string[]) => `| ${cells.map(escape).join(" | ")} |`;
+  const cellText = (text: string) => text.replace(/\|/g, "\\|");
+  const line = (cells: readonly string[]) => `| ${cells.map(cellText).join(" | ")} |`;
   return [line(head), line(head.map(() => "---")), ...rows.map(line)].join("\n");
 }
 
@@ -128,16 +132,27 @@ export function sheetMarkdown(machine: Machine, analysis: Analysis): string {
     `# ${machine.name}`,
     machine.description,
     "## Open verdicts",
-    sheet.verdicts.length === 0 ? "None." : table(["", "What", "Why"], sheet.verdicts.map((v) => [v.severity, v.headline, v.detail])),
+    sheet.verdicts.length === 0
+      ? "None."
+      : table(
+          ["", "What", "Why"],
+          sheet.verdicts.map((v) => [v.severity, v.headline, v.detail]),
+        ),
     "## Feeds",
     table(
       ["Rail", "Node", "Run", "Conductor", "Fuse", "Worst", "May carry"],
       sheet.feeds.map((row) => [row.rail, `${"· ".repeat(row.depth)}${row.name}`, row.run, row.conductor, row.fuse, row.worst, row.limit]),
     ),
     "## Buy list",
-    table(["How many", "What", "Detail"], sheet.buy.map((row) => [row.count, row.what, row.detail])),
+    table(
+      ["How many", "What", "Detail"],
+      sheet.buy.map((row) => [row.count, row.what, row.detail]),
+    ),
     "## Cut list",
-    table(["Label", "Conductor", "Colour", "Length", "From", "To"], sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to])),
+    table(
+      ["Label", "Conductor", "Colour", "Length", "From", "To"],
+      sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to]),
+    ),
     "## Cautions",
     CAUTIONS.map((line) => `- ${line}`).join("\n"),
     "",

@@ -1,7 +1,7 @@
-import { buildCircuit, type Circuit } from "../network/circuit";
-import { buildTopology, openKey, type Topology } from "../network/topology";
 import type { Machine } from "../machine/schema";
+import { buildCircuit, type Circuit } from "../network/circuit";
 import type { Charge } from "../network/solve";
+import { buildTopology, openKey, type Topology } from "../network/topology";
 
 /** A netlist and the element names in it, by index in the circuit (null: not part of the solved network). */
 export interface Netlist {
@@ -59,7 +59,9 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     if (!topology.emfs[i]) return null;
     const volts = charge === "low" ? element.lowVolts : element.volts;
     // Norton form: with a voltage source, an unloaded output leaves simulators a pivot that cancels to nothing.
-    lines.push(`is${i} ${node(element.neg)} ${node(element.pos)} ${num(volts / element.ohm)} ; ${element.id}, ${num(volts)} V behind ${num(element.ohm)} ohm`);
+    lines.push(
+      `is${i} ${node(element.neg)} ${node(element.pos)} ${num(volts / element.ohm)} ; ${element.id}, ${num(volts)} V behind ${num(element.ohm)} ohm`,
+    );
     lines.push(`rs${i} ${node(element.pos)} ${node(element.neg)} ${num(element.ohm)}`);
     const pos = node(element.pos);
     if (pos !== "0") lines.push(`.nodeset v(${pos})=${num(volts)}`);
@@ -86,7 +88,9 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     const [pos, neg] = [node(element.inPos), node(element.inNeg)];
     const out = `V(${node(output.pos)},${node(output.neg)})`;
     const amps = `(${num(output.volts)}-${out})/${num(output.ohm)}`;
-    lines.push(`bc${i} ${pos} ${neg} I=max(0,${out}*(${amps}))/${num(element.efficiency)}/V(${pos},${neg})+${num(element.quiescentA)} ; ${element.id}`);
+    lines.push(
+      `bc${i} ${pos} ${neg} I=max(0,${out}*(${amps}))/${num(element.efficiency)}/V(${pos},${neg})+${num(element.quiescentA)} ; ${element.id}`,
+    );
     return `bc${i}`;
   });
   for (const [key, index] of circuit.nodeOf) {

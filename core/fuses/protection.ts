@@ -35,7 +35,11 @@ function edgesOf(circuit: Circuit): Edge[][] {
 }
 
 /** Fuse in a branch: rating and where it sits. */
-function fuseIn(circuit: Circuit, parts: ReadonlyMap<string, Part>, branch: number): { ratingA: number; by: NonNullable<Exposure["by"]> } | null {
+function fuseIn(
+  circuit: Circuit,
+  parts: ReadonlyMap<string, Part>,
+  branch: number,
+): { ratingA: number; by: NonNullable<Exposure["by"]> } | null {
   const element = circuit.branches[branch];
   if (!element) return null;
   if (element.kind === "wire") {
@@ -131,7 +135,8 @@ export function returnExposure(circuit: Circuit, supply: readonly (Exposure | nu
     let worst: Exposure | null = null;
     machine.wires.forEach((other, j) => {
       const exposure = paired[j];
-      if (exposure && other.role !== "supply" && behind.has(circuit.branches[j]?.a ?? -1) && (!worst || exposure.limitA > worst.limitA)) worst = exposure;
+      if (exposure && other.role !== "supply" && behind.has(circuit.branches[j]?.a ?? -1) && (!worst || exposure.limitA > worst.limitA))
+        worst = exposure;
     });
     return worst;
   });

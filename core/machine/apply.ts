@@ -7,9 +7,7 @@ import { inputTerminals, sameTerminal, terminalsOf } from "./terminals";
 
 enablePatches();
 
-export type EditResult =
-  | { ok: true; machine: Machine; patches: Patch[]; inverse: Patch[]; label: string }
-  | { ok: false; message: string };
+export type EditResult = { ok: true; machine: Machine; patches: Patch[]; inverse: Patch[]; label: string } | { ok: false; message: string };
 
 /** Refused by a command, with the reason in the builder's words. */
 class Refusal extends Error {}
@@ -76,9 +74,7 @@ function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined)
     }
   }
   const gone = new Set(
-    draft.wires
-      .filter((wire) => wire.from.part === id || wire.to.part === id || sameTerminal(wire.from, wire.to))
-      .map((wire) => wire.id),
+    draft.wires.filter((wire) => wire.from.part === id || wire.to.part === id || sameTerminal(wire.from, wire.to)).map((wire) => wire.id),
   );
   removeWires(draft, gone);
   draft.parts = draft.parts.filter((part) => part.id !== id);
@@ -136,14 +132,17 @@ function perform(draft: Machine, command: Command): void {
       if (command.feed) addFeed(draft, command.part, command.feed);
       return;
     case "updatePart":
-      return updatePart(draft, command.id, command.changes);
+      updatePart(draft, command.id, command.changes);
+      return;
     case "removePart":
-      return removePart(draft, command.id, command.moveTo);
+      removePart(draft, command.id, command.moveTo);
+      return;
     case "addWire":
       draft.wires.push({ ...command.wire, id: command.wire.id ?? freshId("w", draft.wires) });
       return;
     case "updateWire":
-      return assignDefined(wireOf(draft, command.id), command.changes);
+      assignDefined(wireOf(draft, command.id), command.changes);
+      return;
     case "setFeed":
       for (const wire of draft.wires) if (wire.id === command.id || wire.pair === command.id) assignDefined(wire, command.changes);
       return;
@@ -157,9 +156,11 @@ function perform(draft: Machine, command: Command): void {
       wireOf(draft, command.wireId)[command.end] = { ...command.at };
       return;
     case "removeWire":
-      return removeWires(draft, new Set([command.id]));
+      removeWires(draft, new Set([command.id]));
+      return;
     case "addMode":
-      return addMode(draft, command.name.trim(), command.lastsS, command.copyFrom);
+      addMode(draft, command.name.trim(), command.lastsS, command.copyFrom);
+      return;
     case "updateMode": {
       const mode = draft.modes.find(({ id }) => id === command.id) ?? refuse("That mode is no longer in the plan.");
       Object.assign(mode, command.changes);
@@ -173,7 +174,8 @@ function perform(draft: Machine, command: Command): void {
       return;
     }
     case "removeMode":
-      return removeMode(draft, command.id);
+      removeMode(draft, command.id);
+      return;
     case "setCell": {
       const load = partOf(draft, command.loadId);
       if (load.kind !== "load") refuse(`${load.name} is not a load.`);

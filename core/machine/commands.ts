@@ -28,4 +28,3 @@ export type Command =
   | { type: "removeMode"; id: string }
   | { type: "setCell"; loadId: string; modeId: string; cell: Cell | null }
   | { type: "batch"; label: string; commands: Command[] };
-

@@ -68,14 +68,26 @@ export function placeUnder(machine: Machine, ledger: Ledger, partId: string | nu
   const out = parent.kind === "converter" ? "out+" : isSource(parent) ? "+" : parent.kind === "bar" ? "bar" : "out";
   const originId = parent.kind === "converter" ? parent.id : railOrigin(ledger, parent.id);
   const origin = machine.parts.find((part) => part.id === originId);
-  const minus = origin ? { at: { part: origin.id, terminal: origin.kind === "converter" ? "out-" : "-" }, name: terminalName(origin, origin.kind === "converter" ? "out-" : "-") } : null;
+  const minus = origin
+    ? {
+        at: { part: origin.id, terminal: origin.kind === "converter" ? "out-" : "-" },
+        name: terminalName(origin, origin.kind === "converter" ? "out-" : "-"),
+      }
+    : null;
   const own = bars.filter((bar) => barHome(ledger, bar) === originId);
   const others = bars.filter((bar) => !own.includes(bar));
   const landings = [...own.map(barLanding), ...(minus ? [minus] : []), ...others.map(barLanding)];
   const feedsReturns = isSource(parent) || parent.kind === "converter";
   return {
     parent,
-    kinds: [...(isSource(parent) || parent.kind === "switch" || parent.kind === "fuse" ? (["fuse", "switch", "bar"] as const) : []), ...(feedsReturns ? (["returnBar"] as const) : []), "driver", "converter", "load", ...(parent.kind === "bar" || parent.kind === "converter" ? (["fuse", "switch", "bar"] as const) : [])],
+    kinds: [
+      ...(isSource(parent) || parent.kind === "switch" || parent.kind === "fuse" ? (["fuse", "switch", "bar"] as const) : []),
+      ...(feedsReturns ? (["returnBar"] as const) : []),
+      "driver",
+      "converter",
+      "load",
+      ...(parent.kind === "bar" || parent.kind === "converter" ? (["fuse", "switch", "bar"] as const) : []),
+    ],
     from: { part: parent.id, terminal: out },
     landings,
   };
@@ -85,7 +97,8 @@ export function placeUnder(machine: Machine, ledger: Ledger, partId: string | nu
 export function returnPlaces(machine: Machine): { at: TerminalRef; name: string }[] {
   const places: { at: TerminalRef; name: string; rank: number }[] = [];
   for (const part of machine.parts) {
-    const add = (terminal: string, rank: number) => places.push({ at: { part: part.id, terminal }, name: terminalName(part, terminal), rank });
+    const add = (terminal: string, rank: number) =>
+      places.push({ at: { part: part.id, terminal }, name: terminalName(part, terminal), rank });
     if (part.kind === "bar") add("bar", part.side === "negative" ? 0 : 4);
     else if (isSource(part)) add("-", 1);
     else if (part.kind === "converter") {

@@ -10,7 +10,14 @@ function pathText(path: readonly PropertyKey[]): string {
   return text === "" ? "(whole file)" : text;
 }
 
-const TYPE_WORDS: Readonly<Record<string, string>> = { object: "an object", array: "a list", string: "text", number: "a number", int: "a whole number", boolean: "true or false" };
+const TYPE_WORDS: Readonly<Record<string, string>> = {
+  object: "an object",
+  array: "a list",
+  string: "text",
+  number: "a number",
+  int: "a whole number",
+  boolean: "true or false",
+};
 
 function expectation(issue: z.core.$ZodIssue): string {
   switch (issue.code) {

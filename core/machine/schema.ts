@@ -102,7 +102,21 @@ export const converterSchema = z.strictObject({
   inputMaxV: volts.optional(),
 });
 
-export const LOAD_KINDS = ["motor", "stepper", "servo", "actuator", "pump", "fan", "heater", "light", "sound", "board", "sensor", "radio", "other"] as const;
+export const LOAD_KINDS = [
+  "motor",
+  "stepper",
+  "servo",
+  "actuator",
+  "pump",
+  "fan",
+  "heater",
+  "light",
+  "sound",
+  "board",
+  "sensor",
+  "radio",
+  "other",
+] as const;
 
 /** What a load does in one mode: off, or a current in A at its nominal voltage (all pieces together). */
 export const cellSchema = z.discriminatedUnion("state", [

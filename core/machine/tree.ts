@@ -106,7 +106,8 @@ function feedsOf(machine: Machine): { part: Part; feed: Wire | null; back: Wire 
     const input = inputTerminals(part);
     const feed = input.supply ? (into.get(`${part.id} ${input.supply}`) ?? null) : null;
     const backs = input.back ? (outOf.get(`${part.id} ${input.back}`) ?? []) : [];
-    const back = backs.find((wire) => wire.pair !== undefined && wire.pair === feed?.id) ?? backs.find((wire) => wire.pair === undefined) ?? null;
+    const back =
+      backs.find((wire) => wire.pair !== undefined && wire.pair === feed?.id) ?? backs.find((wire) => wire.pair === undefined) ?? null;
     return { part, feed, back };
   });
 }

@@ -1,7 +1,7 @@
-import { fuseRow, FUSE_FAMILIES } from "../reference/fuses";
-import { gaugeById } from "../reference/gauges";
 import type { FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
 import { isSource, terminalKey, terminalsOf } from "../machine/terminals";
+import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
+import { gaugeById } from "../reference/gauges";
 import { runResistance } from "../wires/resistance";
 
 /** A two-terminal resistance. `wire` ones include an inline fuse. `contact` is the index of the switch, else −1. */
@@ -160,7 +160,15 @@ export function buildCircuit(machine: Machine): Circuit {
         if (cell === undefined) unknown[m] = 1;
         else if (cell.state === "amps") draw[m] = cell.amps.value;
       });
-      loads.push({ id: part.id, pos: at(part, "+"), neg: at(part, "-"), behaviour: part.behaviour, nominalV: part.nominalV.value, draw, unknown });
+      loads.push({
+        id: part.id,
+        pos: at(part, "+"),
+        neg: at(part, "-"),
+        behaviour: part.behaviour,
+        nominalV: part.nominalV.value,
+        draw,
+        unknown,
+      });
     }
   }
   return { machine, nodeCount, nodeOf, branches, emfs, converters, loads, switches };

@@ -77,8 +77,7 @@ export function editText(value: number, dimension: Dimension): string {
     const milli = Number((value * 1e3).toPrecision(12));
     if (milli / 1e3 === value || milli * 1e-3 === value) return `${milli} mΩ`;
   }
-  const suffix =
-    dimension === "time" ? " s" : dimension === "temperature" ? " °C" : dimension === "percent" ? " %" : "";
+  const suffix = dimension === "time" ? " s" : dimension === "temperature" ? " °C" : dimension === "percent" ? " %" : "";
   const known = dimension in unit ? ` ${unit[dimension as keyof typeof unit]}` : suffix;
   return `${value}${known}`;
 }

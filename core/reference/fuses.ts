@@ -32,7 +32,12 @@ export const FUSE_FAMILIES = {
   strip_m5_58v: { name: "bolt-down strip, M5, 58 V", gates: "strip_set_a", standard: "ISO 8820-5 SF 30", holderMilliohm: 0.2 },
   strip_m8_32v: { name: "bolt-down strip, M8, 32 V", gates: "strip_set_a", standard: "ISO 8820-5 SF 51", holderMilliohm: 0.2 },
   strip_m8_70v: { name: "bolt-down strip, M8, 70 V", gates: "strip_set_a", standard: "ISO 8820-5 SF 51", holderMilliohm: 0.2 },
-  cube_single_bolt: { name: "single-bolt block on the battery stud, 58 V", gates: "cube_single_bolt", standard: "ISO 8820-6 style", holderMilliohm: 0.2 },
+  cube_single_bolt: {
+    name: "single-bolt block on the battery stud, 58 V",
+    gates: "cube_single_bolt",
+    standard: "ISO 8820-6 style",
+    holderMilliohm: 0.2,
+  },
 } as const satisfies Record<string, { name: string; gates: string; standard: string; holderMilliohm: number }>;
 
 export type FuseFamilyId = keyof typeof FUSE_FAMILIES;
@@ -45,7 +50,12 @@ const gatesByFamily = new Map<string, FuseGate[]>();
 for (const gate of GATES) gatesByFamily.set(gate.family, [...(gatesByFamily.get(gate.family) ?? []), gate]);
 
 const RATINGS = new Map(
-  FUSE_FAMILY_IDS.map((family) => [family, ROWS.filter((row) => row.family === family).map((row) => row.ratingA).sort((a, b) => a - b)]),
+  FUSE_FAMILY_IDS.map((family) => [
+    family,
+    ROWS.filter((row) => row.family === family)
+      .map((row) => row.ratingA)
+      .sort((a, b) => a - b),
+  ]),
 );
 
 export function fuseRow(family: FuseFamilyId, ratingA: number): FuseRow | undefined {

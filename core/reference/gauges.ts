@@ -18,9 +18,7 @@ export interface Gauge {
 }
 
 /** All sizes, thin to thick within each system. */
-export const GAUGES: readonly Gauge[] = (rows as unknown as readonly Gauge[])
-  .slice()
-  .sort((a, b) => a.areaMm2 - b.areaMm2);
+export const GAUGES: readonly Gauge[] = (rows as unknown as readonly Gauge[]).slice().sort((a, b) => a.areaMm2 - b.areaMm2);
 
 const byId = new Map(GAUGES.map((gauge) => [gauge.id, gauge]));
 
@@ -33,7 +31,8 @@ export function usualSizes(system: Gauge["system"]): readonly Gauge[] {
   return USUAL[system];
 }
 
-const usual = (system: Gauge["system"]) => GAUGES.filter((gauge) => gauge.system === system && (gauge.awgN === null || gauge.awgN <= 0 || gauge.awgN % 2 === 0));
+const usual = (system: Gauge["system"]) =>
+  GAUGES.filter((gauge) => gauge.system === system && (gauge.awgN === null || gauge.awgN <= 0 || gauge.awgN % 2 === 0));
 const USUAL = { awg: usual("awg"), metric: usual("metric") };
 
 const CHASSIS = GAUGES.filter((row) => row.chassisA !== null);

@@ -1,5 +1,5 @@
 import type { FuseRef, Settings, Wire } from "../machine/schema";
-import { FUSE_FAMILY_IDS, type FuseFamilyId, ratingsOf, fuseRow } from "../reference/fuses";
+import { FUSE_FAMILY_IDS, type FuseFamilyId, fuseRow, ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { chassisAmpacity } from "../wires/ampacity";
@@ -19,7 +19,9 @@ export function thinnest(wire: Wire, fits: (gauge: Gauge) => boolean): Gauge | n
 
 /** Families that may replace one another for a bus of `maxV`, the present one first. */
 function familiesFor(maxV: number, present: FuseFamilyId | null): FuseFamilyId[] {
-  const order = present ? [present, ...FUSE_FAMILY_IDS.filter((id) => id !== present)] : ["blade_regular_32v" as const, "blade_regular_58v" as const, ...FUSE_FAMILY_IDS];
+  const order = present
+    ? [present, ...FUSE_FAMILY_IDS.filter((id) => id !== present)]
+    : ["blade_regular_32v" as const, "blade_regular_58v" as const, ...FUSE_FAMILY_IDS];
   return order.filter((family) => {
     const first = ratingsOf(family)[0];
     const row = first === undefined ? undefined : fuseRow(family, first);

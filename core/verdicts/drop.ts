@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
-import { railOrigin } from "../machine/tree";
 import type { Part, Wire } from "../machine/schema";
+import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import { thinnest } from "../sizing/pick";
 import { runResistance } from "../wires/resistance";
@@ -32,7 +32,7 @@ export function evaluate(figures: Figures): Verdict[] {
   for (const part of figures.machine.parts) {
     const figure = figures.parts[part.id];
     const rail = railVolts(figures, part.id);
-    if (!figure || figure.wiring !== "ok" || rail === 0 || part.kind === "driver") continue;
+    if (figure?.wiring !== "ok" || rail === 0 || part.kind === "driver") continue;
     let worst: { over: number; percent: number; limit: number; mode: number } | null = null;
     figure.dropV.forEach((drop, mode) => {
       const percent = (drop / rail) * 100;
@@ -56,7 +56,9 @@ export function evaluate(figures: Figures): Verdict[] {
       unit: "%",
       headline: `${part.name} loses ${percent.toFixed(1)} % on the way, limit ${limit} %`,
       detail: `${volts} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${origin ? partName(figures, origin) : "the source"} and here in ${figures.modes[mode]?.name}.${
-        culprit ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(figures, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.` : ""
+        culprit
+          ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(figures, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`
+          : ""
       }`,
       remedies: over > 1 && culprit ? thicker(figures, culprit.wire, mode, ((percent - limit * 0.95) / 100) * rail) : [],
     });
@@ -102,5 +104,10 @@ function thicker(figures: Figures, culprit: Wire, mode: number, saveV: number): 
   const now = own.reduce((sum, wire) => sum + Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0) * (figures.wires[wire.id]?.runOhm ?? 0), 0);
   const size = thinnest(feed, (gauge) => now - own.reduce((sum, wire) => sum + at(wire, gauge.r20OhmPerKm), 0) >= saveV);
   if (!size || size.id === feed.gauge) return [];
-  return [{ label: `${capital(wireName(figures, culprit))}: use ${size.id}`, command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } } }];
+  return [
+    {
+      label: `${capital(wireName(figures, culprit))}: use ${size.id}`,
+      command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } },
+    },
+  ];
 }

@@ -41,7 +41,9 @@ export function evaluate(figures: Figures): Verdict[] {
       value: exposure.limitA,
       limit: limitA,
       unit: "A",
-      headline: bySource ? `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives` : `${capital(wireName(figures, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
+      headline: bySource
+        ? `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
+        : `${capital(wireName(figures, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
       detail: `With ${conditions(figures, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
         bySource ? "the source does not switch off" : `the fuse need not open${where(figures, exposure, wire)}`
       }: the wire cooks.`,
@@ -67,7 +69,8 @@ function askLimit(figures: Figures, sourceId: string): Verdict {
     step: "sources",
     subject: { kind: "part", id: sourceId },
     headline: `${name}: at what current does it limit?`,
-    detail: "Wires on its output have no fuse, so its own overload limit is what protects them. Look for overload or short-circuit current in its sheet; many limit at 1.05 to 1.5 times the rating.",
+    detail:
+      "Wires on its output have no fuse, so its own overload limit is what protects them. Look for overload or short-circuit current in its sheet; many limit at 1.05 to 1.5 times the rating.",
     remedies: [],
   };
 }
@@ -77,7 +80,8 @@ function remedies(figures: Figures, wire: Wire, exposure: Exposure, limitA: numb
   const { settings } = figures.machine;
   const feed = wire.pair === undefined ? wire : (figures.wireOf.get(wire.pair) ?? wire);
   const size = thinnest(wire, (gauge) => limitAt(gauge, wire, settings) >= exposure.limitA);
-  if (size && size.id !== wire.gauge) list.push({ label: `Use ${size.id}`, command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } } });
+  if (size && size.id !== wire.gauge)
+    list.push({ label: `Use ${size.id}`, command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } } });
 
   // A motor lead is protected by the fuse of its driver's feed; any other wire may get a fuse of its own.
   const target = feed.role === "supply" ? feed : exposure.by?.kind === "wire" ? figures.wireOf.get(exposure.by.id) : undefined;

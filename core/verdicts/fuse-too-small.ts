@@ -1,9 +1,9 @@
 import type { Figures } from "../analysis/figures";
-import type { Command } from "../machine/commands";
 import { openingTime } from "../fuses/opening";
 import { zincAmbientFactor } from "../fuses/rating";
-import { gatesOf } from "../reference/fuses";
+import type { Command } from "../machine/commands";
 import { say } from "../quantity/format";
+import { gatesOf } from "../reference/fuses";
 import { limitAt, smallestFuse, thinnest } from "../sizing/pick";
 import { type FuseSite, fuseSites } from "./fuses";
 import { inMode, leastFuseFor, railMaxV } from "./helpers";
@@ -22,7 +22,10 @@ export function evaluate(figures: Figures): Verdict[] {
     let continuous = { amps: 0, mode: 0, low: false };
     let opens: { amps: number; mode: number; minS: number; lastsS: number } | null = null;
     machine.modes.forEach((mode, m) => {
-      for (const [points, low] of [[solved.planned, false], [solved.low, true]] as const) {
+      for (const [points, low] of [
+        [solved.planned, false],
+        [solved.low, true],
+      ] as const) {
         const amps = Math.abs(points[m]?.branchA[site.branch] ?? 0);
         if (mode.lastsS === null) {
           if (amps > continuous.amps) continuous = { amps, mode: m, low: low && solved.low !== solved.planned };

@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
-import { fuseRow } from "../reference/fuses";
 import { say } from "../quantity/format";
+import { fuseRow } from "../reference/fuses";
 import { smallestFuse } from "../sizing/pick";
 import { fuseSites } from "./fuses";
 import { railMaxV } from "./helpers";

@@ -1,10 +1,10 @@
 import type { Figures } from "../analysis/figures";
 import type { Worst } from "../analysis/types";
+import { leastRating, loadFactorOf } from "../fuses/rating";
 import type { Part, Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
-import { say } from "../quantity/format";
-import { leastRating, loadFactorOf } from "../fuses/rating";
 import { railOrigin } from "../machine/tree";
+import { say } from "../quantity/format";
 import type { Step, Verdict } from "./types";
 
 export function partName(figures: Figures, id: string): string {
@@ -16,7 +16,8 @@ export function wireName(figures: Figures, wire: Wire): string {
   const from = figures.partOf.get(wire.from.part);
   const to = figures.partOf.get(wire.to.part);
   if (!from || !to) return "a wire";
-  if (wire.role === "return") return from.kind === "bar" && to.kind === "bar" ? `link from ${from.name} to ${to.name}` : `return of ${from.name}`;
+  if (wire.role === "return")
+    return from.kind === "bar" && to.kind === "bar" ? `link from ${from.name} to ${to.name}` : `return of ${from.name}`;
   if (wire.role === "phase") return wire.pair === undefined ? `lead to ${to.name}` : `lead back from ${from.name}`;
   return `feed of ${to.name}`;
 }

@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
-import { railOrigin } from "../machine/tree";
 import { isConsumer } from "../machine/terminals";
+import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import { partName } from "./helpers";
 import type { Verdict } from "./types";
@@ -18,7 +18,7 @@ export function evaluate(figures: Figures): Verdict[] {
   for (const part of figures.machine.parts) {
     if (!isConsumer(part)) continue;
     const figure = figures.parts[part.id];
-    if (!figure || figure.wiring !== "ok") continue;
+    if (figure?.wiring !== "ok") continue;
     const originId = railOrigin(figures.ledger, part.id);
     const origin = originId === null ? undefined : figures.partOf.get(originId);
     const base = { rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, unit: "V", remedies: [] };
@@ -56,7 +56,9 @@ export function evaluate(figures: Figures): Verdict[] {
       severity: short ? "fix" : "watch",
       value: volts,
       limit: min,
-      headline: short ? `${part.name} needs ${say(min, "voltage", "up")} and gets ${say(volts, "voltage", "down")}` : `${part.name}: ${say(volts, "voltage", "down")} at worst, minimum ${say(min, "voltage", "up")}`,
+      headline: short
+        ? `${part.name} needs ${say(min, "voltage", "up")} and gets ${say(volts, "voltage", "down")}`
+        : `${part.name}: ${say(volts, "voltage", "down")} at worst, minimum ${say(min, "voltage", "up")}`,
       detail: `In ${figures.modes[mode]?.name}${origin?.kind === "pack" && origin.lowV ? " with the pack at its lowest planned charge" : ""} that is what is left at its terminals. ${short ? "It will reset, drop out or stop" : "A cold pack or one loose crimp takes the rest"}.`,
     });
   }

@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import { isConsumer } from "../machine/terminals";
-import { stepOf, wireEnds, wireName, capital } from "./helpers";
+import { capital, stepOf, wireEnds, wireName } from "./helpers";
 import type { Verdict } from "./types";
 
 export const id = "missing-figure";
@@ -9,7 +9,8 @@ export const title = "A figure is missing and matters";
 /** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
 export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
-  const ask = (verdict: Omit<Verdict, "rule" | "severity" | "remedies">) => verdicts.push({ rule: id, severity: "ask", remedies: [], ...verdict });
+  const ask = (verdict: Omit<Verdict, "rule" | "severity" | "remedies">) =>
+    verdicts.push({ rule: id, severity: "ask", remedies: [], ...verdict });
   const { machine } = figures;
 
   for (const part of machine.parts) {
@@ -23,7 +24,8 @@ export function evaluate(figures: Figures): Verdict[] {
           step: "loads",
           subject,
           headline: `${part.name}: what does it draw in ${names}?`,
-          detail: "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
+          detail:
+            "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
         });
       }
     }
@@ -33,7 +35,8 @@ export function evaluate(figures: Figures): Verdict[] {
         step: "sources",
         subject,
         headline: `${part.name}: what is its internal resistance?`,
-        detail: "Sag cannot be computed without it; for now the pack is taken as nearly perfect. Two readings settle it: volts without load, then volts and amps under load; the fall in volts divided by the amps.",
+        detail:
+          "Sag cannot be computed without it; for now the pack is taken as nearly perfect. Two readings settle it: volts without load, then volts and amps under load; the fall in volts divided by the amps.",
       });
     }
     if ((part.kind === "driver" || part.kind === "converter") && (!part.inputMinV || !part.inputMaxV)) {
@@ -42,7 +45,8 @@ export function evaluate(figures: Figures): Verdict[] {
         step: "sources",
         subject,
         headline: `${part.name}: which input voltage does it take?`,
-        detail: "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
+        detail:
+          "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
       });
     }
     if (part.kind === "load" && part.loadKind === "board" && (!part.inputMinV || !part.inputMaxV)) {
@@ -60,7 +64,8 @@ export function evaluate(figures: Figures): Verdict[] {
     if (lacks.length === 0) continue;
     // A feed's two conductors are usually alike: one question for both.
     const pair = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
-    if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined)) continue;
+    if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined))
+      continue;
     ask({
       id: `${id}:wire:${wire.id}`,
       step: stepOf(wire),
@@ -77,7 +82,13 @@ export function wireIncomplete(figures: Figures, wireId: string): boolean {
   const wire = figures.wireOf.get(wireId);
   const figure = figures.wires[wireId];
   if (!wire || !figure) return true;
-  return wire.gauge === undefined || wire.lengthM === undefined || figure.ampacity === null || figure.atLeast.some((flag) => flag === 1) || figure.exposure?.unknown === true;
+  return (
+    wire.gauge === undefined ||
+    wire.lengthM === undefined ||
+    figure.ampacity === null ||
+    figure.atLeast.some((flag) => flag === 1) ||
+    figure.exposure?.unknown === true
+  );
 }
 
 /** Whether a part lacks what its own rules need. */

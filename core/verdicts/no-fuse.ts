@@ -22,7 +22,11 @@ export function evaluate(figures: Figures): Verdict[] {
     if (pack.kind !== "pack") continue;
     const bare = figures.machine.wires
       .filter((wire) => figures.wires[wire.id]?.exposure?.unfused?.pack === pack.id && wire.role !== "return" && wire.pair === undefined)
-      .map((wire) => ({ wire, runM: figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0, toFuse: figures.partOf.get(wire.to.part)?.kind === "fuse" }));
+      .map((wire) => ({
+        wire,
+        runM: figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0,
+        toFuse: figures.partOf.get(wire.to.part)?.kind === "fuse",
+      }));
     const feeds = figures.machine.wires.filter((wire) => figures.wires[wire.id]?.exposure?.unfused?.pack === pack.id);
     const open = feeds.filter((wire) => !bare.some((each) => each.wire.id === wire.id && each.toFuse));
     const first = open.find((wire) => wire.from.part === pack.id) ?? open[0];
@@ -50,7 +54,8 @@ export function evaluate(figures: Figures): Verdict[] {
 
 function unfused(figures: Figures, pack: PartOf<"pack">, first: Wire, open: readonly Wire[]): Verdict {
   const ohm = pack.internalOhm?.value;
-  const push = ohm === undefined ? "as much as its cells can give" : `up to ${say((pack.fullV ?? pack.openCircuitV).value / ohm, "current", "up")}`;
+  const push =
+    ohm === undefined ? "as much as its cells can give" : `up to ${say((pack.fullV ?? pack.openCircuitV).value / ohm, "current", "up")}`;
   const rest = open.length - 1;
   return {
     id: `${id}:${pack.id}`,
@@ -69,6 +74,11 @@ function fuseHere(figures: Figures, wireId: string): Remedy[] {
   const wire = figures.wireOf.get(wireId);
   const figure = figures.wires[wireId];
   if (!wire || !figure?.ampacity) return [];
-  const fuse = largestFuse(leastFuseFor(figures, figure.worstContinuous.amps), figure.ampacity.limitA, railMaxV(figures, figures.partOf.get(wire.to.part)), null);
+  const fuse = largestFuse(
+    leastFuseFor(figures, figure.worstContinuous.amps),
+    figure.ampacity.limitA,
+    railMaxV(figures, figures.partOf.get(wire.to.part)),
+    null,
+  );
   return fuse ? [{ label: `Fuse it, ${fuse.ratingA} A at the source end`, command: { type: "setFuse", wireId, fuse } }] : [];
 }

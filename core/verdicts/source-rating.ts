@@ -14,7 +14,11 @@ type Giver = PartOf<"pack"> | PartOf<"supply"> | PartOf<"converter">;
 /** What a source may give: for good, and for a while where that is known to be more. */
 function ratings(part: Giver): { continuousA: number | undefined; briefA: number | undefined; ask: string } {
   if (part.kind === "pack") {
-    return { continuousA: part.continuousA?.value, briefA: part.peakA?.value ?? part.continuousA?.value, ask: "continuous discharge current" };
+    return {
+      continuousA: part.continuousA?.value,
+      briefA: part.peakA?.value ?? part.continuousA?.value,
+      ask: "continuous discharge current",
+    };
   }
   return { continuousA: part.ratedA?.value, briefA: part.limitA?.value ?? part.ratedA?.value, ask: "rated output current" };
 }
@@ -33,7 +37,10 @@ export function evaluate(figures: Figures): Verdict[] {
     machine.modes.forEach((mode, m) => {
       const brief = mode.lastsS !== null;
       const limit = brief ? briefA : continuousA;
-      for (const [points, low] of [[solved.planned, false], [solved.low, solved.low !== solved.planned]] as const) {
+      for (const [points, low] of [
+        [solved.planned, false],
+        [solved.low, solved.low !== solved.planned],
+      ] as const) {
         const amps = points[m]?.emfA[index] ?? 0;
         gives = Math.max(gives, amps);
         if (limit === undefined) continue;
@@ -55,7 +62,14 @@ export function evaluate(figures: Figures): Verdict[] {
       return;
     }
     if (worst === null) return;
-    const { share, amps, limit, mode, brief, low } = worst as { share: number; amps: number; limit: number; mode: number; brief: boolean; low: boolean };
+    const { share, amps, limit, mode, brief, low } = worst as {
+      share: number;
+      amps: number;
+      limit: number;
+      mode: number;
+      brief: boolean;
+      low: boolean;
+    };
     if (share <= (brief ? 0.95 : WATCH_FROM)) return;
     const over = share > 1;
     const kind = !brief ? "for good" : limit === continuousA ? "by its rating" : "for a short time";
@@ -65,7 +79,9 @@ export function evaluate(figures: Figures): Verdict[] {
       severity: over ? "fix" : "watch",
       value: amps,
       limit,
-      headline: over ? `${part.name} gives ${say(amps, "current", "up")}, rated ${say(limit, "current", "down")}${brief ? "" : " for good"}` : `${part.name}: ${Math.ceil(share * 100)} % of its rating in ${figures.modes[mode]?.name}`,
+      headline: over
+        ? `${part.name} gives ${say(amps, "current", "up")}, rated ${say(limit, "current", "down")}${brief ? "" : " for good"}`
+        : `${part.name}: ${Math.ceil(share * 100)} % of its rating in ${figures.modes[mode]?.name}`,
       detail: `In ${figures.modes[mode]?.name}${low ? " with the pack low" : ""} it gives ${say(amps, "current", "up")}${brief ? ` for ${say(machine.modes[mode]?.lastsS ?? 0, "time")}` : ""}; ${say(limit, "current", "down")} is what it may give ${kind}. ${
         over ? consequence(part) : "Printed ratings of small modules are often peaks; above 80 % little is left for a hot day."
       }`,
@@ -76,6 +92,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 function consequence(part: Giver): string {
-  if (part.kind === "pack") return "Cells overheat and age, and a management board may open under way. Take a pack that gives more, or run fewer things at once.";
+  if (part.kind === "pack")
+    return "Cells overheat and age, and a management board may open under way. Take a pack that gives more, or run fewer things at once.";
   return "It will fold back, switch off or overheat. Take a larger one, or move a load to another rail.";
 }

@@ -3,7 +3,13 @@ import type { Command } from "../machine/commands";
 /** Stop: do not power. Fix: will trip, brown out, overheat or age. Watch: little left. Ask: a figure is missing and matters. */
 export const SEVERITIES = ["stop", "fix", "watch", "ask"] as const;
 export type Severity = (typeof SEVERITIES)[number];
-export const SEVERITY_WORDS: Readonly<Record<Severity | "clear", string>> = { stop: "Stop", fix: "Fix", watch: "Watch", ask: "Ask", clear: "Clear" };
+export const SEVERITY_WORDS: Readonly<Record<Severity | "clear", string>> = {
+  stop: "Stop",
+  fix: "Fix",
+  watch: "Watch",
+  ask: "Ask",
+  clear: "Clear",
+};
 
 export const STEPS = ["loads", "sources", "feeds", "returns"] as const;
 export type Step = (typeof STEPS)[number];

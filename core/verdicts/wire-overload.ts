@@ -1,10 +1,10 @@
 import type { Figures } from "../analysis/figures";
+import { say } from "../quantity/format";
 import { type Gauge, gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
-import { say } from "../quantity/format";
 import { limitAt, thinnest } from "../sizing/pick";
-import { overloadTime } from "../wires/overload";
 import { conductorTemperature } from "../wires/ampacity";
+import { overloadTime } from "../wires/overload";
 import { capital, conditions, gaugeText, inMode, joinsFeed, stepOf, wireName } from "./helpers";
 import type { Remedy, Severity, Verdict } from "./types";
 
@@ -48,9 +48,16 @@ export function evaluate(figures: Figures): Verdict[] {
         id: `${id}:${wire.id}`,
         severity,
         value: worst.amps,
-        headline: severity === "watch" ? `${capital(name)}: ${Math.floor(ratio * 100)} % of what ${gaugeText(wire)} may carry` : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
+        headline:
+          severity === "watch"
+            ? `${capital(name)}: ${Math.floor(ratio * 100)} % of what ${gaugeText(wire)} may carry`
+            : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
         detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
-          severity === "watch" ? "" : Number.isFinite(hot) ? ` The conductor would settle near ${say(hot, "temperature", "up")}${severity === "stop" ? ", where the insulation is destroyed" : ""}.` : " The air around it is already as hot as the wire may get."
+          severity === "watch"
+            ? ""
+            : Number.isFinite(hot)
+              ? ` The conductor would settle near ${say(hot, "temperature", "up")}${severity === "stop" ? ", where the insulation is destroyed" : ""}.`
+              : " The air around it is already as hot as the wire may get."
         }`,
         remedies: remedies(),
       });

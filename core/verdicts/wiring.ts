@@ -1,7 +1,7 @@
 import type { Figures } from "../analysis/figures";
 import type { Part, TerminalRef } from "../machine/schema";
-import { railOrigin } from "../machine/tree";
 import { inputTerminals, isConsumer } from "../machine/terminals";
+import { railOrigin } from "../machine/tree";
 import { partName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
@@ -27,7 +27,9 @@ export function evaluate(figures: Figures): Verdict[] {
         step: "feeds",
         subject,
         headline: `Nothing feeds ${part.name}`,
-        detail: row?.feed ? `Its supply wire begins at ${partName(figures, row.feed.from.part)}, which no source reaches.` : "It has no supply wire, so it draws nothing in any mode and the sums leave it out.",
+        detail: row?.feed
+          ? `Its supply wire begins at ${partName(figures, row.feed.from.part)}, which no source reaches.`
+          : "It has no supply wire, so it draws nothing in any mode and the sums leave it out.",
         remedies: [],
       });
     } else {
@@ -60,14 +62,23 @@ function landings(figures: Figures, part: Part): Remedy[] {
   const minus: TerminalRef = { part: origin.id, terminal: origin.kind === "converter" ? "out-" : "-" };
   const island = solved.wiring.island[solved.circuit.nodeOf.get(`${minus.part}.${minus.terminal}`) ?? -1];
   const bars = machine.parts.filter(
-    (bar) => bar.kind === "bar" && bar.side === "negative" && solved.wiring.island[solved.circuit.nodeOf.get(`${bar.id}.bar`) ?? -1] === island,
+    (bar) =>
+      bar.kind === "bar" && bar.side === "negative" && solved.wiring.island[solved.circuit.nodeOf.get(`${bar.id}.bar`) ?? -1] === island,
   );
   const row = ledger.rowOf.get(part.id);
   const places = [...bars.map((bar): TerminalRef => ({ part: bar.id, terminal: "bar" })), minus].slice(0, 2);
   return places.map((at) => {
     const place = `${partName(figures, at.part)}${at.terminal === "bar" ? "" : " minus"}`;
     if (row?.back) return { label: `Land it on ${place}`, command: { type: "reland", wireId: row.back.id, end: "to", at } };
-    const conductor = row?.feed ? { gauge: row.feed.gauge, lengthM: row.feed.lengthM, parallel: row.feed.parallel, insulation: row.feed.insulation, pair: row.feed.id } : { parallel: 1, insulation: "pvc80" };
+    const conductor = row?.feed
+      ? {
+          gauge: row.feed.gauge,
+          lengthM: row.feed.lengthM,
+          parallel: row.feed.parallel,
+          insulation: row.feed.insulation,
+          pair: row.feed.id,
+        }
+      : { parallel: 1, insulation: "pvc80" };
     return {
       label: `Add a return to ${place}`,
       command: { type: "addWire", wire: { role: "return", from: { part: part.id, terminal: back }, to: at, ...conductor } },
@@ -96,7 +107,8 @@ function floating(figures: Figures): Verdict[] {
       step: first.kind === "bar" && first.side === "negative" ? ("returns" as const) : ("feeds" as const),
       subject: { kind: "part" as const, id: first.id },
       headline: `${names}: tied to no source`,
-      detail: "No metal joins this to a source, so its voltage is not defined and nothing hanging on it is computed. Add the wire that is missing, or remove it.",
+      detail:
+        "No metal joins this to a source, so its voltage is not defined and nothing hanging on it is computed. Add the wire that is missing, or remove it.",
       remedies: [],
     };
   });

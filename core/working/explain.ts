@@ -1,8 +1,8 @@
 import type { Figures } from "../analysis/figures";
-import type { WorkingInput, FigureRef, Working } from "./types";
-import { explainPart } from "./part";
-import { explainWire } from "./wire";
 import { say } from "../quantity/format";
+import { explainPart } from "./part";
+import type { FigureRef, Working, WorkingInput } from "./types";
+import { explainWire } from "./wire";
 
 /** The derivation of a figure: formula, numbers, inputs with how they are known, and source. Null when it is gone. */
 export function explain(figures: Figures, ref: FigureRef): Working | null {
@@ -15,7 +15,9 @@ function explainSources(figures: Figures, mode: number): Working | null {
   const figure = figures.modes[mode];
   if (!figure) return null;
   const sources = figures.machine.parts.filter((part) => part.kind === "pack" || part.kind === "supply");
-  const inputs = sources.map((part): WorkingInput => ({ label: part.name, text: say(figures.parts[part.id]?.amps[mode] ?? 0, "current"), known: "computed" }));
+  const inputs = sources.map(
+    (part): WorkingInput => ({ label: part.name, text: say(figures.parts[part.id]?.amps[mode] ?? 0, "current"), known: "computed" }),
+  );
   return {
     title: `Amps leaving the ${sources.length === 1 ? (sources[0]?.name ?? "source") : "sources"}, ${figure.name}`,
     value: figure.sourceA,
@@ -24,6 +26,9 @@ function explainSources(figures: Figures, mode: number): Working | null {
     numbers: `${inputs.map((input) => input.text).join(" + ") || "0"} = ${say(figure.sourceA, "current")}`,
     inputs,
     source: "Kirchhoff's current law on the solved network (supply and return side together).",
-    notes: [`Check: power delivered less consumed less lost leaves ${Math.abs(figure.balanceW).toExponential(0)} W.`, ...(figure.atLeast ? ["A load of this mode has no figure yet: this is the least it can be."] : [])],
+    notes: [
+      `Check: power delivered less consumed less lost leaves ${Math.abs(figure.balanceW).toExponential(0)} W.`,
+      ...(figure.atLeast ? ["A load of this mode has no figure yet: this is the least it can be."] : []),
+    ],
   };
 }

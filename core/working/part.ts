@@ -43,7 +43,9 @@ export function explainPart(figures: Figures, ref: PartRef): Working | null {
         dimension: "current",
         formula: "I_worst = max over modes, at the planned and at the lowest charge",
         numbers: `${say(worst.amps, "current", "up")} in ${figures.modes[worst.mode]?.name}${worst.low ? ", pack low" : ""}`,
-        inputs: figures.modes.map((mode, m): WorkingInput => ({ label: mode.name, text: say(figure.amps[m] ?? 0, "current"), known: "computed" })),
+        inputs: figures.modes.map(
+          (mode, m): WorkingInput => ({ label: mode.name, text: say(figure.amps[m] ?? 0, "current"), known: "computed" }),
+        ),
         source: SOLVED,
         notes: figure.atLeast.some((flag) => flag === 1) ? [LEAST] : [],
       };
@@ -57,18 +59,50 @@ function amps(figures: Figures, part: Part, mode: number): Working | null {
   const title = `${part.name}: amps in ${figures.modes[mode]?.name}`;
   if (part.kind === "load") {
     const cell = part.cells[figures.machine.modes[mode]?.id ?? ""];
-    if (!cell) return { title, value: 0, dimension: "current", formula: "not known", numbers: "no figure entered for this mode", inputs: [], source: "", notes: ["The sums count it as nothing until it is known."] };
+    if (!cell)
+      return {
+        title,
+        value: 0,
+        dimension: "current",
+        formula: "not known",
+        numbers: "no figure entered for this mode",
+        inputs: [],
+        source: "",
+        notes: ["The sums count it as nothing until it is known."],
+      };
     const at = say(figure?.volts[mode] ?? 0, "voltage");
     const typed = cell.state === "off" ? 0 : cell.amps.value;
-    const inputs: WorkingInput[] = cell.state === "off" ? [{ label: "State", text: "off", known: "setting" }] : [entered("I entered", cell.amps, say(typed, "current"))];
+    const inputs: WorkingInput[] =
+      cell.state === "off" ? [{ label: "State", text: "off", known: "setting" }] : [entered("I entered", cell.amps, say(typed, "current"))];
     if (part.behaviour !== "current") {
-      inputs.push(entered("U it was entered at", part.nominalV, say(part.nominalV.value, "voltage")), { label: "U at its terminals", text: at, known: "computed" });
+      inputs.push(entered("U it was entered at", part.nominalV, say(part.nominalV.value, "voltage")), {
+        label: "U at its terminals",
+        text: at,
+        known: "computed",
+      });
     }
     const formula = { current: "I = I_entered", resistance: "I = I_entered · U / U_n", power: "I = I_entered · U_n / U" }[part.behaviour];
     const nominal = say(part.nominalV.value, "voltage");
-    const numbers = { current: say(value, "current"), resistance: `${say(typed, "current")} × ${at} / ${nominal} = ${say(value, "current")}`, power: `${say(typed, "current")} × ${nominal} / ${at} = ${say(value, "current")}` }[part.behaviour];
-    const why = { current: "Running motors draw what their torque asks for, whatever the voltage.", resistance: "A stalled motor or heater is a resistance: less voltage, less current.", power: "Boards with their own converter draw more as the voltage falls." }[part.behaviour];
-    return { title, value, dimension: "current", formula, numbers, inputs, source: why, notes: part.count > 1 ? [`All ${part.count} pieces together.`] : [] };
+    const numbers = {
+      current: say(value, "current"),
+      resistance: `${say(typed, "current")} × ${at} / ${nominal} = ${say(value, "current")}`,
+      power: `${say(typed, "current")} × ${nominal} / ${at} = ${say(value, "current")}`,
+    }[part.behaviour];
+    const why = {
+      current: "Running motors draw what their torque asks for, whatever the voltage.",
+      resistance: "A stalled motor or heater is a resistance: less voltage, less current.",
+      power: "Boards with their own converter draw more as the voltage falls.",
+    }[part.behaviour];
+    return {
+      title,
+      value,
+      dimension: "current",
+      formula,
+      numbers,
+      inputs,
+      source: why,
+      notes: part.count > 1 ? [`All ${part.count} pieces together.`] : [],
+    };
   }
   if (part.kind === "converter") return converterInput(figures, part, mode);
   return {
@@ -80,7 +114,9 @@ function amps(figures: Figures, part: Part, mode: number): Working | null {
     inputs: part.kind === "driver" && part.ownA ? [entered("Own use", part.ownA, say(part.ownA.value, "current"))] : [],
     source: SOLVED,
     notes: [
-      ...(part.kind === "driver" ? ["The bridge is planned fully on, so the bus carries the motor current. Chopping can only lower the feed's share."] : []),
+      ...(part.kind === "driver"
+        ? ["The bridge is planned fully on, so the bus carries the motor current. Chopping can only lower the feed's share."]
+        : []),
       ...(figure?.atLeast[mode] ? [LEAST] : []),
     ],
   };
@@ -91,8 +127,16 @@ function outputAmps(figures: Figures, part: Part, mode: number): Working {
   const figure = figures.parts[part.id];
   const plus = part.kind === "converter" ? "out+" : "+";
   const inputs = figures.machine.wires
-    .filter((wire) => (wire.from.part === part.id && wire.from.terminal === plus) || (wire.to.part === part.id && wire.to.terminal === plus))
-    .map((wire): WorkingInput => ({ label: partName(figures, wire.from.part === part.id ? wire.to.part : wire.from.part), text: say(Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0), "current"), known: "computed" }));
+    .filter(
+      (wire) => (wire.from.part === part.id && wire.from.terminal === plus) || (wire.to.part === part.id && wire.to.terminal === plus),
+    )
+    .map(
+      (wire): WorkingInput => ({
+        label: partName(figures, wire.from.part === part.id ? wire.to.part : wire.from.part),
+        text: say(Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0), "current"),
+        known: "computed",
+      }),
+    );
   const value = (figure?.outA ?? figure?.amps)?.[mode] ?? 0;
   return {
     title: `${part.name}: amps given in ${figures.modes[mode]?.name}`,
@@ -145,7 +189,11 @@ function volts(figures: Figures, part: Part, mode: number): Working {
       dimension: "voltage",
       formula: "U = U_0 − I · R_i",
       numbers: `${say(emf.value, "voltage")} − ${say(current, "current")} × ${inner ? say(inner.value, "resistance") : "1 mΩ (not known)"} = ${say(value, "voltage")}`,
-      inputs: [entered("U_0, no load", emf, say(emf.value, "voltage")), ...(inner ? [entered("R_i", inner, say(inner.value, "resistance"))] : []), { label: "I", text: say(current, "current"), known: "computed" }],
+      inputs: [
+        entered("U_0, no load", emf, say(emf.value, "voltage")),
+        ...(inner ? [entered("R_i", inner, say(inner.value, "resistance"))] : []),
+        { label: "I", text: say(current, "current"), known: "computed" },
+      ],
       source: "Source behind its internal resistance.",
       notes: [],
     };
@@ -156,7 +204,9 @@ function volts(figures: Figures, part: Part, mode: number): Working {
     value,
     dimension: "voltage",
     formula: across ? "U = V_plus − V_minus at its own terminals" : "U = V against the minus of its rail's source",
-    numbers: across ? `${say(value, "voltage")} = rail less ${say(figure?.dropV[mode] ?? 0, "voltage")} lost on the way out and back` : say(value, "voltage"),
+    numbers: across
+      ? `${say(value, "voltage")} = rail less ${say(figure?.dropV[mode] ?? 0, "voltage")} lost on the way out and back`
+      : say(value, "voltage"),
     inputs: [],
     source: SOLVED,
     notes: figure?.live[mode] ? [] : ["Cut off in this mode by an open switch."],
@@ -187,7 +237,9 @@ function drop(figures: Figures, part: Part, mode: number): Working {
     numbers: `${say(value, "voltage")} between ${from} and here, out and back`,
     inputs,
     source: SOLVED,
-    notes: ["Wires, ends, fuses and switch contacts count; what a driver's bridge keeps does not. In a meshed return the listed way back is one of several."],
+    notes: [
+      "Wires, ends, fuses and switch contacts count; what a driver's bridge keeps does not. In a meshed return the listed way back is one of several.",
+    ],
   };
 }
 
@@ -215,7 +267,13 @@ function lowest(figures: Figures, part: Part): Working | null {
     dimension: "voltage",
     formula: "U_min = min over modes, pack at its lowest planned charge",
     numbers: `${say(figure.lowestV.volts, "voltage", "down")} in ${figures.modes[figure.lowestV.mode]?.name}`,
-    inputs: figures.modes.map((mode, m): WorkingInput => ({ label: `${mode.name}, planned charge`, text: figure.live[m] ? say(figure.volts[m] ?? 0, "voltage") : "off", known: "computed" })),
+    inputs: figures.modes.map(
+      (mode, m): WorkingInput => ({
+        label: `${mode.name}, planned charge`,
+        text: figure.live[m] ? say(figure.volts[m] ?? 0, "voltage") : "off",
+        known: "computed",
+      }),
+    ),
     source: SOLVED,
     notes: figure.atLeast.some((flag) => flag === 1) ? ["A load has no figure yet: it can only get lower."] : [],
   };

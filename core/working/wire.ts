@@ -1,13 +1,13 @@
 import type { Figures } from "../analysis/figures";
-import { loadFactorOf, leastRating, zincAmbientFactor } from "../fuses/rating";
+import { leastRating, loadFactorOf, zincAmbientFactor } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { say } from "../quantity/format";
 import { type Gauge, gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
+import { capital, wireName } from "../verdicts/helpers";
 import { CHASSIS_MAX_C, CHASSIS_REFERENCE_C } from "../wires/ampacity";
 import { temperatureFactor } from "../wires/resistance";
-import { capital, wireName } from "../verdicts/helpers";
 import type { FigureRef, Working, WorkingInput } from "./types";
 
 const LEAST = "A load behind this wire has no figure yet: this is the least it can be.";
@@ -84,7 +84,13 @@ function dropOrHeat(figures: Figures, wire: Wire, kind: "wireDrop" | "wireHeat",
     { label: "I", text: say(current, "current"), known: "computed" },
     { label: "R of the wire and its two ends", text: say(run, "resistance"), known: "computed" },
   ];
-  if (drop && wire.fuse) inputs.push({ label: `R of the ${wire.fuse.ratingA} A fuse and holder, cold`, text: say(fuse, "resistance"), known: "table", source: "fuse table, typical, from memory" });
+  if (drop && wire.fuse)
+    inputs.push({
+      label: `R of the ${wire.fuse.ratingA} A fuse and holder, cold`,
+      text: say(fuse, "resistance"),
+      known: "table",
+      source: "fuse table, typical, from memory",
+    });
   return {
     title: `${name}: ${drop ? "drop" : "heat"} in ${figures.modes[mode]?.name}`,
     value,
@@ -98,7 +104,9 @@ function dropOrHeat(figures: Figures, wire: Wire, kind: "wireDrop" | "wireHeat",
 }
 
 function lengthInput(wire: Wire): WorkingInput {
-  return wire.lengthM ? { label: "Length, one way", text: say(wire.lengthM.value, "length"), known: wire.lengthM.provenance } : { label: "Length", text: "not known", known: "guess" };
+  return wire.lengthM
+    ? { label: "Length, one way", text: say(wire.lengthM.value, "length"), known: wire.lengthM.provenance }
+    : { label: "Length", text: "not known", known: "guess" };
 }
 
 function ohms(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: string): Working {
@@ -112,13 +120,24 @@ function ohms(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: stri
     title: `${name}: resistance`,
     value,
     dimension: "resistance",
-    formula: wire.parallel > 1 ? "R = (R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end) / n" : "R = R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end",
+    formula:
+      wire.parallel > 1 ? "R = (R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end) / n" : "R = R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end",
     numbers: `${wire.parallel > 1 ? `(${one}) / ${wire.parallel}` : one} = ${say(value, "resistance")}`,
     inputs: [
-      { label: `R′₂₀ of ${gauge?.id ?? "unknown size"}`, text: gauge ? `${perKm} mΩ/m` : "not known", known: gauge ? "table" : "guess", source: gauge?.source },
+      {
+        label: `R′₂₀ of ${gauge?.id ?? "unknown size"}`,
+        text: gauge ? `${perKm} mΩ/m` : "not known",
+        known: gauge ? "table" : "guess",
+        source: gauge?.source,
+      },
       lengthInput(wire),
       { label: "T, conductor temperature for resistance", text: say(conductorC, "temperature"), known: "setting" },
-      { label: "R_end, one crimped or bolted end", text: say(settings.jointOhm, "resistance"), known: "setting", source: "good ring lug 0.1 to 0.3 mΩ, from memory" },
+      {
+        label: "R_end, one crimped or bolted end",
+        text: say(settings.jointOhm, "resistance"),
+        known: "setting",
+        source: "good ring lug 0.1 to 0.3 mΩ, from memory",
+      },
     ],
     source: "IEC 60028 copper; AWG by ASTM B258 with 2 % for stranding, metric by IEC 60228 class 5.",
     notes: [],
@@ -131,12 +150,28 @@ function limit(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: str
   const { settings } = figures.machine;
   const insulation = insulationById(wire.insulation);
   const inputs: WorkingInput[] = [
-    { label: `Chassis column, ${ampacity.reference.id}`, text: `${ampacity.tableA} A`, known: "table", source: ampacity.reference.certainty },
+    {
+      label: `Chassis column, ${ampacity.reference.id}`,
+      text: `${ampacity.tableA} A`,
+      known: "table",
+      source: ampacity.reference.certainty,
+    },
     { label: "k_T, surroundings", text: `${ampacity.ambient.toFixed(3)} at ${say(settings.ambientC, "temperature")}`, known: "setting" },
-    { label: "k_B, loaded wires together", text: `${ampacity.bundle} for ${wire.bundle ?? settings.bundle}`, known: wire.bundle === undefined ? "setting" : "computed", source: "NEC 310.15(C)(1), from memory" },
+    {
+      label: "k_B, loaded wires together",
+      text: `${ampacity.bundle} for ${wire.bundle ?? settings.bundle}`,
+      known: wire.bundle === undefined ? "setting" : "computed",
+      source: "NEC 310.15(C)(1), from memory",
+    },
     { label: "Insulation", text: insulation ? `${insulation.name}` : wire.insulation, known: "table" },
   ];
-  if (wire.parallel > 1) inputs.push({ label: "n · k_n, conductors in parallel", text: String(ampacity.parallel), known: "computed", source: "2: 0.9 each, 3 or more: 0.8 each; common practice, no source" });
+  if (wire.parallel > 1)
+    inputs.push({
+      label: "n · k_n, conductors in parallel",
+      text: String(ampacity.parallel),
+      known: "computed",
+      source: "2: 0.9 each, 3 or more: 0.8 each; common practice, no source",
+    });
   const par = wire.parallel > 1 ? ` × ${ampacity.parallel}` : "";
   return {
     title: `${name}: what it may carry for good`,
@@ -149,7 +184,9 @@ function limit(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: str
     school: "Handbook chassis wiring: single wires in an open frame, short runs.",
     notes: [
       `The column is read as a ${CHASSIS_MAX_C} °C wire in ${CHASSIS_REFERENCE_C} °C air: k_T = √((T_max − T_a)/(${CHASSIS_MAX_C} − ${CHASSIS_REFERENCE_C})), T_max ${ampacity.maxC} °C, never above 1 (common practice).`,
-      ...(ampacity.reference.id !== gauge.id ? [`The column has no ${gauge.id}: the next size that is not thicker, ${ampacity.reference.id}, is used.`] : []),
+      ...(ampacity.reference.id !== gauge.id
+        ? [`The column has no ${gauge.id}: the next size that is not thicker, ${ampacity.reference.id}, is used.`]
+        : []),
       ...(insulation && insulation.maxC > CHASSIS_MAX_C ? ["Hotter insulation earns nothing in this school."] : []),
     ],
   };
@@ -179,7 +216,13 @@ function temperature(figures: Figures, wire: Wire, name: string): Working | null
 function worst(figures: Figures, wire: Wire, name: string): Working | null {
   const figure = figures.wires[wire.id];
   if (!figure) return null;
-  const inputs = figures.modes.map((mode, m): WorkingInput => ({ label: `${mode.name}${figures.machine.modes[m]?.lastsS === null ? "" : `, ${say(figures.machine.modes[m]?.lastsS ?? 0, "time")}`}`, text: mode.collapsed ? "collapsed" : say(Math.abs(figure.amps[m] ?? 0), "current"), known: "computed" }));
+  const inputs = figures.modes.map(
+    (mode, m): WorkingInput => ({
+      label: `${mode.name}${figures.machine.modes[m]?.lastsS === null ? "" : `, ${say(figures.machine.modes[m]?.lastsS ?? 0, "time")}`}`,
+      text: mode.collapsed ? "collapsed" : say(Math.abs(figure.amps[m] ?? 0), "current"),
+      known: "computed",
+    }),
+  );
   const { worst: most } = figure;
   return {
     title: `${name}: worst current`,
@@ -208,7 +251,12 @@ function leastFuse(figures: Figures, wire: Wire, name: string): Working | null {
     inputs: [
       { label: "I_cont, worst continuous", text: say(figure.worstContinuous.amps, "current", "up"), known: "computed" },
       { label: "f, share a fuse may carry for good", text: school, known: "setting", source: "common practice" },
-      { label: "k_T, zinc fuse in warm air", text: zincAmbientFactor(settings.ambientC).toFixed(3), known: "table", source: "√((419 − T)/(419 − 25)), derived, never above 1" },
+      {
+        label: "k_T, zinc fuse in warm air",
+        text: zincAmbientFactor(settings.ambientC).toFixed(3),
+        known: "table",
+        source: "√((419 − T)/(419 − 25)), derived, never above 1",
+      },
     ],
     source: "Common practice; the fuse must also stay at or below what its wire may carry (IEC 60364-4-43).",
     school: `Fuse load factor ${school}`,

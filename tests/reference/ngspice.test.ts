@@ -8,7 +8,7 @@ import { generateMachine } from "../support/generate";
 import { runNgspice } from "../support/ngspice";
 
 /** Oracle: a general-purpose circuit simulator, fed by our own SPICE export, tolerances set tightly. */
-export function compareWithNgspice(machine: Machine, mode: number, charge: Charge): { volts: number; amps: number } {
+function compareWithNgspice(machine: Machine, mode: number, charge: Charge): { volts: number; amps: number } {
   const circuit = buildCircuit(machine);
   const topology = buildTopology(circuit, openKey(circuit, machine.modes[mode]?.id ?? ""));
   const point = new ModeSolver(circuit, topology, charge).solve(mode);

@@ -1,5 +1,5 @@
-import { typical } from "@/core/machine/figure";
 import { newMachine, newPart } from "@/core/machine/defaults";
+import { typical } from "@/core/machine/figure";
 import type { Machine, Part, TerminalRef, Wire } from "@/core/machine/schema";
 
 /** Small seeded generator (mulberry32), so that a failing machine can be made again from its seed. */
@@ -33,14 +33,28 @@ export function generateMachine(options: GenerateOptions): Machine {
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
   const between = (low: number, high: number) => low + random() * (high - low);
   const machine = newMachine(`Generated ${options.seed}`);
-  machine.modes = Array.from({ length: options.modes ?? 3 }, (_, i) => ({ id: `m${i + 1}`, name: `Mode ${i + 1}`, lastsS: i % 3 === 2 ? 2 : null }));
+  machine.modes = Array.from({ length: options.modes ?? 3 }, (_, i) => ({
+    id: `m${i + 1}`,
+    name: `Mode ${i + 1}`,
+    lastsS: i % 3 === 2 ? 2 : null,
+  }));
   const parts: Part[] = machine.parts;
   const wires: Wire[] = machine.wires;
   const scale = Math.max(1, options.parts / 40);
 
   const wire = (role: Wire["role"], from: TerminalRef, to: TerminalRef, gauge: string, pair?: string): string => {
     const id = `w${wires.length + 1}`;
-    wires.push({ id, role, from, to, gauge, parallel: 1, insulation: "pvc80", lengthM: typical(between(0.2, 2.5)), ...(pair ? { pair } : {}) });
+    wires.push({
+      id,
+      role,
+      from,
+      to,
+      gauge,
+      parallel: 1,
+      insulation: "pvc80",
+      lengthM: typical(between(0.2, 2.5)),
+      ...(pair ? { pair } : {}),
+    });
     return id;
   };
   const add = <P extends Part>(part: P): P => {
@@ -50,9 +64,22 @@ export function generateMachine(options: GenerateOptions): Machine {
   const nextId = () => `p${parts.length + 1}`;
   const at = (part: Part | string, terminal: string): TerminalRef => ({ part: typeof part === "string" ? part : part.id, terminal });
   const cells = (amps: number) =>
-    Object.fromEntries(machine.modes.map((mode) => [mode.id, random() < 0.15 ? { state: "off" as const } : { state: "amps" as const, amps: typical(amps * between(0.2, 1.2)) }]));
+    Object.fromEntries(
+      machine.modes.map((mode) => [
+        mode.id,
+        random() < 0.15 ? { state: "off" as const } : { state: "amps" as const, amps: typical(amps * between(0.2, 1.2)) },
+      ]),
+    );
 
-  const pack = add(newPart("pack", nextId(), "Pack", { openCircuitV: typical(26), lowV: typical(24.5), fullV: typical(29), internalOhm: typical(0.008 / scale), continuousA: typical(200 * scale) }));
+  const pack = add(
+    newPart("pack", nextId(), "Pack", {
+      openCircuitV: typical(26),
+      lowV: typical(24.5),
+      fullV: typical(29),
+      internalOhm: typical(0.008 / scale),
+      continuousA: typical(200 * scale),
+    }),
+  );
   const main = add(newPart("switch", nextId(), "Main switch"));
   const fuse = add(newPart("fuse", nextId(), "Main fuse", { fuse: { family: "strip_m8_32v", ratingA: 200 } }));
   wire("supply", at(pack, "+"), at(fuse, "in"), "1/0 AWG");

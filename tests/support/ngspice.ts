@@ -17,7 +17,8 @@ export function runNgspice(netlist: Netlist): Map<string, number> {
   const output = readFileSync(join(folder, "out.txt"), "utf8") + run.stdout;
   rmSync(folder, { recursive: true });
   const values = new Map<string, number>();
-  for (const match of output.matchAll(/^(\S+) = (-?[\d.]+e[+-]\d+)\s*$/gm)) values.set((match[1] as string).toLowerCase(), Number(match[2]));
+  for (const match of output.matchAll(/^(\S+) = (-?[\d.]+e[+-]\d+)\s*$/gm))
+    values.set((match[1] as string).toLowerCase(), Number(match[2]));
   if (values.size === 0) throw new Error(`ngspice gave no operating point:\n${output.slice(-2000)}`);
   return values;
 }

@@ -32,7 +32,10 @@ export function AccountPane({ part }: { part: Part }) {
 
   useEffect(() => {
     let current = true;
-    if (analysis) void analyst()?.account(part.id, index).then((next) => current && setAccount(next));
+    if (analysis)
+      void analyst()
+        ?.account(part.id, index)
+        .then((next) => current && setAccount(next));
     return () => {
       current = false;
     };

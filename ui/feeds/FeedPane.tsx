@@ -1,9 +1,9 @@
 "use client";
+import { leastRating, loadFactorOf } from "@/core/fuses/rating";
 import { returnPlaces } from "@/core/machine/placing";
 import type { TerminalRef, Wire } from "@/core/machine/schema";
 import { sameTerminal, terminalName } from "@/core/machine/terminals";
 import type { LedgerRow } from "@/core/machine/tree";
-import { leastRating, loadFactorOf } from "@/core/fuses/rating";
 import { GAUGES } from "@/core/reference/gauges";
 import { INSULATIONS } from "@/core/reference/insulation";
 import { Figure } from "../figure/Figure";
@@ -17,20 +17,44 @@ const COLOURS = ["red", "black", "yellow", "blue", "orange", "white", "green", "
 /** Supply places a feed may start from: outputs of sources, bars, switches, fuses, converters. */
 function supplyPlaces(parts: readonly Parameters<typeof terminalName>[0][]): { at: TerminalRef; name: string }[] {
   return parts.flatMap((part) => {
-    const terminal = part.kind === "bar" && part.side === "positive" ? "bar" : part.kind === "pack" || part.kind === "supply" ? "+" : part.kind === "switch" || part.kind === "fuse" ? "out" : part.kind === "converter" ? "out+" : null;
+    const terminal =
+      part.kind === "bar" && part.side === "positive"
+        ? "bar"
+        : part.kind === "pack" || part.kind === "supply"
+          ? "+"
+          : part.kind === "switch" || part.kind === "fuse"
+            ? "out"
+            : part.kind === "converter"
+              ? "out+"
+              : null;
     return terminal ? [{ at: { part: part.id, terminal }, name: terminalName(part, terminal) }] : [];
   });
 }
 
-function PlaceSelect({ label, at, places, onChange }: { label: string; at: TerminalRef; places: { at: TerminalRef; name: string }[]; onChange: (at: TerminalRef) => void }) {
+function PlaceSelect({
+  label,
+  at,
+  places,
+  onChange,
+}: {
+  label: string;
+  at: TerminalRef;
+  places: { at: TerminalRef; name: string }[];
+  onChange: (at: TerminalRef) => void;
+}) {
   const current = places.findIndex((place) => sameTerminal(place.at, at));
   return (
     <Field slim label={label}>
       {(props) => (
-        <select {...props} className="field min-w-0" value={current} onChange={(event) => {
+        <select
+          {...props}
+          className="field min-w-0"
+          value={current}
+          onChange={(event) => {
             const place = places[Number(event.target.value)];
             if (place) onChange(place.at);
-          }}>
+          }}
+        >
           {current < 0 && <option value={-1}>another terminal</option>}
           {places.map((place, index) => (
             <option key={place.name} value={index}>
@@ -50,27 +74,98 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
   const change = (changes: Partial<Pick<Wire, "gauge" | "lengthM" | "parallel" | "insulation" | "bundle">>) =>
     both ? ({ type: "setFeed", id: wire.id, changes } as const) : ({ type: "updateWire", id: wire.id, changes } as const);
   return (
-    <div className="grid grid-cols-2 gap-x-5">
-      <QuantityInput slim label="Length" dimension="length" optional value={wire.lengthM?.value} onCommit={(value) => dispatch(change({ lengthM: value === undefined ? undefined : { ...wire.lengthM, value, provenance: wire.lengthM?.provenance ?? "measured" } }))} />
-      <Field slim label="Size">
-        {(props) => (
-          <select {...props} className="fig field" value={wire.gauge ?? ""} onChange={(event) => act(change({ gauge: event.target.value === "" ? undefined : event.target.value }))}>
-            <option value="">not known</option>
-            {(["awg", "metric"] as const).map((system) => (
-              <optgroup key={system} label={system === "awg" ? "AWG, stranded" : "Metric, fine-stranded"}>
-                {GAUGES.filter((gauge) => gauge.system === system).map((gauge) => (
-                  <option key={gauge.id}>{gauge.id}</option>
+    <>
+      <div className="grid grid-cols-2 gap-x-5">
+        <QuantityInput
+          slim
+          label="Length"
+          dimension="length"
+          optional
+          value={wire.lengthM?.value}
+          onCommit={(value) =>
+            dispatch(
+              change({
+                lengthM: value === undefined ? undefined : { ...wire.lengthM, value, provenance: wire.lengthM?.provenance ?? "measured" },
+              }),
+            )
+          }
+        />
+        <Field slim label="Size">
+          {(props) => (
+            <select
+              {...props}
+              className="fig field"
+              value={wire.gauge ?? ""}
+              onChange={(event) => act(change({ gauge: event.target.value === "" ? undefined : event.target.value }))}
+            >
+              <option value="">not known</option>
+              {(["awg", "metric"] as const).map((system) => (
+                <optgroup key={system} label={system === "awg" ? "AWG, stranded" : "Metric, fine-stranded"}>
+                  {GAUGES.filter((gauge) => gauge.system === system).map((gauge) => (
+                    <option key={gauge.id}>{gauge.id}</option>
+                  ))}
+                </optgroup>
+              ))}
+            </select>
+          )}
+        </Field>
+        <QuantityInput
+          slim
+          label="In parallel"
+          dimension="count"
+          min={1}
+          max={12}
+          value={wire.parallel}
+          onCommit={(value) =>
+            value !== undefined && Number.isInteger(value)
+              ? dispatch(change({ parallel: value }))
+              : { ok: false, message: "A whole number of conductors." }
+          }
+        />
+        <QuantityInput
+          slim
+          label="Together"
+          dimension="count"
+          optional
+          min={1}
+          max={100}
+          value={wire.bundle}
+          placeholder={`(${bundle})`}
+          onCommit={(value) =>
+            value === undefined || Number.isInteger(value)
+              ? dispatch(change({ bundle: value }))
+              : { ok: false, message: "A whole number of wires." }
+          }
+        />
+        <Field slim label="Colour">
+          {(props) => (
+            <span className="flex items-center gap-2">
+              {wire.colour && <span aria-hidden className="inline-block h-3 w-3 border border-rule" style={{ background: wire.colour }} />}
+              <select
+                {...props}
+                className="field flex-1"
+                value={wire.colour ?? ""}
+                onChange={(event) =>
+                  act({ type: "updateWire", id: wire.id, changes: { colour: event.target.value === "" ? undefined : event.target.value } })
+                }
+              >
+                <option value="">not said</option>
+                {COLOURS.map((colour) => (
+                  <option key={colour}>{colour}</option>
                 ))}
-              </optgroup>
-            ))}
-          </select>
-        )}
-      </Field>
-      <QuantityInput slim label="In parallel" dimension="count" min={1} max={12} value={wire.parallel} onCommit={(value) => (value !== undefined && Number.isInteger(value) ? dispatch(change({ parallel: value })) : { ok: false, message: "A whole number of conductors." })} />
-      <QuantityInput slim label="Together" dimension="count" optional min={1} max={100} value={wire.bundle} placeholder={`${bundle}, as the machine`} onCommit={(value) => (value === undefined || Number.isInteger(value) ? dispatch(change({ bundle: value })) : { ok: false, message: "A whole number of wires." })} />
+              </select>
+            </span>
+          )}
+        </Field>
+      </div>
       <Field slim label="Insulation">
         {(props) => (
-          <select {...props} className="field min-w-0" value={wire.insulation} onChange={(event) => act(change({ insulation: event.target.value }))}>
+          <select
+            {...props}
+            className="field min-w-0"
+            value={wire.insulation}
+            onChange={(event) => act(change({ insulation: event.target.value }))}
+          >
             {INSULATIONS.map((row) => (
               <option key={row.id} value={row.id}>
                 {row.name}
@@ -79,20 +174,7 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
           </select>
         )}
       </Field>
-      <Field slim label="Colour">
-        {(props) => (
-          <span className="flex items-center gap-2">
-            {wire.colour && <span aria-hidden className="inline-block h-3 w-3 border border-rule" style={{ background: wire.colour }} />}
-            <select {...props} className="field flex-1" value={wire.colour ?? ""} onChange={(event) => act({ type: "updateWire", id: wire.id, changes: { colour: event.target.value === "" ? undefined : event.target.value } })}>
-              <option value="">not said</option>
-              {COLOURS.map((colour) => (
-                <option key={colour}>{colour}</option>
-              ))}
-            </select>
-          </span>
-        )}
-      </Field>
-    </div>
+    </>
   );
 }
 
@@ -107,7 +189,9 @@ export function FeedPane({ row }: { row: LedgerRow }) {
     return (
       <section aria-label="Conductors" className="border-r border-hair px-3.5 py-2.5">
         <h2 className="text-sm font-bold">Conductors</h2>
-        <p className="mt-2 text-sm text-soft">{source ? "A source: its wires belong to the parts they feed." : "No wire feeds this part yet."}</p>
+        <p className="mt-2 text-sm text-soft">
+          {source ? "A source: its wires belong to the parts they feed." : "No wire feeds this part yet."}
+        </p>
       </section>
     );
   }
@@ -118,39 +202,107 @@ export function FeedPane({ row }: { row: LedgerRow }) {
   return (
     <section aria-label={`${name}, conductors`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
       <h2 className="text-sm">
-        <b>{row.feed ? "Feed" : "Return"}</b> <span className="text-soft">{paired ? "out and back" : row.feed ? "supply only" : "of this bar"}</span>
+        <b>{row.feed ? "Feed" : "Return"}</b>{" "}
+        <span className="text-soft">{paired ? "out and back" : row.feed ? "supply only" : "of this bar"}</span>
       </h2>
       <dl className="mt-1 mb-1 flex flex-wrap gap-x-5 gap-y-1 border-b border-hair pb-1.5 text-xs text-soft">
         <div>
           <dt>may carry</dt>
-          <dd className="text-sm text-ink">{figure && <Figure value={figure.ampacity?.limitA} dimension="current" rounding="down" label="May carry for good" of={{ kind: "wireLimit", wire: wire.id }} strong />}</dd>
+          <dd className="text-sm text-ink">
+            {figure && (
+              <Figure
+                value={figure.ampacity?.limitA}
+                dimension="current"
+                rounding="down"
+                label="May carry for good"
+                of={{ kind: "wireLimit", wire: wire.id }}
+                strong
+              />
+            )}
+          </dd>
         </div>
         <div>
           <dt>worst</dt>
-          <dd className="text-sm text-ink">{figure && <Figure value={figure.worst.amps} dimension="current" rounding="up" atLeast={least} label="Worst current" of={{ kind: "wireWorst", wire: wire.id }} strong />}</dd>
+          <dd className="text-sm text-ink">
+            {figure && (
+              <Figure
+                value={figure.worst.amps}
+                dimension="current"
+                rounding="up"
+                atLeast={least}
+                label="Worst current"
+                of={{ kind: "wireWorst", wire: wire.id }}
+                strong
+              />
+            )}
+          </dd>
         </div>
         <div>
           <dt>settles at</dt>
-          <dd className="text-sm text-ink">{figure && <Figure value={figure.temperatureC} dimension="temperature" rounding="up" label="Conductor temperature" of={{ kind: "wireTemperature", wire: wire.id }} />}</dd>
+          <dd className="text-sm text-ink">
+            {figure && (
+              <Figure
+                value={figure.temperatureC}
+                dimension="temperature"
+                rounding="up"
+                label="Conductor temperature"
+                of={{ kind: "wireTemperature", wire: wire.id }}
+              />
+            )}
+          </dd>
         </div>
         <div>
           <dt>resistance</dt>
-          <dd className="text-sm text-ink">{figure && <Figure value={figure.runOhm} dimension="resistance" label="Resistance" of={{ kind: "wireOhm", wire: wire.id }} />}</dd>
+          <dd className="text-sm text-ink">
+            {figure && <Figure value={figure.runOhm} dimension="resistance" label="Resistance" of={{ kind: "wireOhm", wire: wire.id }} />}
+          </dd>
         </div>
         <div>
           <dt>fuse at least</dt>
-          <dd className="text-sm text-ink">{figure && <Figure value={leastRating(figure.worstContinuous.amps, loadFactorOf(machine.settings.schools.fuseLoadFactor), machine.settings.ambientC)} dimension="current" rounding="up" label="Least fuse" of={{ kind: "fuseLeast", wire: wire.id }} />}</dd>
+          <dd className="text-sm text-ink">
+            {figure && (
+              <Figure
+                value={leastRating(
+                  figure.worstContinuous.amps,
+                  loadFactorOf(machine.settings.schools.fuseLoadFactor),
+                  machine.settings.ambientC,
+                )}
+                dimension="current"
+                rounding="up"
+                label="Least fuse"
+                of={{ kind: "fuseLeast", wire: wire.id }}
+              />
+            )}
+          </dd>
         </div>
       </dl>
       <Conductor wire={wire} both={paired} />
       {row.feed && row.feed.role === "supply" && (
         <>
-          <Field slim label="Fuse at its start">{() => <FuseSelect label={`Fuse of ${name}`} fuse={wire.fuse ?? null} onChange={(fuse) => act({ type: "setFuse", wireId: wire.id, fuse })} optional />}</Field>
-          <PlaceSelect label="Fed from" at={row.feed.from} places={supplyPlaces(machine.parts).filter((place) => place.at.part !== row.part.id)} onChange={(at) => act({ type: "reland", wireId: wire.id, end: "from", at })} />
+          <div className="grid grid-cols-[64px_minmax(0,1fr)] items-baseline py-0.5 text-[12.5px]">
+            <span>Fuse</span>
+            <FuseSelect
+              label={`Fuse of ${name}`}
+              fuse={wire.fuse ?? null}
+              onChange={(fuse) => act({ type: "setFuse", wireId: wire.id, fuse })}
+              optional
+            />
+          </div>
+          <PlaceSelect
+            label="Fed from"
+            at={row.feed.from}
+            places={supplyPlaces(machine.parts).filter((place) => place.at.part !== row.part.id)}
+            onChange={(at) => act({ type: "reland", wireId: wire.id, end: "from", at })}
+          />
         </>
       )}
       {row.back && row.back.role === "return" && (
-        <PlaceSelect label="Return lands on" at={row.back.to} places={returnPlaces(machine).filter((place) => place.at.part !== row.part.id)} onChange={(at) => row.back && act({ type: "reland", wireId: row.back.id, end: "to", at })} />
+        <PlaceSelect
+          label="Return lands on"
+          at={row.back.to}
+          places={returnPlaces(machine).filter((place) => place.at.part !== row.part.id)}
+          onChange={(at) => row.back && act({ type: "reland", wireId: row.back.id, end: "to", at })}
+        />
       )}
     </section>
   );

@@ -1,14 +1,14 @@
 "use client";
 import { memo } from "react";
 import type { PartFigures, WireFigures } from "@/core/analysis/types";
-import type { Severity } from "@/core/verdicts/types";
-import type { LedgerRow } from "@/core/machine/tree";
 import type { FuseRef } from "@/core/machine/schema";
+import type { LedgerRow } from "@/core/machine/tree";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { FUSE_FAMILIES, ratingsOf } from "@/core/reference/fuses";
 import { parseGauge } from "@/core/reference/gauges";
 import { severityRank } from "@/core/verdicts/index";
+import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
@@ -16,9 +16,9 @@ import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
+import { pickFigure, pickLowest, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
-import { pickFigure, pickLowest, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 
 const ROW_HEIGHT = 27;
 const COLUMNS = 10;
@@ -36,9 +36,13 @@ function parseFuse(text: string, present: FuseRef | undefined): { ok: true; valu
   const parsed = parseQuantity(text, "current");
   if (!parsed.ok) return parsed;
   const families = present ? [present.family] : (["blade_regular_32v", "blade_maxi_32v", "strip_m5_58v", "strip_m8_70v"] as const);
-  for (const family of families) if (ratingsOf(family).includes(parsed.value)) return { ok: true, value: { family, ratingA: parsed.value } };
+  for (const family of families)
+    if (ratingsOf(family).includes(parsed.value)) return { ok: true, value: { family, ratingA: parsed.value } };
   const made = present ? ratingsOf(present.family) : ratingsOf("blade_regular_32v");
-  return { ok: false, message: `A ${present ? FUSE_FAMILIES[present.family].name : "blade"} fuse is made in ${made.join(", ")} A. Choose another family below.` };
+  return {
+    ok: false,
+    message: `A ${present ? FUSE_FAMILIES[present.family].name : "blade"} fuse is made in ${made.join(", ")} A. Choose another family below.`,
+  };
 }
 
 interface RowProps {
@@ -68,15 +72,32 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
   return (
     <tr data-row={row.part.id} aria-selected={selected} onFocus={() => select(row.part.id)} onClick={() => select(row.part.id)}>
       <td className="max-w-[330px] overflow-hidden text-ellipsis">
-        <button type="button" data-r={index} data-c={0} className="text-left" style={{ paddingLeft: Math.min(row.depth, 9) * 13 }} onClick={() => select(row.part.id)}>
+        <button
+          type="button"
+          data-r={index}
+          data-c={0}
+          className="text-left"
+          style={{ paddingLeft: Math.min(row.depth, 9) * 13 }}
+          onClick={() => select(row.part.id)}
+        >
           <RailTag rail={row.rail} /> <span className="pl-1">{name}</span>
           {row.part.note && <span className="pl-2 text-xs text-soft">{row.part.note}</span>}
         </button>
       </td>
       <td className="num">
         {conductor && (
-          <EditCell cell={at(1)} initial={conductor.lengthM ? editText(conductor.lengthM.value, "length") : ""} label={`Length of the feed of ${name}`} parse={(text) => parseQuantity(text, "length")} commit={(value) => setFeed({ lengthM: { value, provenance: "measured" } })}>
-            {conductor.lengthM ? <span className="fig">{say(conductor.lengthM.value, "length")}</span> : <span className="text-ask">?</span>}
+          <EditCell
+            cell={at(1)}
+            initial={conductor.lengthM ? editText(conductor.lengthM.value, "length") : ""}
+            label={`Length of the feed of ${name}`}
+            parse={(text) => parseQuantity(text, "length")}
+            commit={(value) => setFeed({ lengthM: { value, provenance: "measured" } })}
+          >
+            {conductor.lengthM ? (
+              <span className="fig">{say(conductor.lengthM.value, "length")}</span>
+            ) : (
+              <span className="text-ask">?</span>
+            )}
           </EditCell>
         )}
       </td>
@@ -88,22 +109,45 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
             label={`Size of the feed of ${name}`}
             parse={(text) => {
               const gauge = parseGauge(text);
-              return gauge ? { ok: true, value: gauge.id } : { ok: false, message: `"${text}" is not a wire size. Write 14 AWG or 2.5 mm2.` };
+              return gauge
+                ? { ok: true, value: gauge.id }
+                : { ok: false, message: `"${text}" is not a wire size. Write 14 AWG or 2.5 mm2.` };
             }}
             commit={(gauge) => setFeed({ gauge })}
           >
-            {conductor.gauge ? <span className="fig">{conductor.parallel > 1 ? `${conductor.parallel} × ${conductor.gauge}` : conductor.gauge}</span> : <span className="text-ask">?</span>}
+            {conductor.gauge ? (
+              <span className="fig">{conductor.parallel > 1 ? `${conductor.parallel} × ${conductor.gauge}` : conductor.gauge}</span>
+            ) : (
+              <span className="text-ask">?</span>
+            )}
           </EditCell>
         )}
       </td>
       <td className="num">
         {row.part.kind === "fuse" ? (
-          <EditCell cell={at(3)} initial={`${row.part.fuse.ratingA} A`} label={`Rating of ${name}`} parse={(text) => parseFuse(text === "" ? "none" : text, fuse)} commit={(next) => (next ? dispatch({ type: "updatePart", id: row.part.id, changes: { fuse: next } }) : { ok: false, message: "A fuse part needs a rating. Remove the part if it goes." })}>
+          <EditCell
+            cell={at(3)}
+            initial={`${row.part.fuse.ratingA} A`}
+            label={`Rating of ${name}`}
+            parse={(text) => parseFuse(text === "" ? "none" : text, fuse)}
+            commit={(next) =>
+              next
+                ? dispatch({ type: "updatePart", id: row.part.id, changes: { fuse: next } })
+                : { ok: false, message: "A fuse part needs a rating. Remove the part if it goes." }
+            }
+          >
             <span className="fig">{row.part.fuse.ratingA} A</span>
           </EditCell>
         ) : (
           row.feed?.role === "supply" && (
-            <EditCell cell={at(3)} initial={fuse ? `${fuse.ratingA} A` : ""} label={`Fuse in the feed of ${name}`} parse={(text) => parseFuse(text, fuse)} commit={(next) => dispatch({ type: "setFuse", wireId: row.feed?.id ?? "", fuse: next })} placeholder="none">
+            <EditCell
+              cell={at(3)}
+              initial={fuse ? `${fuse.ratingA} A` : ""}
+              label={`Fuse in the feed of ${name}`}
+              parse={(text) => parseFuse(text, fuse)}
+              commit={(next) => dispatch({ type: "setFuse", wireId: row.feed?.id ?? "", fuse: next })}
+              placeholder="none"
+            >
               {fuse ? <span className="fig">{fuse.ratingA} A</span> : <span className="text-soft">–</span>}
             </EditCell>
           )
@@ -118,22 +162,74 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
             strong
             atLeast={least?.[amps.mode] === 1}
             label={`Amps to ${name}`}
-            of={conductor ? { kind: "wireAmps", wire: conductor.id, mode: amps.mode } : { kind: "partAmps", part: row.part.id, mode: amps.mode }}
+            of={
+              conductor
+                ? { kind: "wireAmps", wire: conductor.id, mode: amps.mode }
+                : { kind: "partAmps", part: row.part.id, mode: amps.mode }
+            }
           />
         )}
       </td>
       <td className="num">
         {wire && conductor ? (
-          <Figure cell={at(5)} value={wire.worst.amps} dimension="current" rounding="up" atLeast={wire.atLeast.some((flag) => flag === 1)} label={`Worst amps to ${name}`} of={{ kind: "wireWorst", wire: conductor.id }} />
+          <Figure
+            cell={at(5)}
+            value={wire.worst.amps}
+            dimension="current"
+            rounding="up"
+            atLeast={wire.atLeast.some((flag) => flag === 1)}
+            label={`Worst amps to ${name}`}
+            of={{ kind: "wireWorst", wire: conductor.id }}
+          />
         ) : (
-          part && <Figure cell={at(5)} value={part.worst.amps} dimension="current" rounding="up" atLeast={part.atLeast.some((flag) => flag === 1)} label={`Worst amps of ${name}`} of={{ kind: "partWorst", part: row.part.id }} />
+          part && (
+            <Figure
+              cell={at(5)}
+              value={part.worst.amps}
+              dimension="current"
+              rounding="up"
+              atLeast={part.atLeast.some((flag) => flag === 1)}
+              label={`Worst amps of ${name}`}
+              of={{ kind: "partWorst", part: row.part.id }}
+            />
+          )
         )}
       </td>
       <td className="num">
-        {collapsed ? null : volts ? <Figure cell={at(6)} value={volts.value} dimension="voltage" label={`Volts at ${name}`} of={{ kind: "partVolts", part: row.part.id, mode: volts.mode }} /> : <span className="text-xs text-soft">off</span>}
+        {collapsed ? null : volts ? (
+          <Figure
+            cell={at(6)}
+            value={volts.value}
+            dimension="voltage"
+            label={`Volts at ${name}`}
+            of={{ kind: "partVolts", part: row.part.id, mode: volts.mode }}
+          />
+        ) : (
+          <span className="text-xs text-soft">off</span>
+        )}
       </td>
-      <td className="num">{!collapsed && drop && conductor && <Figure cell={at(7)} value={drop.value} dimension="voltage" label={`Drop in the supply wire of ${name}`} of={{ kind: "wireDrop", wire: conductor.id, mode: drop.mode }} />}</td>
-      <td className="num">{!collapsed && heat && conductor && <Figure cell={at(8)} value={heat.value} dimension="power" label={`Heat in the supply wire of ${name}`} of={{ kind: "wireHeat", wire: conductor.id, mode: heat.mode }} />}</td>
+      <td className="num">
+        {!collapsed && drop && conductor && (
+          <Figure
+            cell={at(7)}
+            value={drop.value}
+            dimension="voltage"
+            label={`Drop in the supply wire of ${name}`}
+            of={{ kind: "wireDrop", wire: conductor.id, mode: drop.mode }}
+          />
+        )}
+      </td>
+      <td className="num">
+        {!collapsed && heat && conductor && (
+          <Figure
+            cell={at(8)}
+            value={heat.value}
+            dimension="power"
+            label={`Heat in the supply wire of ${name}`}
+            of={{ kind: "wireHeat", wire: conductor.id, mode: heat.mode }}
+          />
+        )}
+      </td>
       <td>{status && <SeverityMark severity={status} />}</td>
     </tr>
   );
@@ -156,20 +252,33 @@ export function FeedsScreen() {
   return (
     <>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
-        {/* biome-ignore lint/a11y/noStaticElementInteractions: arrow keys travel between the focusable cells inside */}
         <table className="ledger" onKeyDown={onKeyDown}>
           <caption className="sr-only">Ledger of feeds, {modeName}</caption>
           <thead className="sticky top-0 z-10">
             <tr>
               <th scope="col">Node</th>
-              <th scope="col" className="num">Run</th>
+              <th scope="col" className="num">
+                Run
+              </th>
               <th scope="col">Conductor</th>
-              <th scope="col" className="num">Fuse</th>
-              <th scope="col" className="num">Amps, {modeName}</th>
-              <th scope="col" className="num">Worst</th>
-              <th scope="col" className="num">Volts</th>
-              <th scope="col" className="num">Drop</th>
-              <th scope="col" className="num">Heat</th>
+              <th scope="col" className="num">
+                Fuse
+              </th>
+              <th scope="col" className="num">
+                Amps, {modeName}
+              </th>
+              <th scope="col" className="num">
+                Worst
+              </th>
+              <th scope="col" className="num">
+                Volts
+              </th>
+              <th scope="col" className="num">
+                Drop
+              </th>
+              <th scope="col" className="num">
+                Heat
+              </th>
               <th scope="col">Verdict</th>
             </tr>
           </thead>
@@ -189,7 +298,10 @@ export function FeedsScreen() {
                   selected={row.part.id === selected}
                   part={analysis?.parts[row.part.id]}
                   wire={conductor ? analysis?.wires[conductor.id] : undefined}
-                  status={worse(worse(status?.[row.part.id], conductor ? status?.[conductor.id] : undefined), row.back ? status?.[row.back.id] : undefined)}
+                  status={worse(
+                    worse(status?.[row.part.id], conductor ? status?.[conductor.id] : undefined),
+                    row.back ? status?.[row.back.id] : undefined,
+                  )}
                   collapsed={collapsed}
                 />
               );

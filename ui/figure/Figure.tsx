@@ -54,12 +54,23 @@ export function Figure({ value, dimension, rounding = "nearest", of, atLeast, la
   return (
     <Popover.Root open={open} onOpenChange={show}>
       <Popover.Trigger asChild>
-        <button type="button" aria-label={`${label}: ${atLeast ? "at least " : ""}${digits} ${unit}. Show the working`} data-r={cell?.r} data-c={cell?.c} className={clsx("fig hover:underline decoration-dotted underline-offset-4", className)}>
+        <button
+          type="button"
+          aria-label={`${label}: ${atLeast ? "at least " : ""}${digits} ${unit}. Show the working`}
+          data-r={cell?.r}
+          data-c={cell?.c}
+          className={clsx("fig hover:underline decoration-dotted underline-offset-4", className)}
+        >
           {text}
         </button>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content collisionPadding={8} sideOffset={4} className="z-50 w-[440px] max-w-[92vw] border-2 border-ink bg-sheet p-4 text-sm" aria-label={`Working of ${label}`}>
+        <Popover.Content
+          collisionPadding={8}
+          sideOffset={4}
+          className="z-50 w-[440px] max-w-[92vw] border-2 border-ink bg-sheet p-4 text-sm"
+          aria-label={`Working of ${label}`}
+        >
           <WorkingCard working={working} />
           <Popover.Arrow className="fill-ink" />
         </Popover.Content>

@@ -35,7 +35,19 @@ export function WorkingCard({ working }: { working: Working | null }) {
                   {input.source && <span className="block text-soft">{input.source}</span>}
                 </th>
                 <td className="fig py-1 pr-2 text-right whitespace-nowrap">{input.text}</td>
-                <td className={input.known === "measured" ? "font-bold" : input.known === "guess" ? "font-bold text-ask" : input.known === "typical" ? "italic" : "text-soft"}>{KNOWN[input.known]}</td>
+                <td
+                  className={
+                    input.known === "measured"
+                      ? "font-bold"
+                      : input.known === "guess"
+                        ? "font-bold text-ask"
+                        : input.known === "typical"
+                          ? "italic"
+                          : "text-soft"
+                  }
+                >
+                  {KNOWN[input.known]}
+                </td>
               </tr>
             ))}
           </tbody>

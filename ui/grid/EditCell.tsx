@@ -71,7 +71,16 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
 
   if (!editing) {
     return (
-      <button ref={button} type="button" data-r={cell?.r} data-c={cell?.c} aria-label={`${label}. Edit`} onClick={() => open(initial)} onKeyDown={onButtonKey} className={clsx("min-w-8 px-1 hover:bg-tint", className)}>
+      <button
+        ref={button}
+        type="button"
+        data-r={cell?.r}
+        data-c={cell?.c}
+        aria-label={`${label}. Edit`}
+        onClick={() => open(initial)}
+        onKeyDown={onButtonKey}
+        className={clsx("min-w-8 px-1 hover:bg-tint", className)}
+      >
         {children}
       </button>
     );
@@ -95,7 +104,11 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
         onBlur={() => finish(false)}
       />
       {error && (
-        <span id={noteId} role="alert" className="absolute top-full right-0 z-30 mt-1 w-64 border border-stop bg-sheet p-2 text-left text-xs font-semibold whitespace-normal text-stop dark:text-fix">
+        <span
+          id={noteId}
+          role="alert"
+          className="absolute top-full right-0 z-30 mt-1 w-64 border border-stop bg-sheet p-2 text-left text-xs font-semibold whitespace-normal text-stop dark:text-fix"
+        >
           {error}
         </span>
       )}

@@ -1,7 +1,12 @@
 "use client";
 import type { KeyboardEvent } from "react";
 
-const STEPS: Readonly<Record<string, readonly [number, number]>> = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] };
+const STEPS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -1],
+  ArrowRight: [0, 1],
+};
 
 function cellAt(root: Element, r: number, c: number): HTMLElement | null {
   return root.querySelector<HTMLElement>(`[data-r="${r}"][data-c="${c}"]`);

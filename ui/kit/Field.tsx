@@ -15,13 +15,19 @@ export function Field({ label, error, hint, slim, children }: Props) {
   const id = useId();
   const note = error ?? (slim ? undefined : hint);
   return (
-    <div className={`grid items-baseline gap-x-3 ${slim ? "grid-cols-[minmax(0,1fr)_minmax(0,1.15fr)] py-0.5" : "grid-cols-[150px_minmax(0,1fr)] py-1"}`}>
+    <div
+      className={`grid items-baseline gap-x-3 ${slim ? "grid-cols-[42%_minmax(0,1fr)] py-0.5" : "grid-cols-[150px_minmax(0,1fr)] py-1"}`}
+    >
       <label htmlFor={id} className={slim ? "text-[12.5px]" : "text-sm"} title={slim ? hint : undefined}>
         {label}
       </label>
       {children({ id, "aria-invalid": Boolean(error), "aria-describedby": note ? `${id}-note` : undefined })}
       {note && (
-        <p id={`${id}-note`} role={error ? "alert" : undefined} className={`col-start-2 text-xs ${error ? "font-semibold text-stop dark:text-fix" : "text-soft"}`}>
+        <p
+          id={`${id}-note`}
+          role={error ? "alert" : undefined}
+          className={`col-start-2 text-xs ${error ? "font-semibold text-stop dark:text-fix" : "text-soft"}`}
+        >
           {note}
         </p>
       )}

@@ -13,9 +13,9 @@ import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { LOAD_KIND_NAMES } from "../parts/KindFields";
+import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
-import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { RailStrip } from "./RailStrip";
 
 const ROW_HEIGHT = 38;
@@ -42,7 +42,11 @@ function CellText({ cell }: { cell: Cell | undefined }) {
         {digits}
         <span className="unit">{unit}</span>
       </span>
-      <span className={`block text-[11px] leading-tight ${provenance === "guess" ? "font-bold text-ask" : "text-soft"} ${provenance === "typical" ? "italic" : ""}`}>{provenance === "guess" ? "? guess" : provenance}</span>
+      <span
+        className={`block text-[11px] leading-tight ${provenance === "guess" ? "font-bold text-ask" : "text-soft"} ${provenance === "typical" ? "italic" : ""}`}
+      >
+        {provenance === "guess" ? "? guess" : provenance}
+      </span>
     </>
   );
 }
@@ -88,14 +92,21 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
               label={`${load.name} in ${each.name}`}
               parse={(text) => parseCell(text, load)}
               commit={(value) => {
-                const kept = cell?.state === "amps" && value?.state === "amps" ? { state: "amps" as const, amps: { ...value.amps, provenance: cell.amps.provenance } } : value;
+                const kept =
+                  cell?.state === "amps" && value?.state === "amps"
+                    ? { state: "amps" as const, amps: { ...value.amps, provenance: cell.amps.provenance } }
+                    : value;
                 return dispatch({ type: "setCell", loadId: load.id, modeId: each.id, cell: kept });
               }}
               placeholder="2.3 A, off"
             >
               <CellText cell={cell} />
             </EditCell>
-            <span aria-hidden className="absolute bottom-0 left-0 h-[3px] bg-accent/50" style={{ width: `${Math.min(100, (drawn / worst) * 100)}%` }} />
+            <span
+              aria-hidden
+              className="absolute bottom-0 left-0 h-[3px] bg-accent/50"
+              style={{ width: `${Math.min(100, (drawn / worst) * 100)}%` }}
+            />
           </td>
         );
       })}
@@ -121,7 +132,12 @@ function KnownBy({ load }: { load: Load }) {
           act({
             type: "batch",
             label: `${load.name}: ${provenance}`,
-            commands: cells.map(([modeId, cell]) => ({ type: "setCell", loadId: load.id, modeId, cell: cell.state === "amps" ? { state: "amps", amps: { ...cell.amps, provenance } } : cell })),
+            commands: cells.map(([modeId, cell]) => ({
+              type: "setCell",
+              loadId: load.id,
+              modeId,
+              cell: cell.state === "amps" ? { state: "amps", amps: { ...cell.amps, provenance } } : cell,
+            })),
           });
         }}
       >
@@ -158,9 +174,10 @@ export function LoadsScreen() {
       <RailStrip />
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
         {rows.length === 0 ? (
-          <p className="p-6 text-sm text-soft">No loads yet. Select a bar, converter or driver on Feeds and press A to hang one under it.</p>
+          <p className="p-6 text-sm text-soft">
+            No loads yet. Select a bar, converter or driver on Feeds and press A to hang one under it.
+          </p>
         ) : (
-          // biome-ignore lint/a11y/noStaticElementInteractions: arrow keys travel between the focusable cells inside
           <table className="ledger" onKeyDown={onKeyDown}>
             <caption className="sr-only">Current of each load in each mode</caption>
             <thead className="sticky top-0 z-10">

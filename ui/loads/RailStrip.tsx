@@ -34,7 +34,18 @@ export function RailStrip() {
               <RailTag rail={rail} /> <span className="pl-1">{source?.name} gives</span>
             </p>
             <p className="whitespace-nowrap">
-              {now && <Figure value={now.value} dimension="current" rounding="up" strong className="text-xl" atLeast={figures?.atLeast[now.mode] === 1} label={`Given by ${source?.name}`} of={{ kind: "outputAmps", part: rail.origin, mode: now.mode }} />}
+              {now && (
+                <Figure
+                  value={now.value}
+                  dimension="current"
+                  rounding="up"
+                  strong
+                  className="text-xl"
+                  atLeast={figures?.atLeast[now.mode] === 1}
+                  label={`Given by ${source?.name}`}
+                  of={{ kind: "outputAmps", part: rail.origin, mode: now.mode }}
+                />
+              )}
               <span className="pl-2 text-xs text-soft">
                 worst {say(worst, "current", "up")}
                 {rating === undefined ? ", rating not known" : `, of ${say(rating, "current", "down")}`}

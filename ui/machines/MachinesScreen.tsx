@@ -5,10 +5,10 @@ import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { readMachineText } from "@/core/machine/read";
+import type { MachineSummary } from "@/core/machine/summary";
 import { formatQuantity } from "@/core/quantity/format";
 import type { Severity } from "@/core/verdicts/types";
-import type { MachineSummary } from "@/core/machine/summary";
-import { createBlank, createFromExample, type Created, deleteMachine, duplicateMachine, importDocument, restoreMachine } from "@/state/api";
+import { type Created, createBlank, createFromExample, deleteMachine, duplicateMachine, importDocument, restoreMachine } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
@@ -54,10 +54,16 @@ function NewDialog({ examples, onClose, open }: { examples: Props["examples"]; o
       >
         <Field label="Name" error={error}>
           {(props) => (
-            <input {...props} className="field w-full" value={name} maxLength={80} onChange={(event) => {
+            <input
+              {...props}
+              className="field w-full"
+              value={name}
+              maxLength={80}
+              onChange={(event) => {
                 setName(event.target.value);
                 setError(null);
-              }} />
+              }}
+            />
           )}
         </Field>
         <Button type="submit" kind="main" className="mt-2">
@@ -124,11 +130,18 @@ export function MachinesScreen({ machines, examples }: Props) {
         </div>
         <ThemeButton />
         <Button onClick={() => picker.current?.click()}>Import</Button>
-        <input ref={picker} type="file" accept=".json,application/json" className="hidden" aria-label="Machine file" onChange={(event) => {
+        <input
+          ref={picker}
+          type="file"
+          accept=".json,application/json"
+          className="hidden"
+          aria-label="Machine file"
+          onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = "";
             if (file) void importFile(file);
-          }} />
+          }}
+        />
         <Button kind="main" onClick={() => setCreating(true)}>
           New machine
         </Button>
@@ -142,9 +155,15 @@ export function MachinesScreen({ machines, examples }: Props) {
             <thead>
               <tr>
                 <th scope="col">Machine</th>
-                <th scope="col" className="num">Main</th>
-                <th scope="col" className="num">Worst</th>
-                <th scope="col" className="num">Parts</th>
+                <th scope="col" className="num">
+                  Main
+                </th>
+                <th scope="col" className="num">
+                  Worst
+                </th>
+                <th scope="col" className="num">
+                  Parts
+                </th>
                 <th scope="col">Open verdicts</th>
                 <th scope="col">Edited</th>
                 <th scope="col">
@@ -181,11 +200,16 @@ export function MachinesScreen({ machines, examples }: Props) {
                       {formatDistanceToNow(new Date(machine.updatedAt), { addSuffix: true })}
                     </td>
                     <td className="text-xs">
-                      <button type="button" className="link pr-3" aria-label={`Duplicate ${machine.name}`} onClick={async () => {
+                      <button
+                        type="button"
+                        className="link pr-3"
+                        aria-label={`Duplicate ${machine.name}`}
+                        onClick={async () => {
                           const result = await duplicateMachine(machine.id);
                           if (!result.ok) return toast.error(result.detail);
                           router.refresh();
-                        }}>
+                        }}
+                      >
                         Duplicate
                       </button>
                       <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
@@ -201,11 +225,18 @@ export function MachinesScreen({ machines, examples }: Props) {
             </tbody>
           </table>
         )}
-        <p className="pt-6 text-xs text-soft">Mains wiring inside supplies and chargers is not planned here: local codes and licensed people decide it.</p>
+        <p className="pt-6 text-xs text-soft">
+          Mains wiring inside supplies and chargers is not planned here: local codes and licensed people decide it.
+        </p>
       </main>
       {creating && <NewDialog examples={examples} onClose={() => setCreating(false)} open={open} />}
       {trouble && (
-        <Dialog open onOpenChange={() => setTrouble(null)} title={`Not imported: ${trouble.file}`} description="Nothing was changed. What was expected, and where:">
+        <Dialog
+          open
+          onOpenChange={() => setTrouble(null)}
+          title={`Not imported: ${trouble.file}`}
+          description="Nothing was changed. What was expected, and where:"
+        >
           <ul className="text-sm">
             {trouble.problems.slice(0, 12).map((each) => (
               <li key={`${each.path} ${each.expected}`} className="border-b border-hair py-1">

@@ -4,13 +4,13 @@ import { freshId, KIND_NAMES, newPart } from "@/core/machine/defaults";
 import type { Figure } from "@/core/machine/figure";
 import { placeUnder } from "@/core/machine/placing";
 import { type FuseRef, LOAD_KINDS, type Part, type PartKind } from "@/core/machine/schema";
+import { terminalName } from "@/core/machine/terminals";
 import { parseQuantity } from "@/core/quantity/parse";
 import { parseGauge } from "@/core/reference/gauges";
-import { terminalName } from "@/core/machine/terminals";
-import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
+import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { FIGURE_FIELDS } from "./fields";
 import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
 
@@ -87,7 +87,11 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
       ? {
           ...(placing.from && choice !== "returnBar" ? { from: placing.from } : {}),
           ...(needsReturn && place ? { back: place.at } : {}),
-          wire: { ...(size ? { gauge: size.id } : {}), ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" as const } } : {}), ...(fuse && choice !== "returnBar" ? { fuse } : {}) },
+          wire: {
+            ...(size ? { gauge: size.id } : {}),
+            ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" as const } } : {}),
+            ...(fuse && choice !== "returnBar" ? { fuse } : {}),
+          },
         }
       : undefined;
     const result = dispatch({ type: "addPart", part, ...(feed ? { feed } : {}) });
@@ -96,9 +100,16 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
     onClose();
   };
 
-  const where = placing.parent ? `under ${placing.from ? terminalName(placing.parent, placing.from.terminal) : placing.parent.name}` : "as a source";
+  const where = placing.parent
+    ? `under ${placing.from ? terminalName(placing.parent, placing.from.terminal) : placing.parent.name}`
+    : "as a source";
   return (
-    <Dialog open onOpenChange={onClose} title={placing.parent ? `Add ${where}` : "Add a source"} description="Figures you do not know yet can stay empty; verdicts will ask for those that matter.">
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title={placing.parent ? `Add ${where}` : "Add a source"}
+      description="Figures you do not know yet can stay empty; verdicts will ask for those that matter."
+    >
       {placing.kinds.length === 0 ? (
         <p className="text-sm">All channels of {placing.parent?.name} are taken. Give it more channels, or select another part first.</p>
       ) : (
@@ -117,7 +128,12 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
           {kind === "load" && (
             <Field label="Which">
               {(props) => (
-                <select {...props} className="field" value={loadKind} onChange={(event) => setLoadKind(event.target.value as typeof loadKind)}>
+                <select
+                  {...props}
+                  className="field"
+                  value={loadKind}
+                  onChange={(event) => setLoadKind(event.target.value as typeof loadKind)}
+                >
                   {LOAD_KINDS.map((each) => (
                     <option key={each} value={each}>
                       {LOAD_KIND_NAMES[each]}
@@ -130,7 +146,12 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
           {kind === "converter" && (
             <Field label="Topology">
               {(props) => (
-                <select {...props} className="field" value={topology} onChange={(event) => setTopology(event.target.value as typeof topology)}>
+                <select
+                  {...props}
+                  className="field"
+                  value={topology}
+                  onChange={(event) => setTopology(event.target.value as typeof topology)}
+                >
                   {TOPOLOGIES.map((each) => (
                     <option key={each}>{each}</option>
                   ))}
@@ -149,24 +170,65 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               )}
             </Field>
           )}
-          <Field label="Name">{(props) => <input {...props} className="field w-full" value={name} placeholder={suggested} maxLength={80} onChange={(event) => setName(event.target.value)} />}</Field>
-          {kind === "fuse" && <Field label="Fuse">{() => <FuseSelect label="Fuse" fuse={ownFuse} onChange={(next) => next && setOwnFuse(next)} />}</Field>}
+          <Field label="Name">
+            {(props) => (
+              <input
+                {...props}
+                className="field w-full"
+                value={name}
+                placeholder={suggested}
+                maxLength={80}
+                onChange={(event) => setName(event.target.value)}
+              />
+            )}
+          </Field>
+          {kind === "fuse" && (
+            <Field label="Fuse">{() => <FuseSelect label="Fuse" fuse={ownFuse} onChange={(next) => next && setOwnFuse(next)} />}</Field>
+          )}
           {fields.map((field) => (
             <Field key={field.key} label={field.label} error={errors[field.key] ?? null} {...(field.hint ? { hint: field.hint } : {})}>
-              {(props) => <input {...props} className="fig field w-full" value={texts[field.key] ?? ""} placeholder={field.required ? "" : "not known"} onChange={(event) => setTexts({ ...texts, [field.key]: event.target.value })} />}
+              {(props) => (
+                <input
+                  {...props}
+                  className="fig field w-full"
+                  value={texts[field.key] ?? ""}
+                  placeholder={field.required ? "" : "not known"}
+                  onChange={(event) => setTexts({ ...texts, [field.key]: event.target.value })}
+                />
+              )}
             </Field>
           ))}
           {hasWire && (
             <fieldset className="mt-3 border-t border-hair pt-2">
-              <legend className="pr-2 text-sm font-bold">{choice === "returnBar" ? "Its way back" : needsReturn ? "Its feed, out and back" : "Its supply wire"}</legend>
+              <legend className="pr-2 text-sm font-bold">
+                {choice === "returnBar" ? "Its way back" : needsReturn ? "Its feed, out and back" : "Its supply wire"}
+              </legend>
               <Field label="Length, one way" error={errors.length ?? null}>
-                {(props) => <input {...props} className="fig field w-full" value={length} placeholder="not known, e.g. 1.8 m or 3 ft" onChange={(event) => setLength(event.target.value)} />}
+                {(props) => (
+                  <input
+                    {...props}
+                    className="fig field w-full"
+                    value={length}
+                    placeholder="not known, e.g. 1.8 m or 3 ft"
+                    onChange={(event) => setLength(event.target.value)}
+                  />
+                )}
               </Field>
               <Field label="Conductor" error={errors.gauge ?? null}>
-                {(props) => <input {...props} className="fig field w-full" value={gauge} placeholder="not known, e.g. 14awg or 1.5mm2" onChange={(event) => setGauge(event.target.value)} />}
+                {(props) => (
+                  <input
+                    {...props}
+                    className="fig field w-full"
+                    value={gauge}
+                    placeholder="not known, e.g. 14awg or 1.5mm2"
+                    onChange={(event) => setGauge(event.target.value)}
+                  />
+                )}
               </Field>
               {choice !== "returnBar" && kind !== "fuse" && placing.parent?.kind !== "driver" && (
-                <Field label="Fuse at its start">{() => <FuseSelect label="Fuse at its start" fuse={fuse} onChange={setFuse} optional />}</Field>
+                <Field label="Fuse at its start">
+                  {() => <FuseSelect label="Fuse at its start" fuse={fuse} onChange={setFuse} optional />}
+                </Field>
               )}
               {needsReturn && placing.landings.length > 0 && (
                 <Field label="Return lands on">
@@ -183,8 +245,16 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               )}
             </fieldset>
           )}
-          {choice === "pack" && <p className="mt-3 border-l-2 border-fix pl-2 text-xs">Lithium packs push hundreds to thousands of amps into a short. Fuse close to the pack; insulate tools; one terminal at a time.</p>}
-          {choice === "supply" && <p className="mt-3 border-l-2 border-fix pl-2 text-xs">The mains side of a supply is not planned here: local codes and licensed people decide it.</p>}
+          {choice === "pack" && (
+            <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
+              Lithium packs push hundreds to thousands of amps into a short. Fuse close to the pack; insulate tools; one terminal at a time.
+            </p>
+          )}
+          {choice === "supply" && (
+            <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
+              The mains side of a supply is not planned here: local codes and licensed people decide it.
+            </p>
+          )}
           {errors.form && (
             <p role="alert" className="mt-3 text-sm font-semibold text-stop dark:text-fix">
               {errors.form}

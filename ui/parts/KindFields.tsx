@@ -1,7 +1,6 @@
 "use client";
-import { LOAD_KINDS, type Part } from "@/core/machine/schema";
+import type { FuseRef, LOAD_KINDS, Part } from "@/core/machine/schema";
 import { FUSE_FAMILIES, FUSE_FAMILY_IDS, type FuseFamilyId, ratingsOf } from "@/core/reference/fuses";
-import type { FuseRef } from "@/core/machine/schema";
 
 export const LOAD_KIND_NAMES: Readonly<Record<(typeof LOAD_KINDS)[number], string>> = {
   motor: "motor",
@@ -19,7 +18,11 @@ export const LOAD_KIND_NAMES: Readonly<Record<(typeof LOAD_KINDS)[number], strin
   other: "other",
 };
 
-export const BEHAVIOUR_NAMES = { current: "current stays (running motor)", resistance: "falls with volts (stalled, heater)", power: "rises as volts fall (board, converter)" } as const;
+export const BEHAVIOUR_NAMES = {
+  current: "current stays (running motor)",
+  resistance: "falls with volts (stalled, heater)",
+  power: "rises as volts fall (board, converter)",
+} as const;
 
 /** How a kind of load usually behaves when its voltage changes. */
 export function usualBehaviour(kind: (typeof LOAD_KINDS)[number]): keyof typeof BEHAVIOUR_NAMES {
@@ -48,7 +51,12 @@ export function FuseSelect({ fuse, onChange, label, optional }: FuseProps) {
   };
   return (
     <span className="flex gap-2">
-      <select aria-label={`${label}, family`} className="field min-w-0 flex-1" value={family} onChange={(event) => choose(event.target.value)}>
+      <select
+        aria-label={`${label}, family`}
+        className="field min-w-0 flex-1"
+        value={family}
+        onChange={(event) => choose(event.target.value)}
+      >
         {optional && <option value="">none</option>}
         {FUSE_FAMILY_IDS.map((id) => (
           <option key={id} value={id}>
@@ -57,7 +65,12 @@ export function FuseSelect({ fuse, onChange, label, optional }: FuseProps) {
         ))}
       </select>
       {fuse && (
-        <select aria-label={`${label}, rating`} className="field fig" value={fuse.ratingA} onChange={(event) => onChange({ ...fuse, ratingA: Number(event.target.value) })}>
+        <select
+          aria-label={`${label}, rating`}
+          className="field fig"
+          value={fuse.ratingA}
+          onChange={(event) => onChange({ ...fuse, ratingA: Number(event.target.value) })}
+        >
           {ratingsOf(fuse.family).map((rating) => (
             <option key={rating} value={rating}>
               {rating} A

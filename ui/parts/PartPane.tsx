@@ -1,10 +1,10 @@
 "use client";
+import { KIND_NAMES } from "@/core/machine/defaults";
 import { type Figure, PROVENANCES, type Provenance } from "@/core/machine/figure";
 import { LOAD_KINDS, type Part } from "@/core/machine/schema";
-import { KIND_NAMES } from "@/core/machine/defaults";
+import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { TextInput } from "../kit/TextInput";
-import { Field } from "../kit/Field";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
@@ -16,7 +16,12 @@ function figureOf(part: Part, key: string): Figure | undefined {
 /** How an entered figure is known; stands beside its field. */
 function KnownBy({ label, value, onChange }: { label: string; value: Provenance; onChange: (value: Provenance) => void }) {
   return (
-    <select aria-label={`How ${label} is known`} className={`field text-xs ${value === "measured" ? "font-bold" : value === "guess" ? "font-bold text-ask" : value === "typical" ? "italic" : ""}`} value={value} onChange={(event) => onChange(event.target.value as Provenance)}>
+    <select
+      aria-label={`How ${label} is known`}
+      className={`field text-xs ${value === "measured" ? "font-bold" : value === "guess" ? "font-bold text-ask" : value === "typical" ? "italic" : ""}`}
+      value={value}
+      onChange={(event) => onChange(event.target.value as Provenance)}
+    >
       {PROVENANCES.map((each) => (
         <option key={each} value={each}>
           {each === "guess" ? "? guess" : each}
@@ -46,15 +51,24 @@ export function PartPane({ part }: { part: Part }) {
           Remove
         </button>
       </div>
-      {part.kind === "fuse" && <Field slim label="Fuse">{() => <FuseSelect label="Fuse" fuse={part.fuse} onChange={(fuse) => fuse && change({ fuse })} />}</Field>}
+      {part.kind === "fuse" && (
+        <Field slim label="Fuse">
+          {() => <FuseSelect label="Fuse" fuse={part.fuse} onChange={(fuse) => fuse && change({ fuse })} />}
+        </Field>
+      )}
       {part.kind === "load" && (
         <>
           <Field slim label="Which">
             {(props) => (
-              <select {...props} className="field" value={part.loadKind} onChange={(event) => {
+              <select
+                {...props}
+                className="field"
+                value={part.loadKind}
+                onChange={(event) => {
                   const loadKind = LOAD_KINDS.find((each) => each === event.target.value) ?? "other";
                   change({ loadKind, behaviour: usualBehaviour(loadKind) });
-                }}>
+                }}
+              >
                 {LOAD_KINDS.map((each) => (
                   <option key={each} value={each}>
                     {LOAD_KIND_NAMES[each]}
@@ -74,7 +88,17 @@ export function PartPane({ part }: { part: Part }) {
               </select>
             )}
           </Field>
-          <QuantityInput slim label="Pieces" dimension="count" min={1} max={200} value={part.count} onCommit={(count) => (count !== undefined && Number.isInteger(count) ? update({ count }) : { ok: false, message: "A whole number of pieces." })} />
+          <QuantityInput
+            slim
+            label="Pieces"
+            dimension="count"
+            min={1}
+            max={200}
+            value={part.count}
+            onCommit={(count) =>
+              count !== undefined && Number.isInteger(count) ? update({ count }) : { ok: false, message: "A whole number of pieces." }
+            }
+          />
         </>
       )}
       {part.kind === "converter" && (
@@ -90,7 +114,12 @@ export function PartPane({ part }: { part: Part }) {
           </Field>
           <Field slim label="Output minus">
             {(props) => (
-              <select {...props} className="field" value={part.isolated ? "isolated" : "common"} onChange={(event) => change({ isolated: event.target.value === "isolated" })}>
+              <select
+                {...props}
+                className="field"
+                value={part.isolated ? "isolated" : "common"}
+                onChange={(event) => change({ isolated: event.target.value === "isolated" })}
+              >
                 <option value="common">common with its input</option>
                 <option value="isolated">isolated</option>
               </select>
@@ -98,7 +127,21 @@ export function PartPane({ part }: { part: Part }) {
           </Field>
         </>
       )}
-      {part.kind === "driver" && <QuantityInput slim label="Channels" dimension="count" min={1} max={8} value={part.channels} onCommit={(channels) => (channels !== undefined && Number.isInteger(channels) ? update({ channels }) : { ok: false, message: "A whole number from 1 to 8." })} />}
+      {part.kind === "driver" && (
+        <QuantityInput
+          slim
+          label="Channels"
+          dimension="count"
+          min={1}
+          max={8}
+          value={part.channels}
+          onCommit={(channels) =>
+            channels !== undefined && Number.isInteger(channels)
+              ? update({ channels })
+              : { ok: false, message: "A whole number from 1 to 8." }
+          }
+        />
+      )}
       {FIGURE_FIELDS[part.kind].map((field) => {
         const figure = figureOf(part, field.key);
         const scale = field.share ? 100 : 1;
@@ -113,9 +156,20 @@ export function PartPane({ part }: { part: Part }) {
               {...(field.hint ? { hint: field.hint } : {})}
               {...(field.min === undefined ? {} : { min: field.min })}
               {...(field.max === undefined ? {} : { max: field.max })}
-              onCommit={(value) => update({ [field.key]: value === undefined ? undefined : { ...figure, value: value / scale, provenance: figure?.provenance ?? "datasheet" } })}
+              onCommit={(value) =>
+                update({
+                  [field.key]:
+                    value === undefined ? undefined : { ...figure, value: value / scale, provenance: figure?.provenance ?? "datasheet" },
+                })
+              }
             />
-            {figure && <KnownBy label={field.label} value={figure.provenance} onChange={(provenance) => change({ [field.key]: { ...figure, provenance } })} />}
+            {figure && (
+              <KnownBy
+                label={field.label}
+                value={figure.provenance}
+                onChange={(provenance) => change({ [field.key]: { ...figure, provenance } })}
+              />
+            )}
           </div>
         );
       })}
@@ -129,7 +183,9 @@ export function PartPane({ part }: { part: Part }) {
                   type="checkbox"
                   className="mr-1.5"
                   checked={part.openIn.includes(mode.id)}
-                  onChange={(event) => change({ openIn: event.target.checked ? [...part.openIn, mode.id] : part.openIn.filter((id) => id !== mode.id) })}
+                  onChange={(event) =>
+                    change({ openIn: event.target.checked ? [...part.openIn, mode.id] : part.openIn.filter((id) => id !== mode.id) })
+                  }
                 />
                 {mode.name}
               </label>

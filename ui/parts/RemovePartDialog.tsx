@@ -11,7 +11,11 @@ import { useDispatch, useWorkbench } from "../workbench/context";
 /** Terminals of the same side that could take over what hangs on a part. */
 function takers(machine: Machine, part: Part): { at: TerminalRef; name: string }[] {
   const outputs = (each: Part) =>
-    each.kind === "bar" ? ["bar"] : terminalsOf(each).filter((terminal) => terminal === "out" || terminal === "+" || terminal === "out+" || terminal === "-" || terminal === "out-");
+    each.kind === "bar"
+      ? ["bar"]
+      : terminalsOf(each).filter(
+          (terminal) => terminal === "out" || terminal === "+" || terminal === "out+" || terminal === "-" || terminal === "out-",
+        );
   const negative = part.kind === "bar" && part.side === "negative";
   return machine.parts
     .filter((each) => each.id !== part.id && each.kind !== "load")
@@ -39,7 +43,16 @@ export function RemovePartDialog({ partId, onClose }: { partId: string; onClose:
   };
   const place = places[target];
   return (
-    <Dialog open onOpenChange={onClose} title={`Remove ${part.name}?`} description={hanging.length === 0 ? "Its own wires go with it. Undo brings all of it back." : `${hanging.length} ${hanging.length === 1 ? "part hangs" : "parts hang"} on it:`}>
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title={`Remove ${part.name}?`}
+      description={
+        hanging.length === 0
+          ? "Its own wires go with it. Undo brings all of it back."
+          : `${hanging.length} ${hanging.length === 1 ? "part hangs" : "parts hang"} on it:`
+      }
+    >
       {hanging.length > 0 && (
         <>
           <ul className="mb-3 max-h-40 list-disc overflow-auto pl-5 text-sm">

@@ -24,8 +24,22 @@ const WINDOW: FigureField[] = [
 
 export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> = {
   pack: [
-    { key: "openCircuitV", label: "Open-circuit volts", dimension: "voltage", hint: "Rested, at the charge you plan with.", early: true, required: true, min: 0.5 },
-    { key: "internalOhm", label: "Internal resistance", dimension: "resistance", hint: "Cells, links and management board together.", early: true },
+    {
+      key: "openCircuitV",
+      label: "Open-circuit volts",
+      dimension: "voltage",
+      hint: "Rested, at the charge you plan with.",
+      early: true,
+      required: true,
+      min: 0.5,
+    },
+    {
+      key: "internalOhm",
+      label: "Internal resistance",
+      dimension: "resistance",
+      hint: "Cells, links and management board together.",
+      early: true,
+    },
     { key: "capacityAh", label: "Capacity", dimension: "capacity", early: true },
     { key: "fullV", label: "Volts when full", dimension: "voltage", hint: "The highest it can show: charger connected or just removed." },
     { key: "lowV", label: "Volts when nearly empty", dimension: "voltage", hint: "Rested, at the lowest charge you will run it to." },

@@ -14,9 +14,9 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { SeverityMark } from "../kit/Severity";
+import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
-import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 
 const ROW_HEIGHT = 27;
 
@@ -47,7 +47,15 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
     if (!a || !b || Object.keys(wrong).length > 0) return;
     const result = dispatch({
       type: "addWire",
-      wire: { role: "return", from: a.at, to: b.at, parallel: 1, insulation: "pvc80", ...(size ? { gauge: size.id } : {}), ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" } } : {}) },
+      wire: {
+        role: "return",
+        from: a.at,
+        to: b.at,
+        parallel: 1,
+        insulation: "pvc80",
+        ...(size ? { gauge: size.id } : {}),
+        ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" } } : {}),
+      },
     });
     if (!result.ok) return setErrors({ form: result.message });
     onClose();
@@ -66,7 +74,12 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
     </Field>
   );
   return (
-    <Dialog open onOpenChange={onClose} title="Add a return or a tie" description="A conductor between two places of the return side. Loops are solved, not forbidden.">
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="Add a return or a tie"
+      description="A conductor between two places of the return side. Loops are solved, not forbidden."
+    >
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -75,8 +88,28 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
       >
         {choose("From", from, setFrom)}
         {choose("Lands on", to, setTo)}
-        <Field label="Length, one way" error={errors.length ?? null}>{(props) => <input {...props} className="fig field" value={length} placeholder="not known" onChange={(event) => setLength(event.target.value)} />}</Field>
-        <Field label="Conductor" error={errors.gauge ?? null}>{(props) => <input {...props} className="fig field" value={gauge} placeholder="not known" onChange={(event) => setGauge(event.target.value)} />}</Field>
+        <Field label="Length, one way" error={errors.length ?? null}>
+          {(props) => (
+            <input
+              {...props}
+              className="fig field"
+              value={length}
+              placeholder="not known"
+              onChange={(event) => setLength(event.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="Conductor" error={errors.gauge ?? null}>
+          {(props) => (
+            <input
+              {...props}
+              className="fig field"
+              value={gauge}
+              placeholder="not known"
+              onChange={(event) => setGauge(event.target.value)}
+            />
+          )}
+        </Field>
         {errors.form && (
           <p role="alert" className="mt-2 text-sm font-semibold text-stop dark:text-fix">
             {errors.form}
@@ -100,15 +133,20 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
   const status = useWorkbench((state) => state.analysis?.status[wire.id]);
   const { dispatch, act } = useDispatch();
   const places = useMemo(() => returnPlaces(machine).filter((place) => place.at.part !== wire.from.part), [machine, wire.from.part]);
-  const name = endName(machine, wire.from);
+  const from = machine.parts.find(({ id }) => id === wire.from.part);
+  const name = from?.name ?? "?";
   const amps = pickFigure(figure?.amps, mode);
   const drop = pickFigure(figure?.dropV, mode);
-  const from = machine.parts.find(({ id }) => id === wire.from.part);
   const offset = from?.kind === "bar" ? null : pickFigure(part?.offsetV, mode);
   const landed = places.findIndex((place) => sameTerminal(place.at, wire.to));
   const at = (c: number) => ({ r: index, c });
   return (
-    <tr data-row={wire.from.part} aria-selected={selected === wire.from.part} onFocus={() => select(wire.from.part)} onClick={() => select(wire.from.part)}>
+    <tr
+      data-row={wire.from.part}
+      aria-selected={selected === wire.from.part}
+      onFocus={() => select(wire.from.part)}
+      onClick={() => select(wire.from.part)}
+    >
       <td className="max-w-[210px] overflow-hidden text-ellipsis">
         <button type="button" data-r={index} data-c={0} className="text-left">
           {name}
@@ -116,10 +154,17 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
         </button>
       </td>
       <td>
-        <select aria-label={`${name} lands on`} data-r={index} data-c={1} className="field max-w-[170px] text-sm" value={landed} onChange={(event) => {
+        <select
+          aria-label={`${name} lands on`}
+          data-r={index}
+          data-c={1}
+          className="field max-w-[170px] text-sm"
+          value={landed}
+          onChange={(event) => {
             const place = places[Number(event.target.value)];
             if (place) act({ type: "reland", wireId: wire.id, end: "to", at: place.at });
-          }}>
+          }}
+        >
           {landed < 0 && <option value={-1}>{endName(machine, wire.to)}</option>}
           {places.map((place, i) => (
             <option key={place.name} value={i}>
@@ -129,7 +174,13 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
         </select>
       </td>
       <td className="num">
-        <EditCell cell={at(2)} initial={wire.lengthM ? editText(wire.lengthM.value, "length") : ""} label={`Length of the return of ${name}`} parse={(text) => parseQuantity(text, "length")} commit={(value) => dispatch({ type: "updateWire", id: wire.id, changes: { lengthM: { value, provenance: "measured" } } })}>
+        <EditCell
+          cell={at(2)}
+          initial={wire.lengthM ? editText(wire.lengthM.value, "length") : ""}
+          label={`Length of the return of ${name}`}
+          parse={(text) => parseQuantity(text, "length")}
+          commit={(value) => dispatch({ type: "updateWire", id: wire.id, changes: { lengthM: { value, provenance: "measured" } } })}
+        >
           {wire.lengthM ? <span className="fig">{say(wire.lengthM.value, "length")}</span> : <span className="text-ask">?</span>}
         </EditCell>
       </td>
@@ -147,17 +198,70 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
           {wire.gauge ? <span className="fig">{wire.gauge}</span> : <span className="text-ask">?</span>}
         </EditCell>
       </td>
-      <td className="num">{amps && <Figure cell={at(4)} value={amps.value} dimension="current" strong atLeast={figure?.atLeast[amps.mode] === 1} label={`Amps in the return of ${name}`} of={{ kind: "wireAmps", wire: wire.id, mode: amps.mode }} />}</td>
-      <td className="num">{figure && <Figure cell={at(5)} value={figure.worst.amps} dimension="current" rounding="up" label={`Worst amps in the return of ${name}`} of={{ kind: "wireWorst", wire: wire.id }} />}</td>
-      <td className="num">{figure && <Figure cell={at(6)} value={figure.ampacity?.limitA} dimension="current" rounding="down" label={`What the return of ${name} may carry`} of={{ kind: "wireLimit", wire: wire.id }} />}</td>
-      <td className="num">{drop && <Figure cell={at(7)} value={drop.value} dimension="voltage" label={`Drop in the return of ${name}`} of={{ kind: "wireDrop", wire: wire.id, mode: drop.mode }} />}</td>
+      <td className="num">
+        {amps && (
+          <Figure
+            cell={at(4)}
+            value={amps.value}
+            dimension="current"
+            strong
+            atLeast={figure?.atLeast[amps.mode] === 1}
+            label={`Amps in the return of ${name}`}
+            of={{ kind: "wireAmps", wire: wire.id, mode: amps.mode }}
+          />
+        )}
+      </td>
+      <td className="num">
+        {figure && (
+          <Figure
+            cell={at(5)}
+            value={figure.worst.amps}
+            dimension="current"
+            rounding="up"
+            label={`Worst amps in the return of ${name}`}
+            of={{ kind: "wireWorst", wire: wire.id }}
+          />
+        )}
+      </td>
+      <td className="num">
+        {figure && (
+          <Figure
+            cell={at(6)}
+            value={figure.ampacity?.limitA}
+            dimension="current"
+            rounding="down"
+            label={`What the return of ${name} may carry`}
+            of={{ kind: "wireLimit", wire: wire.id }}
+          />
+        )}
+      </td>
+      <td className="num">
+        {drop && (
+          <Figure
+            cell={at(7)}
+            value={drop.value}
+            dimension="voltage"
+            label={`Drop in the return of ${name}`}
+            of={{ kind: "wireDrop", wire: wire.id, mode: drop.mode }}
+          />
+        )}
+      </td>
       <td className="num">
         {offset && (
           <span className="inline-flex items-center gap-2">
             <span aria-hidden className="relative inline-block h-2 w-14 bg-hair/60">
-              <span className="absolute inset-y-0 left-0 bg-accent/70" style={{ width: `${Math.min(100, (Math.abs(offset.value) / largestOffset) * 100)}%` }} />
+              <span
+                className="absolute inset-y-0 left-0 bg-accent/70"
+                style={{ width: `${Math.min(100, (Math.abs(offset.value) / largestOffset) * 100)}%` }}
+              />
             </span>
-            <Figure cell={at(8)} value={offset.value} dimension="voltage" label={`Ground offset of ${name}`} of={{ kind: "partOffset", part: wire.from.part, mode: offset.mode }} />
+            <Figure
+              cell={at(8)}
+              value={offset.value}
+              dimension="voltage"
+              label={`Ground offset of ${name}`}
+              of={{ kind: "partOffset", part: wire.from.part, mode: offset.mode }}
+            />
           </span>
         )}
       </td>
@@ -183,7 +287,9 @@ export function ReturnsScreen() {
   const order = useMemo(() => new Map(ledger.rows.map((row, index) => [row.part.id, index])), [ledger]);
   const wires = useMemo(() => {
     const bars = (wire: Wire) => (machine.parts.find(({ id }) => id === wire.from.part)?.kind === "bar" ? 0 : 1);
-    return machine.wires.filter((wire) => wire.role === "return").sort((a, b) => bars(a) - bars(b) || (order.get(a.from.part) ?? 0) - (order.get(b.from.part) ?? 0));
+    return machine.wires
+      .filter((wire) => wire.role === "return")
+      .sort((a, b) => bars(a) - bars(b) || (order.get(a.from.part) ?? 0) - (order.get(b.from.part) ?? 0));
   }, [machine, order]);
   const { scroller, indexes, top, bottom, reveal } = useVirtualRows(wires.length, ROW_HEIGHT);
   const onKeyDown = useGridKeys(wires.length, 9, reveal);
@@ -194,22 +300,35 @@ export function ReturnsScreen() {
     <>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
         {wires.length === 0 ? (
-          <p className="p-6 text-sm text-soft">No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.</p>
+          <p className="p-6 text-sm text-soft">
+            No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.
+          </p>
         ) : (
-          // biome-ignore lint/a11y/noStaticElementInteractions: arrow keys travel between the focusable cells inside
           <table className="ledger" onKeyDown={onKeyDown}>
             <caption className="sr-only">Return conductors and ground offsets</caption>
             <thead className="sticky top-0 z-10">
               <tr>
                 <th scope="col">Return of</th>
                 <th scope="col">Lands on</th>
-                <th scope="col" className="num">Run</th>
+                <th scope="col" className="num">
+                  Run
+                </th>
                 <th scope="col">Conductor</th>
-                <th scope="col" className="num">Amps, {mode === "worst" ? "worst" : machine.modes[mode]?.name}</th>
-                <th scope="col" className="num">Worst</th>
-                <th scope="col" className="num">May carry</th>
-                <th scope="col" className="num">Drop</th>
-                <th scope="col" className="num">Ground offset</th>
+                <th scope="col" className="num">
+                  Amps, {mode === "worst" ? "worst" : machine.modes[mode]?.name}
+                </th>
+                <th scope="col" className="num">
+                  Worst
+                </th>
+                <th scope="col" className="num">
+                  May carry
+                </th>
+                <th scope="col" className="num">
+                  Drop
+                </th>
+                <th scope="col" className="num">
+                  Ground offset
+                </th>
                 <th scope="col">Verdict</th>
                 <th scope="col">
                   <span className="sr-only">Remove</span>

@@ -4,8 +4,8 @@ import { fileStem, toJson } from "@/core/exchange/json";
 import { buildSheet, CAUTIONS, sheetMarkdown } from "@/core/exchange/sheet";
 import { toSpice } from "@/core/exchange/spice";
 import { Button } from "../kit/Button";
-import { EmptyMachine } from "../workbench/EmptyMachine";
 import { useWorkbench } from "../workbench/context";
+import { EmptyMachine } from "../workbench/EmptyMachine";
 
 function save(name: string, type: string, text: string): void {
   const url = URL.createObjectURL(new Blob([text], { type }));
@@ -16,7 +16,17 @@ function save(name: string, type: string, text: string): void {
   URL.revokeObjectURL(url);
 }
 
-function Table({ caption, head, rows, numeric = [] }: { caption: string; head: readonly string[]; rows: readonly (readonly string[])[]; numeric?: readonly number[] }) {
+function Table({
+  caption,
+  head,
+  rows,
+  numeric = [],
+}: {
+  caption: string;
+  head: readonly string[];
+  rows: readonly (readonly string[])[];
+  numeric?: readonly number[];
+}) {
   return (
     <section className="mt-6">
       <h2 className="text-base font-bold">{caption}</h2>
@@ -31,9 +41,8 @@ function Table({ caption, head, rows, numeric = [] }: { caption: string; head: r
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, r) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: printed rows have no identity of their own
-            <tr key={r}>
+          {rows.map((row) => (
+            <tr key={row.join(" ")}>
               {row.map((text, c) => (
                 <td key={head[c]} className={numeric.includes(c) ? "num fig" : "!whitespace-normal"}>
                   {text}
@@ -66,7 +75,11 @@ export function SheetScreen() {
         </Button>
         <Button onClick={() => save(`${stem}.md`, "text/markdown", sheetMarkdown(analysed, analysis))}>Save as Markdown</Button>
         <Button onClick={() => save(`${stem}.json`, "application/json", toJson(machine))}>Export the machine, JSON</Button>
-        {spiceMode && <Button onClick={() => save(`${stem}-${fileStem(spiceMode.name)}.cir`, "text/plain", toSpice(machine, spiceMode.id).text)}>Export {spiceMode.name}, SPICE netlist</Button>}
+        {spiceMode && (
+          <Button onClick={() => save(`${stem}-${fileStem(spiceMode.name)}.cir`, "text/plain", toSpice(machine, spiceMode.id).text)}>
+            Export {spiceMode.name}, SPICE netlist
+          </Button>
+        )}
       </div>
       <h2 className="mt-4 text-xl font-bold">{machine.name}</h2>
       {machine.description && <p className="text-sm text-soft">{machine.description}</p>}
@@ -91,10 +104,23 @@ export function SheetScreen() {
         caption="Feeds"
         head={["Rail", "Node", "Run", "Conductor", "Fuse", "Worst", "May carry"]}
         numeric={[2, 4, 5, 6]}
-        rows={sheet.feeds.map((row) => [row.rail, `${"\u2003".repeat(row.depth)}${row.name}`, row.run, row.conductor, row.fuse, row.worst, row.limit])}
+        rows={sheet.feeds.map((row) => [
+          row.rail,
+          `${"\u2003".repeat(row.depth)}${row.name}`,
+          row.run,
+          row.conductor,
+          row.fuse,
+          row.worst,
+          row.limit,
+        ])}
       />
       <Table caption="Buy list" head={["How many", "What", "Detail"]} rows={sheet.buy.map((row) => [row.count, row.what, row.detail])} />
-      <Table caption="Cut list" head={["Label", "Conductor", "Colour", "Length", "From", "To"]} numeric={[3]} rows={sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to])} />
+      <Table
+        caption="Cut list"
+        head={["Label", "Conductor", "Colour", "Length", "From", "To"]}
+        numeric={[3]}
+        rows={sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to])}
+      />
       <section className="mt-6 pb-6">
         <h2 className="text-base font-bold">Cautions</h2>
         <ul className="list-disc pl-5 text-sm">

@@ -8,9 +8,9 @@ import { useGridKeys } from "../grid/useGridKeys";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { RailStrip } from "../loads/RailStrip";
+import { pickFigure, pickLowest, useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
-import { pickFigure, pickLowest, useLedger, useWorkbench } from "../workbench/context";
 
 function ratings(part: Part): { good: number | undefined; brief: number | undefined } {
   if (part.kind === "pack") return { good: part.continuousA?.value, brief: part.peakA?.value };
@@ -33,19 +33,32 @@ function GiversTable() {
   const rows = ledger.rows.filter((row) => isSource(row.part) || row.part.kind === "converter");
   const onKeyDown = useGridKeys(rows.length, 8);
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: arrow keys travel between the focusable cells inside
     <table className="ledger" onKeyDown={onKeyDown}>
       <caption className="sr-only">Sources and converters</caption>
       <thead>
         <tr>
           <th scope="col">Source or converter</th>
-          <th scope="col" className="num">Gives, {mode === "worst" ? "worst" : modes[mode]?.name}</th>
-          <th scope="col" className="num">For good</th>
-          <th scope="col" className="num">Briefly</th>
-          <th scope="col" className="num">Volts out</th>
-          <th scope="col" className="num">Volts in</th>
-          <th scope="col" className="num">Amps in</th>
-          <th scope="col" className="num">Lost inside</th>
+          <th scope="col" className="num">
+            Gives, {mode === "worst" ? "worst" : modes[mode]?.name}
+          </th>
+          <th scope="col" className="num">
+            For good
+          </th>
+          <th scope="col" className="num">
+            Briefly
+          </th>
+          <th scope="col" className="num">
+            Volts out
+          </th>
+          <th scope="col" className="num">
+            Volts in
+          </th>
+          <th scope="col" className="num">
+            Amps in
+          </th>
+          <th scope="col" className="num">
+            Lost inside
+          </th>
           <th scope="col">Verdict</th>
         </tr>
       </thead>
@@ -55,28 +68,101 @@ function GiversTable() {
           const given = pickFigure(figure?.outA ?? figure?.amps, mode);
           const m = given?.mode ?? 0;
           const converter = part.kind === "converter" ? part : null;
-          const emf = part.kind === "pack" ? part.openCircuitV.value : part.kind === "supply" || part.kind === "converter" ? part.outputV.value : 0;
-          const inner = part.kind === "pack" ? part.internalOhm?.value : part.kind === "supply" || part.kind === "converter" ? part.outputOhm?.value : 0;
+          const emf =
+            part.kind === "pack" ? part.openCircuitV.value : part.kind === "supply" || part.kind === "converter" ? part.outputV.value : 0;
+          const inner =
+            part.kind === "pack"
+              ? part.internalOhm?.value
+              : part.kind === "supply" || part.kind === "converter"
+                ? part.outputOhm?.value
+                : 0;
           const outV = given ? emf - given.value * (inner ?? 0) : 0;
           const inV = pickLowest(figure?.volts, figure?.live, given ? m : mode);
-          const lost = figure && given ? (converter ? (figure.volts[m] ?? 0) * (figure.amps[m] ?? 0) - outV * given.value : given.value ** 2 * (inner ?? 0)) : 0;
+          const lost =
+            figure && given
+              ? converter
+                ? (figure.volts[m] ?? 0) * (figure.amps[m] ?? 0) - outV * given.value
+                : given.value ** 2 * (inner ?? 0)
+              : 0;
           const { good, brief } = ratings(part);
           const live = figure?.live[m] === 1;
-          const status = analysis?.verdicts.find((verdict) => verdict.step === "sources" && verdict.subject.id === part.id)?.severity ?? (analysis ? (figure?.atLeast.some((flag) => flag === 1) ? "ask" : "clear") : undefined);
+          const status =
+            analysis?.verdicts.find((verdict) => verdict.step === "sources" && verdict.subject.id === part.id)?.severity ??
+            (analysis ? (figure?.atLeast.some((flag) => flag === 1) ? "ask" : "clear") : undefined);
           return (
-            <tr key={part.id} data-row={part.id} aria-selected={part.id === selected} onFocus={() => select(part.id)} onClick={() => select(part.id)}>
+            <tr
+              key={part.id}
+              data-row={part.id}
+              aria-selected={part.id === selected}
+              onFocus={() => select(part.id)}
+              onClick={() => select(part.id)}
+            >
               <td className="max-w-[260px] overflow-hidden text-ellipsis">
                 <button type="button" data-r={index} data-c={0} className="text-left">
                   <RailTag rail={ledger.rails.find((rail) => rail.origin === part.id) ?? null} /> <span className="pl-1">{part.name}</span>
                   {part.note && <span className="pl-2 text-xs text-soft">{part.note}</span>}
                 </button>
               </td>
-              <td className="num">{live && given ? <Figure cell={{ r: index, c: 1 }} value={given.value} dimension="current" rounding="up" strong atLeast={figure?.atLeast[m] === 1} label={`Given by ${part.name}`} of={{ kind: "outputAmps", part: part.id, mode: m }} /> : <span className="text-xs text-soft">off</span>}</td>
-              <td className="num"><Amps value={good} /></td>
+              <td className="num">
+                {live && given ? (
+                  <Figure
+                    cell={{ r: index, c: 1 }}
+                    value={given.value}
+                    dimension="current"
+                    rounding="up"
+                    strong
+                    atLeast={figure?.atLeast[m] === 1}
+                    label={`Given by ${part.name}`}
+                    of={{ kind: "outputAmps", part: part.id, mode: m }}
+                  />
+                ) : (
+                  <span className="text-xs text-soft">off</span>
+                )}
+              </td>
+              <td className="num">
+                <Amps value={good} />
+              </td>
               <td className="num">{brief === undefined ? <span className="text-soft">–</span> : <Amps value={brief} />}</td>
-              <td className="num">{live && (converter ? <span className="fig">{say(outV, "voltage")}</span> : <Figure cell={{ r: index, c: 2 }} value={outV} dimension="voltage" label={`Volts out of ${part.name}`} of={{ kind: "partVolts", part: part.id, mode: m }} />)}</td>
-              <td className="num">{converter && live && inV ? <Figure cell={{ r: index, c: 3 }} value={inV.value} dimension="voltage" label={`Volts into ${part.name}`} of={{ kind: "partVolts", part: part.id, mode: m }} /> : <span className="text-soft">–</span>}</td>
-              <td className="num">{converter && live ? <Figure cell={{ r: index, c: 4 }} value={figure?.amps[m]} dimension="current" label={`Amps into ${part.name}`} of={{ kind: "converterInput", part: part.id, mode: m }} /> : <span className="text-soft">–</span>}</td>
+              <td className="num">
+                {live &&
+                  (converter ? (
+                    <span className="fig">{say(outV, "voltage")}</span>
+                  ) : (
+                    <Figure
+                      cell={{ r: index, c: 2 }}
+                      value={outV}
+                      dimension="voltage"
+                      label={`Volts out of ${part.name}`}
+                      of={{ kind: "partVolts", part: part.id, mode: m }}
+                    />
+                  ))}
+              </td>
+              <td className="num">
+                {converter && live && inV ? (
+                  <Figure
+                    cell={{ r: index, c: 3 }}
+                    value={inV.value}
+                    dimension="voltage"
+                    label={`Volts into ${part.name}`}
+                    of={{ kind: "partVolts", part: part.id, mode: m }}
+                  />
+                ) : (
+                  <span className="text-soft">–</span>
+                )}
+              </td>
+              <td className="num">
+                {converter && live ? (
+                  <Figure
+                    cell={{ r: index, c: 4 }}
+                    value={figure?.amps[m]}
+                    dimension="current"
+                    label={`Amps into ${part.name}`}
+                    of={{ kind: "converterInput", part: part.id, mode: m }}
+                  />
+                ) : (
+                  <span className="text-soft">–</span>
+                )}
+              </td>
               <td className="num">{live && <span className="fig">{say(lost, "power")}</span>}</td>
               <td>{status && <SeverityMark severity={status} />}</td>
             </tr>
@@ -97,21 +183,34 @@ function WindowsTable() {
   const modes = useWorkbench((state) => state.machine.modes);
   const rows = ledger.rows.filter(({ part }) => isConsumer(part) && (part.inputMinV !== undefined || part.inputMaxV !== undefined));
   const onKeyDown = useGridKeys(rows.length, 2);
-  if (rows.length === 0) return <p className="p-3 text-sm text-soft">No part has an input window yet. Enter "Input at least" and "Input at most" on converters, drivers and boards.</p>;
+  if (rows.length === 0)
+    return (
+      <p className="p-3 text-sm text-soft">
+        No part has an input window yet. Enter "Input at least" and "Input at most" on converters, drivers and boards.
+      </p>
+    );
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: arrow keys travel between the focusable cells inside
     <table className="ledger" onKeyDown={onKeyDown}>
       <caption className="px-3 pt-4 pb-1 text-left text-sm font-bold">
-        What reaches each part <span className="font-normal text-soft">lowest in the worst mode with the pack low, highest with the pack full</span>
+        What reaches each part{" "}
+        <span className="font-normal text-soft">lowest in the worst mode with the pack low, highest with the pack full</span>
       </caption>
       <thead>
         <tr>
           <th scope="col">Part</th>
-          <th scope="col" className="num">Accepts from</th>
-          <th scope="col" className="num">Lowest here</th>
+          <th scope="col" className="num">
+            Accepts from
+          </th>
+          <th scope="col" className="num">
+            Lowest here
+          </th>
           <th scope="col">in</th>
-          <th scope="col" className="num">Highest here</th>
-          <th scope="col" className="num">Accepts to</th>
+          <th scope="col" className="num">
+            Highest here
+          </th>
+          <th scope="col" className="num">
+            Accepts to
+          </th>
           <th scope="col">Verdict</th>
         </tr>
       </thead>
@@ -122,9 +221,16 @@ function WindowsTable() {
           const origin = parts.find(({ id }) => id === railOrigin(ledger, part.id));
           const verdict = analysis?.verdicts.find((each) => each.rule === "input-window" && each.subject.id === part.id);
           const lowKnown = origin?.kind !== "pack" || origin.lowV !== undefined;
-          const unsure = !lowKnown || figure?.highestV == null || figure.atLeast.some((flag) => flag === 1) || !part.inputMinV || !part.inputMaxV;
+          const unsure =
+            !lowKnown || figure?.highestV == null || figure.atLeast.some((flag) => flag === 1) || !part.inputMinV || !part.inputMaxV;
           return (
-            <tr key={part.id} data-row={part.id} aria-selected={part.id === selected} onFocus={() => select(part.id)} onClick={() => select(part.id)}>
+            <tr
+              key={part.id}
+              data-row={part.id}
+              aria-selected={part.id === selected}
+              onFocus={() => select(part.id)}
+              onClick={() => select(part.id)}
+            >
               <td className="max-w-[260px] overflow-hidden text-ellipsis">
                 <button type="button" data-r={index} data-c={0} className="text-left">
                   <RailTag rail={rail} /> <span className="pl-1">{part.name}</span>
@@ -132,10 +238,20 @@ function WindowsTable() {
               </td>
               <td className="num fig">{part.inputMinV ? say(part.inputMinV.value, "voltage") : <span className="text-ask">?</span>}</td>
               <td className="num">
-                <Figure cell={{ r: index, c: 1 }} value={figure?.lowestV?.volts} dimension="voltage" rounding="down" strong label={`Lowest volts at ${part.name}`} of={{ kind: "partLowest", part: part.id }} />
+                <Figure
+                  cell={{ r: index, c: 1 }}
+                  value={figure?.lowestV?.volts}
+                  dimension="voltage"
+                  rounding="down"
+                  strong
+                  label={`Lowest volts at ${part.name}`}
+                  of={{ kind: "partLowest", part: part.id }}
+                />
               </td>
               <td className="text-xs text-soft">{figure?.lowestV ? modes[figure.lowestV.mode]?.name : "not connected"}</td>
-              <td className="num fig">{figure?.highestV == null ? <span className="text-ask">?</span> : say(figure.highestV, "voltage", "up")}</td>
+              <td className="num fig">
+                {figure?.highestV == null ? <span className="text-ask">?</span> : say(figure.highestV, "voltage", "up")}
+              </td>
               <td className="num fig">{part.inputMaxV ? say(part.inputMaxV.value, "voltage") : <span className="text-ask">?</span>}</td>
               <td>
                 <SeverityMark severity={verdict?.severity ?? (unsure ? "ask" : "clear")} />

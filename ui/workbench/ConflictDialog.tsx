@@ -26,11 +26,19 @@ export function ConflictDialog() {
     toast("Your version is on the list as a machine of its own.");
     router.refresh();
   };
-  const line = (name: string, machine: typeof mine) => `${name}: ${machine.parts.length} parts, ${machine.wires.length} wires, ${machine.modes.length} modes`;
+  const line = (name: string, machine: typeof mine) =>
+    `${name}: ${machine.parts.length} parts, ${machine.wires.length} wires, ${machine.modes.length} modes`;
   return (
-    <Dialog open onOpenChange={() => undefined} title="Edited in another window" description="This machine was saved elsewhere after you opened it here. Nothing is lost: choose how to go on.">
+    <Dialog
+      open
+      onOpenChange={() => undefined}
+      title="Edited in another window"
+      description="This machine was saved elsewhere after you opened it here. Nothing is lost: choose how to go on."
+    >
       <ul className="text-sm">
-        <li>{line("Here", mine)}, {edits} edits</li>
+        <li>
+          {line("Here", mine)}, {edits} edits
+        </li>
         <li>{line(`Elsewhere, revision ${save.revision}`, theirs)}</li>
       </ul>
       <div className="mt-4 flex flex-wrap gap-2">

@@ -9,17 +9,18 @@ export function Dock() {
   const selected = useWorkbench((state) => state.selected);
   const ledger = useLedger();
   const row = selected === null ? undefined : ledger.rowOf.get(selected);
+  if (!row) {
+    return (
+      <p className="no-print shrink-0 border-t-2 border-ink bg-sheet px-3 py-2 text-center text-xs text-soft">
+        Select a row to see its account, its conductors and its figures. Press A to add a part under it.
+      </p>
+    );
+  }
   return (
     <div className="no-print grid h-[238px] shrink-0 grid-cols-[minmax(200px,0.8fr)_minmax(300px,1.25fr)_minmax(290px,1.2fr)] border-t-2 border-ink bg-sheet">
-      {row ? (
-        <>
-          <AccountPane key={`account ${row.part.id}`} part={row.part} />
-          <FeedPane key={`feed ${row.part.id}`} row={row} />
-          <PartPane key={`part ${row.part.id}`} part={row.part} />
-        </>
-      ) : (
-        <p className="col-span-3 self-center text-center text-sm text-soft">Select a row to see its account, its conductors and its figures. Press A to add a part under it.</p>
-      )}
+      <AccountPane key={`account ${row.part.id}`} part={row.part} />
+      <FeedPane key={`feed ${row.part.id}`} row={row} />
+      <PartPane key={`part ${row.part.id}`} part={row.part} />
     </div>
   );
 }

@@ -1,7 +1,7 @@
 "use client";
+import { Dialog } from "../kit/Dialog";
 import { AddPartDialog } from "../parts/AddPartDialog";
 import { RemovePartDialog } from "../parts/RemovePartDialog";
-import { Dialog } from "../kit/Dialog";
 import type { DialogRequest } from "./context";
 import { ModesDialog } from "./ModesDialog";
 import { SettingsDialog } from "./SettingsDialog";
@@ -20,7 +20,12 @@ export function FrameDialogs({ request, onClose }: { request: DialogRequest; onC
       return <SettingsDialog onClose={onClose} />;
     case "keys":
       return (
-        <Dialog open onOpenChange={onClose} title="Keys" description="Quantities are typed as people write them: 2.3A, 800 mA, 14awg, 1.5mm2, 3 ft, 250W @ 24V.">
+        <Dialog
+          open
+          onOpenChange={onClose}
+          title="Keys"
+          description="Quantities are typed as people write them: 2.3A, 800 mA, 14awg, 1.5mm2, 3 ft, 250W @ 24V."
+        >
           <dl className="grid grid-cols-[190px_1fr] gap-y-1.5 text-sm">
             {SHORTCUTS.map(({ keys, what }) => (
               <div key={keys} className="contents">

@@ -20,7 +20,10 @@ function Slot({ name, sub, amps, atLeast, collapsed, chosen, onChoose }: SlotPro
       type="button"
       aria-pressed={chosen}
       onClick={onChoose}
-      className={clsx("flex min-w-[86px] max-w-[150px] shrink-0 flex-col justify-center border-r border-hair px-3 text-left", chosen ? "bg-ink text-paper" : "hover:bg-tint")}
+      className={clsx(
+        "flex min-w-[86px] max-w-[150px] shrink-0 flex-col justify-center border-r border-hair px-3 text-left",
+        chosen ? "bg-ink text-paper" : "hover:bg-tint",
+      )}
     >
       <span className={clsx("max-w-full truncate text-sm", !chosen && "text-soft")} title={name}>
         {name}
@@ -58,7 +61,15 @@ export function ModeStrip() {
   return (
     <section aria-label="Modes" className="no-print flex h-[54px] shrink-0 items-stretch border-b border-ink bg-strip">
       <div className="flex min-w-0 items-stretch overflow-x-auto">
-        <Slot name="Worst" sub={null} amps={worst} atLeast={live.some((mode) => mode.atLeast)} collapsed={modes?.some((mode) => mode.collapsed) ?? false} chosen={chosen === "worst"} onChoose={() => setMode("worst")} />
+        <Slot
+          name="Worst"
+          sub={null}
+          amps={worst}
+          atLeast={live.some((mode) => mode.atLeast)}
+          collapsed={modes?.some((mode) => mode.collapsed) ?? false}
+          chosen={chosen === "worst"}
+          onChoose={() => setMode("worst")}
+        />
         {machine.modes.map((mode, index) => {
           const figure = modes?.find(({ id }) => id === mode.id);
           return (
@@ -80,9 +91,7 @@ export function ModeStrip() {
       </button>
       <p className="ml-auto flex shrink-0 flex-col justify-center px-4 text-right text-xs text-soft">
         <span>amps leaving {sources.length === 1 ? `the ${pack?.kind === "pack" ? "pack" : "supply"}` : "the sources"}</span>
-        <span>
-          {limit !== undefined && `limit ${say(limit, "current", "down")} for good`}
-        </span>
+        <span>{limit !== undefined && `limit ${say(limit, "current", "down")} for good`}</span>
       </p>
     </section>
   );

@@ -10,7 +10,8 @@ import { Dialog } from "../kit/Dialog";
 import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench } from "./context";
 
-const parseLasts = (text: string) => (/^(|-|for good|always|continuous)$/i.test(text.trim()) ? { ok: true as const, value: null } : parseQuantity(text, "time"));
+const parseLasts = (text: string) =>
+  /^(|-|for good|always|continuous)$/i.test(text.trim()) ? { ok: true as const, value: null } : parseQuantity(text, "time");
 
 function ModeRow({ mode, first, last }: { mode: Mode; first: boolean; last: boolean }) {
   const { dispatch, act } = useDispatch();
@@ -22,15 +23,33 @@ function ModeRow({ mode, first, last }: { mode: Mode; first: boolean; last: bool
         <TextInput label={`Name of ${mode.name}`} value={mode.name} onCommit={(name) => update({ name })} />
       </td>
       <td>
-        <EditCell initial={lasts} label={`How long ${mode.name} lasts`} parse={parseLasts} commit={(lastsS) => update({ lastsS })} placeholder="0.8 s, empty: for good">
+        <EditCell
+          initial={lasts}
+          label={`How long ${mode.name} lasts`}
+          parse={parseLasts}
+          commit={(lastsS) => update({ lastsS })}
+          placeholder="0.8 s, empty: for good"
+        >
           <span className={mode.lastsS === null ? "text-soft" : "fig"}>{mode.lastsS === null ? "for good" : lasts}</span>
         </EditCell>
       </td>
       <td className="text-right">
-        <button type="button" className="p-1.5 disabled:opacity-30" aria-label={`Move ${mode.name} up`} disabled={first} onClick={() => act({ type: "moveMode", id: mode.id, by: -1 })}>
+        <button
+          type="button"
+          className="p-1.5 disabled:opacity-30"
+          aria-label={`Move ${mode.name} up`}
+          disabled={first}
+          onClick={() => act({ type: "moveMode", id: mode.id, by: -1 })}
+        >
           <ArrowUp size={15} aria-hidden />
         </button>
-        <button type="button" className="p-1.5 disabled:opacity-30" aria-label={`Move ${mode.name} down`} disabled={last} onClick={() => act({ type: "moveMode", id: mode.id, by: 1 })}>
+        <button
+          type="button"
+          className="p-1.5 disabled:opacity-30"
+          aria-label={`Move ${mode.name} down`}
+          disabled={last}
+          onClick={() => act({ type: "moveMode", id: mode.id, by: 1 })}
+        >
           <ArrowDown size={15} aria-hidden />
         </button>
         <button type="button" className="p-1.5" aria-label={`Delete ${mode.name}`} onClick={() => act({ type: "removeMode", id: mode.id })}>
@@ -55,7 +74,12 @@ export function ModesDialog({ onClose }: { onClose: () => void }) {
     setError(null);
   };
   return (
-    <Dialog open onOpenChange={onClose} title="Modes" description="States the machine can be in. One that lasts a stated time is judged by what wires and fuses bear that long; the others by continuous ratings.">
+    <Dialog
+      open
+      onOpenChange={onClose}
+      title="Modes"
+      description="States the machine can be in. One that lasts a stated time is judged by what wires and fuses bear that long; the others by continuous ratings."
+    >
       <table className="ledger">
         <thead>
           <tr>
@@ -81,7 +105,13 @@ export function ModesDialog({ onClose }: { onClose: () => void }) {
       >
         <label className="text-sm">
           New mode
-          <input className="field ml-2 w-40" value={name} maxLength={80} aria-invalid={Boolean(error)} onChange={(event) => setName(event.target.value)} />
+          <input
+            className="field ml-2 w-40"
+            value={name}
+            maxLength={80}
+            aria-invalid={Boolean(error)}
+            onChange={(event) => setName(event.target.value)}
+          />
         </label>
         <label className="text-sm">
           Currents from

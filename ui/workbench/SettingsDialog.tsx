@@ -1,9 +1,9 @@
 "use client";
 import type { Settings } from "@/core/machine/schema";
-import { QuantityInput } from "../kit/QuantityInput";
 import { Dialog } from "../kit/Dialog";
-import { TextInput } from "../kit/TextInput";
 import { Field } from "../kit/Field";
+import { QuantityInput } from "../kit/QuantityInput";
+import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench } from "./context";
 
 const SCHOOL_NOTES: Readonly<Record<Settings["schools"]["fuseLoadFactor"], string>> = {
@@ -18,18 +18,63 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
   const { dispatch } = useDispatch();
   const set = (changes: Partial<Settings>) => dispatch({ type: "setSettings", changes });
   const percent = (key: "dropPowerPercent" | "dropBriefPercent" | "dropLogicPercent", label: string, hint: string) => (
-    <QuantityInput label={label} dimension="percent" min={0.1} max={50} hint={hint} value={settings[key]} onCommit={(value) => (value === undefined ? { ok: true } : set({ [key]: value }))} />
+    <QuantityInput
+      label={label}
+      dimension="percent"
+      min={0.1}
+      max={50}
+      hint={hint}
+      value={settings[key]}
+      onCommit={(value) => (value === undefined ? { ok: true } : set({ [key]: value }))}
+    />
   );
   return (
     <Dialog open onOpenChange={onClose} title="Settings of this machine" wide>
       <div className="grid gap-x-10 md:grid-cols-2">
         <section>
-          <Field label="Name">{() => <TextInput label="Name of the machine" value={machine.name} onCommit={(name) => dispatch({ type: "rename", name })} />}</Field>
+          <Field label="Name">
+            {() => <TextInput label="Name of the machine" value={machine.name} onCommit={(name) => dispatch({ type: "rename", name })} />}
+          </Field>
           <h3 className="mt-3 text-sm font-bold">Surroundings</h3>
-          <QuantityInput label="Air around the wires" dimension="temperature" value={settings.ambientC} hint="At the wires and fuses, on the hottest day." onCommit={(value) => (value === undefined ? { ok: true } : set({ ambientC: value }))} />
-          <QuantityInput label="Loaded wires together" dimension="count" min={1} max={100} value={settings.bundle} hint="Where a wire says nothing else." onCommit={(value) => (value === undefined ? { ok: true } : Number.isInteger(value) ? set({ bundle: value }) : { ok: false, message: "A whole number of wires." })} />
-          <QuantityInput label="Conductor at" dimension="temperature" max={200} value={settings.conductorC} hint="Resistance is taken at this temperature; cold wire would flatter the drop." onCommit={(value) => (value === undefined ? { ok: true } : set({ conductorC: value }))} />
-          <QuantityInput label="One wire end" dimension="resistance" min={1e-5} max={0.1} value={settings.jointOhm} hint="A good crimped lug: 0.1 to 0.3 mΩ, typical." onCommit={(value) => (value === undefined ? { ok: true } : set({ jointOhm: value }))} />
+          <QuantityInput
+            label="Air around the wires"
+            dimension="temperature"
+            value={settings.ambientC}
+            hint="At the wires and fuses, on the hottest day."
+            onCommit={(value) => (value === undefined ? { ok: true } : set({ ambientC: value }))}
+          />
+          <QuantityInput
+            label="Loaded wires together"
+            dimension="count"
+            min={1}
+            max={100}
+            value={settings.bundle}
+            hint="Where a wire says nothing else."
+            onCommit={(value) =>
+              value === undefined
+                ? { ok: true }
+                : Number.isInteger(value)
+                  ? set({ bundle: value })
+                  : { ok: false, message: "A whole number of wires." }
+            }
+          />
+          <QuantityInput
+            label="Conductor at"
+            dimension="temperature"
+            max={200}
+            value={settings.conductorC}
+            hint="Resistance is taken at this temperature; cold wire would flatter the drop."
+            onCommit={(value) => (value === undefined ? { ok: true } : set({ conductorC: value }))}
+          />
+          <QuantityInput
+            label="One wire end"
+            dimension="resistance"
+            min={1e-5}
+            max={0.1}
+            value={settings.jointOhm}
+            hint="A good crimped lug: 0.1 to 0.3 mΩ, typical."
+            onCommit={(value) => (value === undefined ? { ok: true } : set({ jointOhm: value }))}
+          />
         </section>
         <section>
           <h3 className="text-sm font-bold">Drop limits, of the rail's volts</h3>
@@ -39,13 +84,21 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
           <h3 className="mt-3 text-sm font-bold">Schools</h3>
           <Field label="Fuse load factor" hint={SCHOOL_NOTES[settings.schools.fuseLoadFactor]}>
             {(props) => (
-              <select {...props} className="field" value={settings.schools.fuseLoadFactor} onChange={(event) => set({ schools: { fuseLoadFactor: event.target.value === "80 %" ? "80 %" : "75 %" } })}>
+              <select
+                {...props}
+                className="field"
+                value={settings.schools.fuseLoadFactor}
+                onChange={(event) => set({ schools: { fuseLoadFactor: event.target.value === "80 %" ? "80 %" : "75 %" } })}
+              >
                 <option>75 %</option>
                 <option>80 %</option>
               </select>
             )}
           </Field>
-          <p className="mt-2 text-xs text-soft">Continuous wire current follows the handbook's chassis-wiring column, lowered for warm surroundings, wires that run together and conductors in parallel.</p>
+          <p className="mt-2 text-xs text-soft">
+            Continuous wire current follows the handbook's chassis-wiring column, lowered for warm surroundings, wires that run together and
+            conductors in parallel.
+          </p>
         </section>
       </div>
     </Dialog>

@@ -64,7 +64,10 @@ export function TopBar() {
               key={step}
               href={`/m/${id}/${step}`}
               aria-current={current ? "page" : undefined}
-              className={clsx("flex items-center gap-2 border-l border-hair px-4 text-base", current ? "border-b-4 border-b-accent font-bold" : "text-soft hover:text-ink")}
+              className={clsx(
+                "flex items-center gap-2 border-l border-hair px-4 text-base",
+                current ? "border-b-4 border-b-accent font-bold" : "text-soft hover:text-ink",
+              )}
             >
               {label}
               {open > 0 && (
@@ -79,10 +82,22 @@ export function TopBar() {
       </nav>
       <div className="ml-auto flex items-center gap-1 px-3 text-xs whitespace-nowrap text-soft">
         <SaveNote />
-        <button type="button" className={quiet} disabled={!undoStep} title={undoStep ? `Undo: ${undoStep.label}` : undefined} onClick={() => undo()}>
+        <button
+          type="button"
+          className={quiet}
+          disabled={!undoStep}
+          title={undoStep ? `Undo: ${undoStep.label}` : undefined}
+          onClick={() => undo()}
+        >
           Undo
         </button>
-        <button type="button" className={quiet} disabled={!redoStep} title={redoStep ? `Redo: ${redoStep.label}` : undefined} onClick={() => redo()}>
+        <button
+          type="button"
+          className={quiet}
+          disabled={!redoStep}
+          title={redoStep ? `Redo: ${redoStep.label}` : undefined}
+          onClick={() => redo()}
+        >
           Redo
         </button>
         <button type="button" className={quiet} onClick={() => openDialog({ kind: "settings" })}>

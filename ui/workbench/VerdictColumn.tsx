@@ -1,14 +1,17 @@
 "use client";
 import { usePathname, useRouter } from "next/navigation";
+import { toast } from "sonner";
 import type { Verdict } from "@/core/verdicts/types";
 import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench } from "./context";
-import { toast } from "sonner";
 
 const STEP_NAMES: Readonly<Record<string, string>> = { loads: "Loads", sources: "Sources", feeds: "Feeds", returns: "Returns" };
 
 /** The part whose row a verdict is about. */
-function rowOf(verdict: Verdict, wires: readonly { id: string; role: string; pair?: string | undefined; from: { part: string }; to: { part: string } }[]): string | null {
+function rowOf(
+  verdict: Verdict,
+  wires: readonly { id: string; role: string; pair?: string | undefined; from: { part: string }; to: { part: string } }[],
+): string | null {
   if (verdict.subject.kind === "part") return verdict.subject.id;
   const wire = wires.find(({ id }) => id === verdict.subject.id);
   if (!wire) return null;
@@ -42,7 +45,10 @@ export function VerdictColumn() {
   };
 
   return (
-    <aside aria-label="Verdicts" className="no-print w-[300px] shrink-0 overflow-y-auto border-l border-ink px-4 pb-4 max-[1100px]:w-[260px]">
+    <aside
+      aria-label="Verdicts"
+      className="no-print w-[300px] shrink-0 overflow-y-auto border-l border-ink px-4 pb-4 max-[1100px]:w-[260px]"
+    >
       <h2 className="sticky top-0 z-10 border-b border-hair bg-paper pt-3 pb-2 text-base font-bold">
         Verdicts{" "}
         <span className="font-normal text-soft">
@@ -51,14 +57,22 @@ export function VerdictColumn() {
       </h2>
       {verdicts && shown.length === 0 && (
         <p className="py-3 text-sm text-soft">
-          {empty ? "Nothing to judge yet. Add a source and what it feeds." : elsewhere > 0 ? `Nothing here. ${elsewhere} open on other steps.` : "Clear: no rule found anything, and no figure it needs is missing."}
+          {empty
+            ? "Nothing to judge yet. Add a source and what it feeds."
+            : elsewhere > 0
+              ? `Nothing here. ${elsewhere} open on other steps.`
+              : "Clear: no rule found anything, and no figure it needs is missing."}
         </p>
       )}
       <ul>
         {shown.map((verdict) => (
           <li key={verdict.id} className="border-b border-hair py-2.5">
             <SeverityMark severity={verdict.severity} />
-            <button type="button" className="mt-1 block w-full text-left text-sm leading-snug font-bold hover:underline" onClick={() => jump(verdict)}>
+            <button
+              type="button"
+              className="mt-1 block w-full text-left text-sm leading-snug font-bold hover:underline"
+              onClick={() => jump(verdict)}
+            >
               {verdict.headline}
             </button>
             <p className="mt-1 text-xs leading-snug">{verdict.detail}</p>

@@ -8,7 +8,13 @@ import type { Analyst } from "@/state/analyst";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 
 /** Dialogs the frame owns; screens only ask for them. */
-export type DialogRequest = { kind: "add"; under: string | null } | { kind: "remove"; part: string } | { kind: "modes" } | { kind: "settings" } | { kind: "keys" } | null;
+export type DialogRequest =
+  | { kind: "add"; under: string | null }
+  | { kind: "remove"; part: string }
+  | { kind: "modes" }
+  | { kind: "settings" }
+  | { kind: "keys" }
+  | null;
 
 export interface WorkbenchContextValue {
   store: Workbench;
@@ -59,7 +65,11 @@ export function pickFigure(values: ArrayLike<number> | undefined, mode: ModeChoi
 }
 
 /** The same for voltages, where the worst is the lowest of the modes in which the part is live. */
-export function pickLowest(values: ArrayLike<number> | undefined, live: ArrayLike<number> | undefined, mode: ModeChoice): { value: number; mode: number } | null {
+export function pickLowest(
+  values: ArrayLike<number> | undefined,
+  live: ArrayLike<number> | undefined,
+  mode: ModeChoice,
+): { value: number; mode: number } | null {
   if (!values || !live) return null;
   if (mode !== "worst") return live[mode] ? { value: values[mode] as number, mode } : null;
   let best: { value: number; mode: number } | null = null;

@@ -19,11 +19,17 @@ export async function PUT(request: Request, { params }: Context) {
   const parsed = saveSchema.safeParse(body.json);
   if (!parsed.success) return problem(400, "Not readable", "A save names the revision it started from and carries the document.");
   const read = readMachine(parsed.data.document);
-  if (!read.ok) return problem(422, "Not accepted", "The document is not valid. Nothing was changed.", { problems: read.problems.slice(0, 20) });
+  if (!read.ok)
+    return problem(422, "Not accepted", "The document is not valid. Nothing was changed.", { problems: read.problems.slice(0, 20) });
   const result = saveMachine(database(), id, parsed.data.base, read.machine, parsed.data.label);
   if (result.ok) return NextResponse.json({ revision: result.revision });
   if (result.reason === "missing") return notFound();
-  return problem(409, "Edited elsewhere", "This machine was saved from another window since you opened it. Both versions are kept until you choose.", { current: result.current });
+  return problem(
+    409,
+    "Edited elsewhere",
+    "This machine was saved from another window since you opened it. Both versions are kept until you choose.",
+    { current: result.current },
+  );
 }
 
 export async function DELETE(_request: Request, { params }: Context) {

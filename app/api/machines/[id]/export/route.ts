@@ -8,6 +8,9 @@ export async function GET(_request: Request, { params }: { params: Promise<{ id:
   const found = getMachine(database(), (await params).id);
   if (!found) return notFound();
   return new NextResponse(toJson(found.document), {
-    headers: { "Content-Type": "application/json; charset=utf-8", "Content-Disposition": `attachment; filename="${fileStem(found.document.name)}.json"` },
+    headers: {
+      "Content-Type": "application/json; charset=utf-8",
+      "Content-Disposition": `attachment; filename="${fileStem(found.document.name)}.json"`,
+    },
   });
 }
