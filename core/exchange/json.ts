@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { type Machine, machineShape } from "../machine/schema";
 
-/** The machine as the text of an export file. Importing it again gives an identical document. */
+/** The machine as the text of an export file, fields in the schema's order. Importing it again gives an identical file. */
 export function toJson(machine: Machine): string {
-  return `${JSON.stringify(machine, null, 2)}\n`;
+  return `${JSON.stringify(machineShape.parse(machine), null, 2)}\n`;
 }
 
 /** JSON Schema (draft 2020-12) of the document, generated from the Zod schema so that the two cannot differ. */

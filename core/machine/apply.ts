@@ -1,4 +1,4 @@
-import { applyPatches, enablePatches, type Patch, produceWithPatches } from "immer";
+import { applyPatches, current, enablePatches, type Patch, produceWithPatches } from "immer";
 import { checkReferences } from "./check";
 import type { Command, FeedPlan } from "./commands";
 import { freshId } from "./defaults";
@@ -112,7 +112,7 @@ function addMode(draft: Machine, name: string, lastsS: number | null, copyFrom: 
   if (copyFrom === undefined) return;
   for (const part of draft.parts) {
     const cell = part.kind === "load" ? part.cells[copyFrom] : undefined;
-    if (part.kind === "load" && cell) part.cells[id] = structuredClone(cell);
+    if (part.kind === "load" && cell) part.cells[id] = current(cell);
     if (part.kind === "switch" && part.openIn.includes(copyFrom)) part.openIn.push(id);
   }
 }

@@ -4,6 +4,7 @@ import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/circuit";
 import { type Charge, ModeSolver } from "@/core/network/solve";
 import { buildTopology, openKey } from "@/core/network/topology";
+import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "../support/generate";
 import { runNgspice } from "../support/ngspice";
 
@@ -44,6 +45,17 @@ function compareWithNgspice(machine: Machine, mode: number, charge: Charge): { v
 }
 
 describe("operating point against ngspice", () => {
+  it.each(EXAMPLES.map(({ key, make }) => [key, make] as const))("agrees on %s in every mode, planned and low", (_key, make) => {
+    const machine = make();
+    machine.modes.forEach((mode, m) => {
+      for (const charge of ["planned", "low"] as const) {
+        const { volts, amps } = compareWithNgspice(machine, m, charge);
+        expect(volts, mode.name).toBeLessThan(1e-4);
+        expect(amps, mode.name).toBeLessThan(1e-4);
+      }
+    });
+  });
+
   for (let batch = 0; batch < 8; batch++) {
     it(`agrees on 26 random machines, batch ${batch + 1}`, () => {
       for (let k = 0; k < 26; k++) {

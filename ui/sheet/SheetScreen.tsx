@@ -27,6 +27,7 @@ function Table({
   rows: readonly (readonly string[])[];
   numeric?: readonly number[];
 }) {
+  const keyed = rows.map((row, index) => ({ key: `${index}`, row }));
   return (
     <section className="mt-6">
       <h2 className="text-base font-bold">{caption}</h2>
@@ -41,8 +42,8 @@ function Table({
           </tr>
         </thead>
         <tbody>
-          {rows.map((row) => (
-            <tr key={row.join(" ")}>
+          {keyed.map(({ key, row }) => (
+            <tr key={key}>
               {row.map((text, c) => (
                 <td key={head[c]} className={numeric.includes(c) ? "num fig" : "!whitespace-normal"}>
                   {text}

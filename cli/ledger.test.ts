@@ -1,0 +1,57 @@
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, describe, expect, it } from "vitest";
+import { toJson } from "@/core/exchange/json";
+import { EXAMPLES } from "@/demo/index";
+import { simple } from "@/tests/support/small";
+
+const folder = mkdtempSync(join(tmpdir(), "node-ledger-cli-"));
+afterAll(() => rmSync(folder, { recursive: true }));
+
+function file(name: string, text: string): string {
+  const path = join(folder, name);
+  writeFileSync(path, text);
+  return path;
+}
+
+function ledger(...args: string[]) {
+  const run = spawnSync(join("node_modules", ".bin", "tsx"), ["cli/ledger.ts", ...args], { encoding: "utf8" });
+  return { status: run.status, out: run.stdout, err: run.stderr };
+}
+
+describe("ledger", () => {
+  const reed = file("reed.json", toJson(EXAMPLES[0]?.make() ?? simple()));
+  const fine = file("fine.json", toJson(simple()));
+
+  it("prints verdicts and exits 1 only if any says Stop", () => {
+    const bad = ledger("check", reed);
+    expect(bad.status).toBe(1);
+    expect(bad.out).toMatch(/^Stop\s+fuse-over-wire/m);
+    expect(ledger("check", fine).status).toBe(0);
+  });
+
+  it("prints the documented JSON", () => {
+    const report = JSON.parse(ledger("check", reed, "--json").out);
+    expect(Object.keys(report)).toEqual(["machine", "modes", "nodes", "wires", "verdicts"]);
+    expect(Object.keys(report.verdicts[0])).toEqual(["rule", "severity", "subject", "headline", "value", "limit", "unit"]);
+    expect(report.wires).toHaveLength(report.machine.wires);
+  });
+
+  it("exits 2 with the path of the field and what was expected", () => {
+    const wrong = ledger("check", file("wrong.json", toJson(simple()).replace('"14 AWG"', '"14 awgs"')));
+    expect(wrong.status).toBe(2);
+    expect(wrong.err).toContain("wires[1].gauge");
+    expect(wrong.out).toBe("");
+    for (const args of [["check", join(folder, "nowhere.json")], ["frobnicate"], ["export", fine, "--format", "dxf"], []])
+      expect(ledger(...args).status).toBe(2);
+  });
+
+  it("exports netlist, sheet and document", () => {
+    expect(ledger("export", reed, "--format", "spice", "--mode", "cruise").out).toMatch(/^\* Reedcutter, mode Cruise[\s\S]*\.op\n\.end\n$/);
+    expect(ledger("export", reed, "--format", "spice", "--mode", "flying").err).toContain("Cruise");
+    expect(ledger("export", reed, "--format", "markdown").out).toContain("## Cut list");
+    expect(ledger("export", fine, "--format", "json").out).toBe(toJson(simple()));
+  });
+});

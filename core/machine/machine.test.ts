@@ -1,0 +1,191 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { EXAMPLES } from "@/demo/index";
+import { at, must, part, simple } from "@/tests/support/small";
+import { machineJsonSchema, toJson } from "../exchange/json";
+import { applyCommand, hangingOn, replay } from "./apply";
+import type { Command } from "./commands";
+import { newMachine, newPart } from "./defaults";
+import { typical } from "./figure";
+import { placeUnder } from "./placing";
+import { readMachine, readMachineText } from "./read";
+import { buildLedger } from "./tree";
+
+const refused = (command: Command, machine = simple()) => {
+  const result = applyCommand(machine, command);
+  return result.ok ? null : result.message;
+};
+
+describe("reading a document", () => {
+  it("gives back an identical machine from its own export", () => {
+    for (const { make } of EXAMPLES) {
+      const machine = make();
+      const read = readMachineText(toJson(machine));
+      expect(read.ok && read.machine).toEqual(machine);
+      expect(read.ok && toJson(read.machine)).toBe(toJson(machine));
+    }
+  });
+
+  it.each<[string, (json: Record<string, unknown>) => unknown, string]>([
+    ["an unknown field", (json) => ({ ...json, colour: "red" }), "colour"],
+    ["a future version", (json) => ({ ...json, version: 99 }), "version"],
+    ["another format", (json) => ({ ...json, format: "something" }), "format"],
+    ["an empty name", (json) => ({ ...json, name: "  " }), "name"],
+    ["no modes", (json) => ({ ...json, modes: [] }), "modes"],
+    ["a list instead of an object", () => [], "(whole file)"],
+  ])("refuses %s and says where", (_what, change, path) => {
+    const read = readMachine(change(JSON.parse(toJson(simple()))));
+    expect(read.ok ? [] : read.problems.map((problem) => problem.path)).toContain(path);
+  });
+
+  it("names the path of a nested field", () => {
+    const json = JSON.parse(toJson(simple()));
+    json.parts[0].internalOhm.value = -1;
+    json.wires[1].gauge = "13.5 AWG";
+    const first = readMachine(json);
+    expect(first.ok ? [] : first.problems.map((problem) => problem.path)).toEqual(["parts[0].internalOhm.value"]);
+    json.parts[0].internalOhm.value = 0.02;
+    const second = readMachine(json);
+    expect(second.ok ? [] : second.problems.map((problem) => problem.path)).toEqual(["wires[1].gauge"]);
+  });
+
+  it("tells a truncated file from one that is no JSON", () => {
+    const text = toJson(simple());
+    const cut = readMachineText(text.slice(0, text.length / 2));
+    const other = readMachineText("PK\u0003\u0004");
+    expect(cut.ok ? "" : cut.problems[0]?.expected).toContain("complete");
+    expect(other.ok ? "" : other.problems[0]?.expected).not.toContain("complete");
+  });
+
+  it("never throws, whatever it is given", () => {
+    fc.assert(fc.property(fc.anything(), (junk) => void readMachine(junk)));
+    fc.assert(fc.property(fc.string(), (junk) => void readMachineText(junk)));
+  });
+
+  it("publishes a JSON Schema that names the same fields", () => {
+    const schema = machineJsonSchema() as { properties: Record<string, unknown>; required: string[] };
+    expect(Object.keys(schema.properties).sort()).toEqual(Object.keys(simple()).sort());
+  });
+});
+
+describe("commands", () => {
+  it("add a part with its supply and return in one step", () => {
+    const machine = part(simple(), "load", "fan", {}, { from: "main.out", back: "pack.-", wire: { gauge: "18 AWG" } });
+    const [supply, back] = machine.wires.slice(-2);
+    expect(supply).toMatchObject({ role: "supply", from: at("main.out"), to: at("fan.+"), gauge: "18 AWG" });
+    expect(back).toMatchObject({ role: "return", from: at("fan.-"), to: at("pack.-"), pair: supply?.id });
+  });
+
+  it("undo and redo every kind of edit exactly", () => {
+    const commands: Command[] = [
+      { type: "rename", name: "Other" },
+      { type: "setSettings", changes: { ambientC: 45 } },
+      { type: "addPart", part: newPart("load", "p9", "Lamp"), feed: { from: at("main.out"), back: at("pack.-") } },
+      { type: "updatePart", id: "motor", changes: { name: "Motor A", inputMinV: typical(9) } },
+      { type: "removePart", id: "motor" },
+      { type: "removePart", id: "main", moveTo: at("pack.+") },
+      { type: "setFeed", id: "w2", changes: { gauge: "12 AWG", lengthM: undefined } },
+      { type: "setFuse", wireId: "w2", fuse: { family: "blade_regular_32v", ratingA: 10 } },
+      { type: "reland", wireId: "w2", end: "from", at: at("pack.+") },
+      { type: "removeWire", id: "w2" },
+      { type: "addMode", name: "Start", lastsS: 1, copyFrom: "m1" },
+      { type: "updateMode", id: "m1", changes: { name: "Go", lastsS: 5 } },
+      { type: "setCell", loadId: "motor", modeId: "m1", cell: { state: "off" } },
+      {
+        type: "batch",
+        label: "two",
+        commands: [
+          { type: "rename", name: "B" },
+          { type: "setFuse", wireId: "w2", fuse: null },
+        ],
+      },
+    ];
+    for (const command of commands) {
+      const before = simple();
+      const result = applyCommand(before, command);
+      if (!result.ok) throw new Error(`${command.type}: ${result.message}`);
+      expect(replay(result.machine, result.inverse), command.type).toEqual(before);
+      expect(replay(before, result.patches), command.type).toEqual(result.machine);
+    }
+  });
+
+  it("copy, reorder and delete modes with the currents and open switches that belong to them", () => {
+    let machine = part(simple(), "switch", "stop", { openIn: ["m1"] }, { from: "main.out" });
+    machine = must(machine, { type: "addMode", name: "Second", lastsS: null, copyFrom: "m1" });
+    expect(machine.parts.find((each) => each.id === "motor")).toMatchObject({ cells: { m2: { state: "amps", amps: { value: 5 } } } });
+    machine = must(machine, { type: "moveMode", id: "m2", by: -1 });
+    expect(machine.modes.map((mode) => mode.id)).toEqual(["m2", "m1"]);
+    machine = must(machine, { type: "removeMode", id: "m1" });
+    expect(machine.parts.find((each) => each.id === "stop")).toMatchObject({ openIn: ["m2"] });
+    expect(refused({ type: "removeMode", id: "m2" }, machine)).toContain("at least one mode");
+  });
+
+  it("refuse what would break the plan, in words, and change nothing", () => {
+    const machine = simple();
+    const before = structuredClone(machine);
+    const messages = [
+      refused({ type: "reland", wireId: "w2", end: "from", at: at("motor.+") }, machine),
+      refused({ type: "updatePart", id: "motor", changes: { name: "" } }, machine),
+      refused({ type: "updatePart", id: "pack", changes: { openCircuitV: typical(-3) } }, machine),
+      refused({ type: "updatePart", id: "motor", changes: { kind: "pack" } }, machine),
+      refused({ type: "setFeed", id: "w2", changes: { gauge: "fat" } }, machine),
+      refused({ type: "setFuse", wireId: "w2", fuse: { family: "blade_regular_32v", ratingA: 11 } }, machine),
+      refused({ type: "updatePart", id: "gone", changes: { name: "x" } }, machine),
+    ];
+    for (const message of messages) expect(message?.length ?? 0).toBeGreaterThan(15);
+    expect(machine).toEqual(before);
+  });
+
+  it("say what hangs on a part, and move it on request", () => {
+    const machine = simple();
+    expect(hangingOn(machine, "main").map((each) => each.id)).toEqual(["motor"]);
+    expect(refused({ type: "removePart", id: "main" })).toContain("motor");
+    const moved = must(machine, { type: "removePart", id: "main", moveTo: at("pack.+") });
+    expect(moved.wires.find((wire) => wire.to.part === "motor")?.from).toEqual(at("pack.+"));
+    expect(moved.wires.some((wire) => wire.from.part === "main" || wire.to.part === "main")).toBe(false);
+  });
+
+  it("refuse to take away a driver channel that is wired", () => {
+    let machine = part(simple(), "driver", "drive", { channels: 2 }, { from: "main.out", back: "pack.-" });
+    machine = part(machine, "load", "b", {}, { from: "drive.2a", back: "drive.2b" });
+    expect(refused({ type: "updatePart", id: "drive", changes: { channels: 1 } }, machine)).toContain("channel");
+  });
+});
+
+describe("the ledger and where parts may hang", () => {
+  it("indents from source to load and tags rails by order and nominal volts", () => {
+    const machine = EXAMPLES[0]?.make() ?? simple();
+    const ledger = buildLedger(machine);
+    expect(ledger.rails.map((rail) => rail.tag)).toEqual(["A24", "B12", "C6", "D5"]);
+    expect(ledger.rows).toHaveLength(machine.parts.length);
+    for (const row of ledger.rows) {
+      const parent = row.parent === null ? null : ledger.rowOf.get(row.parent);
+      if (parent) expect(row.depth).toBe(parent.depth + 1);
+    }
+  });
+
+  it("shows parts in a loop of feeds once each", () => {
+    let machine = part(newMachine("Loop"), "switch", "a", {});
+    machine = part(machine, "switch", "b", {}, { from: "a.out" });
+    machine = must(machine, {
+      type: "addWire",
+      wire: { role: "supply", from: at("b.out"), to: at("a.in"), parallel: 1, insulation: "pvc80" },
+    });
+    expect(
+      buildLedger(machine)
+        .rows.map((row) => row.part.id)
+        .sort(),
+    ).toEqual(["a", "b"]);
+  });
+
+  it("lands returns on the bar of the same source, motors on a free channel, and new sources on nothing", () => {
+    const machine = EXAMPLES[0]?.make() ?? simple();
+    const place = (id: string | null) => placeUnder(machine, buildLedger(machine), id);
+    expect(place("bar-p1").landings[0]?.at).toEqual(at("bar-n1"));
+    expect(place("buck-5")).toMatchObject({ from: at("buck-5.out+"), landings: [{ at: at("buck-5.out-") }, {}, {}] });
+    expect(place("drive-left").kinds).toEqual([]);
+    expect(place(null).kinds).toEqual(["pack", "supply"]);
+    expect(place("bar-n1")).toMatchObject({ kinds: ["returnBar"], from: null });
+    expect(place("camera").parent?.id).toBe("buck-5");
+  });
+});

@@ -1,0 +1,133 @@
+import { existsSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import Database from "better-sqlite3";
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { EXAMPLES } from "@/demo/index";
+import { simple } from "@/tests/support/small";
+import { type Db, migrate, openDatabase } from "./database";
+import { allowedHost, allowedOrigin, MAX_BODY_BYTES, readJson } from "./http";
+import { createMachine, getMachine, listMachines, removeMachine, restoreMachine, saveMachine } from "./machines";
+import { readCreate } from "./requests";
+
+let folder = "";
+let db: Db;
+
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), "node-ledger-db-"));
+  db = openDatabase(join(folder, "test.db"));
+});
+
+afterEach(() => {
+  db.close();
+  rmSync(folder, { recursive: true });
+});
+
+describe("the database", () => {
+  it("is durable and strict", () => {
+    expect(db.pragma("journal_mode", { simple: true })).toBe("wal");
+    expect(db.pragma("synchronous", { simple: true })).toBe(2);
+    expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
+    expect(() =>
+      db
+        .prepare(
+          "INSERT INTO machine (id, name, document, revision, created_at, updated_at, parts, stops, fixes, watches, asks) VALUES ('a','a','{}','many','','',0,0,0,0,0)",
+        )
+        .run(),
+    ).toThrow();
+  });
+
+  it("copies an older file aside before it migrates, and does nothing when up to date", () => {
+    const path = join(folder, "test.db");
+    migrate(db, path);
+    expect(existsSync(`${path}.before-0001`)).toBe(false);
+    const old = join(folder, "old.db");
+    const raw = new Database(old);
+    raw.pragma("user_version = 0");
+    raw.close();
+    const opened = openDatabase(old);
+    expect(opened.pragma("user_version", { simple: true })).toBeGreaterThan(0);
+    opened.close();
+  });
+});
+
+describe("machines", () => {
+  it("come back as they were stored, with a summary for the list", () => {
+    const machine = EXAMPLES[0]?.make() ?? simple();
+    const { id } = createMachine(db, machine, "Created");
+    expect(getMachine(db, id)).toEqual({ id, revision: 1, document: machine });
+    const [row] = listMachines(db);
+    expect(row).toMatchObject({ name: "Reedcutter", parts: machine.parts.length, mainV: 26.4 });
+    expect((row?.stops ?? 0) + (row?.fixes ?? 0) + (row?.asks ?? 0)).toBeGreaterThan(10);
+    expect(row?.worstA ?? 0).toBeGreaterThan(100);
+  });
+
+  it("refuse a save over a stale revision and give back what is stored", () => {
+    const { id } = createMachine(db, simple(), "Created");
+    const mine = { ...simple(), name: "Mine" };
+    const theirs = { ...simple(), name: "Theirs" };
+    expect(saveMachine(db, id, 1, theirs, "edit")).toEqual({ ok: true, revision: 2 });
+    expect(saveMachine(db, id, 1, mine, "edit")).toMatchObject({
+      ok: false,
+      reason: "conflict",
+      current: { revision: 2, document: { name: "Theirs" } },
+    });
+    expect(getMachine(db, id)?.document.name).toBe("Theirs");
+    expect(saveMachine(db, "nobody", 1, mine, "edit")).toEqual({ ok: false, reason: "missing" });
+  });
+
+  it("keep a history of revisions, not endlessly", () => {
+    const { id } = createMachine(db, simple(), "Created");
+    for (let base = 1; base <= 220; base++) saveMachine(db, id, base, { ...simple(), name: `Rev ${base}` }, "edit");
+    const count = db.prepare("SELECT count(*) AS n, max(revision) AS last FROM revision").get() as { n: number; last: number };
+    expect(count).toEqual({ n: 200, last: 221 });
+  });
+
+  it("can be deleted and brought back", () => {
+    const { id } = createMachine(db, simple(), "Created");
+    expect(removeMachine(db, id)).toBe(true);
+    expect(listMachines(db)).toEqual([]);
+    expect(getMachine(db, id)).toBeNull();
+    expect(removeMachine(db, id)).toBe(false);
+    expect(restoreMachine(db, id)).toBe(true);
+    expect(listMachines(db)).toHaveLength(1);
+  });
+});
+
+describe("requests", () => {
+  it("are accepted from this machine only, and changes only from our own pages", () => {
+    expect(["127.0.0.1:4830", "localhost:4830", "[::1]:4830", "127.0.0.1"].map(allowedHost)).toEqual([true, true, true, true]);
+    expect(["evil.example", "127.0.0.1.evil.example", "", null].map(allowedHost)).toEqual([false, false, false, false]);
+    expect(allowedOrigin("http://127.0.0.1:4830", "127.0.0.1:4830")).toBe(true);
+    expect(allowedOrigin(null, "127.0.0.1:4830")).toBe(true);
+    expect(["http://evil.example", "null", "http://127.0.0.1:9"].map((origin) => allowedOrigin(origin, "127.0.0.1:4830"))).toEqual([
+      false,
+      false,
+      false,
+    ]);
+  });
+
+  it("are cut off above the size limit even when no length is stated", async () => {
+    let sent = 0;
+    const endless = new ReadableStream<Uint8Array>({
+      pull(controller) {
+        sent += 1 << 20;
+        controller.enqueue(new Uint8Array(1 << 20));
+      },
+    });
+    const request = new Request("http://127.0.0.1/", { method: "POST", body: endless, duplex: "half" } as RequestInit);
+    const body = await readJson(request);
+    expect(body.ok ? 0 : body.response.status).toBe(413);
+    expect(sent).toBeLessThan(MAX_BODY_BYTES * 2);
+  });
+
+  it("answer broken JSON and broken machines with where it broke", async () => {
+    const body = await readJson(new Request("http://127.0.0.1/", { method: "POST", body: '{"kind":' }));
+    expect(body.ok ? 0 : body.response.status).toBe(400);
+    expect(readCreate({ kind: "blank", name: " " })).toMatchObject({ ok: false });
+    expect(readCreate({ kind: "example", key: "none" })).toMatchObject({ ok: false });
+    const broken = readCreate({ kind: "import", document: { ...simple(), modes: [] } });
+    expect(broken.ok ? [] : broken.problems?.map((problem) => problem.path)).toEqual(["modes"]);
+    expect(readCreate({ kind: "import", document: simple() })).toMatchObject({ ok: true, machine: { name: "Small" } });
+  });
+});

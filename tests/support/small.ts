@@ -1,0 +1,77 @@
+import { applyCommand } from "@/core/machine/apply";
+import type { Command } from "@/core/machine/commands";
+import { newMachine, newPart } from "@/core/machine/defaults";
+import { typical } from "@/core/machine/figure";
+import type { Machine, PartKind, PartOf, TerminalRef, Wire } from "@/core/machine/schema";
+
+export function at(text: string): TerminalRef {
+  const [part = "", terminal = "bar"] = text.split(".");
+  return { part, terminal };
+}
+
+export function must(machine: Machine, command: Command): Machine {
+  const result = applyCommand(machine, command);
+  if (!result.ok) throw new Error(result.message);
+  return result.machine;
+}
+
+export function part<K extends PartKind>(
+  machine: Machine,
+  kind: K,
+  id: string,
+  over: Partial<Omit<PartOf<K>, "id" | "name" | "kind">>,
+  feed?: { from?: string; back?: string; wire?: Partial<Wire> },
+): Machine {
+  return must(machine, {
+    type: "addPart",
+    part: newPart(kind, id, id, over),
+    ...(feed
+      ? { feed: { ...(feed.from ? { from: at(feed.from) } : {}), ...(feed.back ? { back: at(feed.back) } : {}), wire: feed.wire ?? {} } }
+      : {}),
+  });
+}
+
+export interface Simple {
+  amps?: number;
+  gauge?: string;
+  metres?: number;
+  behaviour?: "current" | "resistance" | "power";
+  fuse?: Wire["fuse"];
+  internalOhm?: number;
+  bundle?: number;
+}
+
+/** Pack, fuse close to it, and one load on its own feed: the smallest machine that every rule can judge. */
+export function simple({
+  amps = 5,
+  gauge = "14 AWG",
+  metres = 1,
+  behaviour = "current",
+  fuse,
+  internalOhm = 0.02,
+  bundle = 1,
+}: Simple = {}): Machine {
+  let machine = newMachine("Small");
+  machine = part(machine, "pack", "pack", {
+    openCircuitV: typical(12),
+    fullV: typical(14.6),
+    lowV: typical(11.6),
+    internalOhm: typical(internalOhm),
+    continuousA: typical(60),
+    peakA: typical(90),
+  });
+  machine = part(
+    machine,
+    "fuse",
+    "main",
+    { fuse: fuse ?? { family: "blade_regular_32v", ratingA: 20 } },
+    { from: "pack.+", wire: { gauge: "10 AWG", lengthM: typical(0.1) } },
+  );
+  return part(
+    machine,
+    "load",
+    "motor",
+    { behaviour, nominalV: typical(12), cells: { m1: { state: "amps", amps: typical(amps) } } },
+    { from: "main.out", back: "pack.-", wire: { gauge, lengthM: typical(metres), bundle } },
+  );
+}
