@@ -1,4 +1,5 @@
 import { type Exposure, returnExposure, supplyExposure } from "../fuses/protection";
+import { groupBy } from "../machine/group";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { inputTerminals, isConsumer, isSource } from "../machine/terminals";
 import { buildLedger, type Ledger, railOrigin } from "../machine/tree";
@@ -20,23 +21,37 @@ export interface Figures {
   parts: Record<string, PartFigures>;
   partOf: ReadonlyMap<string, Part>;
   wireOf: ReadonlyMap<string, Wire>;
+  /** Conductors that return for a supply wire, by its id. */
+  returnsOf: ReadonlyMap<string, readonly Wire[]>;
+  /** Wires by what limits a fault on them: "wire w3", "part main-fuse", "source buck-5". */
+  guardedBy: ReadonlyMap<string, readonly Wire[]>;
 }
 
 const NOTHING: Worst = { amps: 0, mode: 0, low: false };
 
-/** Largest current over modes and both charges; `continuousOnly` leaves out modes that last a stated time. */
-function worstOf(solved: Solved, at: (point: OperatingPoint) => number, continuousOnly: boolean): Worst {
+/** The two worst currents of one series of per-mode figures, at the planned and at the lowest charge. */
+interface Worsts {
+  worst: Worst;
+  worstContinuous: Worst;
+}
+
+/** Reads the worst over all modes and over those without a time limit; `at(point)` is the current of the element, A. */
+function worstsOf(solved: Solved, at: (point: OperatingPoint) => number): Worsts {
+  const { machine, planned, low } = solved;
   let worst = NOTHING;
-  const look = (points: readonly OperatingPoint[], low: boolean) => {
-    points.forEach((point, mode) => {
-      if (point.status !== "solved" || (continuousOnly && solved.machine.modes[mode]?.lastsS !== null)) return;
+  let worstContinuous = NOTHING;
+  const runs = low === planned ? 1 : 2;
+  for (let run = 0; run < runs; run++) {
+    const points = run === 0 ? planned : low;
+    for (let mode = 0; mode < points.length; mode++) {
+      const point = points[mode] as OperatingPoint;
+      if (point.status !== "solved") continue;
       const amps = Math.abs(at(point));
-      if (amps > worst.amps) worst = { amps, mode, low };
-    });
-  };
-  look(solved.planned, false);
-  if (solved.low !== solved.planned) look(solved.low, true);
-  return worst;
+      if (amps > worst.amps) worst = { amps, mode, low: run === 1 };
+      if (amps > worstContinuous.amps && machine.modes[mode]?.lastsS === null) worstContinuous = { amps, mode, low: run === 1 };
+    }
+  }
+  return { worst, worstContinuous };
 }
 
 function wireFigures(solved: Solved, wire: Wire, branch: number, exposure: Exposure | null): WireFigures {
@@ -56,8 +71,7 @@ function wireFigures(solved: Solved, wire: Wire, branch: number, exposure: Expos
     dropV[m] = Math.abs(current) * (runOhm + inline);
     heatW[m] = current * current * runOhm;
   }
-  const worst = worstOf(solved, (point) => point.branchA[branch] as number, false);
-  const worstContinuous = worstOf(solved, (point) => point.branchA[branch] as number, true);
+  const { worst, worstContinuous } = worstsOf(solved, (point) => point.branchA[branch] as number);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   const insulation = insulationById(wire.insulation);
   const ampacity =
@@ -243,8 +257,7 @@ function partFigures(
     offsetV,
     atLeast,
     outA,
-    worst: worstOf(solved, ampsAt, false),
-    worstContinuous: worstOf(solved, ampsAt, true),
+    ...worstsOf(solved, ampsAt),
   };
 }
 
@@ -307,5 +320,10 @@ export function computeFigures(solved: Solved): Figures {
       balanceW: powerBalance(solved, m),
     };
   });
-  return { solved, machine, ledger, modes, wires, parts, partOf, wireOf };
+  const returnsOf = groupBy(machine.wires, (wire) => wire.pair);
+  const guardedBy = groupBy(machine.wires, (wire) => {
+    const by = wires[wire.id]?.exposure?.by;
+    return by ? `${by.kind} ${by.id}` : undefined;
+  });
+  return { solved, machine, ledger, modes, wires, parts, partOf, wireOf, returnsOf, guardedBy };
 }

@@ -1,3 +1,4 @@
+import { groupBy } from "./group";
 import type { Machine, Part, Wire } from "./schema";
 import { inputTerminals, isSource } from "./terminals";
 
@@ -59,7 +60,9 @@ export function buildLedger(machine: Machine): Ledger {
     const parent = feed ? feed.from.part : (back?.to.part ?? null);
     if (feed) used.add(feed.id);
     if (back) used.add(back.id);
-    if (parent !== null) children.set(parent, [...(children.get(parent) ?? []), part]);
+    const siblings = parent === null ? undefined : children.get(parent);
+    if (siblings) siblings.push(part);
+    else if (parent !== null) children.set(parent, [part]);
   }
 
   const visit = (part: Part, depth: number, rail: Rail | null, parent: string | null) => {
@@ -95,12 +98,10 @@ export function buildLedger(machine: Machine): Ledger {
  */
 function feedsOf(machine: Machine): { part: Part; feed: Wire | null; back: Wire | null }[] {
   const into = new Map<string, Wire>();
-  const outOf = new Map<string, Wire[]>();
+  const outOf = groupBy(machine.wires, (wire) => `${wire.from.part} ${wire.from.terminal}`);
   for (const wire of machine.wires) {
     const toKey = `${wire.to.part} ${wire.to.terminal}`;
     if (wire.role !== "return" && !into.has(toKey)) into.set(toKey, wire);
-    const fromKey = `${wire.from.part} ${wire.from.terminal}`;
-    outOf.set(fromKey, [...(outOf.get(fromKey) ?? []), wire]);
   }
   return machine.parts.map((part) => {
     const input = inputTerminals(part);

@@ -21,6 +21,8 @@ export interface OperatingPoint {
 
 const MAX_ITERATIONS = 80;
 const TOLERANCE_V = 1e-11;
+/** Change per iteration in V below which the last factor is good enough to finish with. */
+const KEEP_FACTOR_V = 2e-3;
 
 function addConductance(values: Float64Array, stamp: Stamp, siemens: number): void {
   if (stamp.aa >= 0) values[stamp.aa] = (values[stamp.aa] as number) + siemens;
@@ -44,6 +46,8 @@ export class ModeSolver {
   private readonly rhs: Float64Array;
   private readonly x: Float64Array;
   private readonly next: Float64Array;
+  private readonly loadSlope: Float64Array;
+  private readonly converterSlope: Float64Array;
   private readonly noLoadSolved: boolean;
 
   constructor(
@@ -61,6 +65,8 @@ export class ModeSolver {
     this.rhs = new Float64Array(n);
     this.x = new Float64Array(n);
     this.next = new Float64Array(n);
+    this.loadSlope = new Float64Array(circuit.loads.length);
+    this.converterSlope = new Float64Array(circuit.converters.length);
 
     circuit.branches.forEach((branch, i) => {
       const stamp = topology.branches[i];
@@ -128,36 +134,52 @@ export class ModeSolver {
     });
 
     x.set(this.noLoad);
+    let refactor = true;
     for (let iteration = 1; iteration <= MAX_ITERATIONS; iteration++) {
-      solver.values.set(modeValues);
+      if (refactor) solver.values.set(modeValues);
       rhs.set(modeRhs);
       for (let i = 0; i < circuit.loads.length; i++) {
         const load = circuit.loads[i];
         const stamp = topology.loads[i];
         if (!load || !stamp || load.behaviour !== "power") continue;
-        if (!this.linearise(stamp, (load.draw[mode] as number) * load.nominalV, x)) return this.result("collapsed", iteration, mode, x);
+        if (!this.linearise(stamp, (load.draw[mode] as number) * load.nominalV, x, this.loadSlope, i, refactor)) {
+          return this.result("collapsed", iteration, mode, x);
+        }
       }
       for (let c = 0; c < circuit.converters.length; c++) {
         const stamp = topology.converters[c];
-        if (stamp && !this.linearise(stamp, this.inputPower(c, x), x)) return this.result("collapsed", iteration, mode, x);
+        if (stamp && !this.linearise(stamp, this.inputPower(c, x), x, this.converterSlope, c, refactor)) {
+          return this.result("collapsed", iteration, mode, x);
+        }
       }
-      if (!solver.factor()) return this.result("collapsed", iteration, mode, x);
+      if (refactor && !solver.factor()) return this.result("collapsed", iteration, mode, x);
       solver.solve(rhs, next);
       let change = 0;
       for (let i = 0; i < next.length; i++) change = Math.max(change, Math.abs((next[i] as number) - (x[i] as number)));
       [x, next] = [next, x];
       if (change < TOLERANCE_V) return this.result("solved", iteration, mode, x);
+      // Close to the solution the slopes hardly move: keeping the factor costs an extra cheap solve and saves a factorisation.
+      refactor = change > KEEP_FACTOR_V;
     }
     return this.result("collapsed", MAX_ITERATIONS, mode, x);
   }
 
-  /** I = P/V about the present V: a negative conductance and a constant draw. False when V leaves no power to take. */
-  private linearise(stamp: Stamp, watts: number, x: Float64Array): boolean {
-    if (watts === 0) return true;
+  /**
+   * I = P/V about the present V: a negative conductance (kept while the factor is kept) and a constant draw that makes
+   * the current exact at V. False when V leaves no power to take.
+   */
+  private linearise(stamp: Stamp, watts: number, x: Float64Array, slopes: Float64Array, index: number, refactor: boolean): boolean {
+    if (watts === 0) {
+      if (refactor) slopes[index] = 0;
+      return true;
+    }
     const v = this.across(x, stamp);
     if (!(v > 0)) return false;
-    addConductance(this.topology.solver.values, stamp, -watts / (v * v));
-    addDraw(this.rhs, stamp, (2 * watts) / v);
+    if (refactor) {
+      slopes[index] = watts / (v * v);
+      addConductance(this.topology.solver.values, stamp, -watts / (v * v));
+    }
+    addDraw(this.rhs, stamp, watts / v + (slopes[index] as number) * v);
     return true;
   }
 

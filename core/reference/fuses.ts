@@ -58,6 +58,13 @@ const RATINGS = new Map(
   ]),
 );
 
+const MAX_V = new Map(FUSE_FAMILY_IDS.map((family) => [family, ROWS.find((row) => row.family === family)?.maxV ?? 0]));
+
+/** Highest DC voltage a family may break, V. */
+export function familyMaxV(family: FuseFamilyId): number {
+  return MAX_V.get(family) ?? 0;
+}
+
 export function fuseRow(family: FuseFamilyId, ratingA: number): FuseRow | undefined {
   return byKey.get(`${family} ${ratingA}`);
 }

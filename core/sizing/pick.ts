@@ -1,5 +1,5 @@
 import type { FuseRef, Settings, Wire } from "../machine/schema";
-import { FUSE_FAMILY_IDS, type FuseFamilyId, fuseRow, ratingsOf } from "../reference/fuses";
+import { FUSE_FAMILY_IDS, type FuseFamilyId, familyMaxV, ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { chassisAmpacity } from "../wires/ampacity";
@@ -17,16 +17,13 @@ export function thinnest(wire: Wire, fits: (gauge: Gauge) => boolean): Gauge | n
   return usualSizes(system).find(fits) ?? null;
 }
 
+/** Families usual for a new fuse, before the rest. */
+const USUAL_FIRST: readonly FuseFamilyId[] = ["blade_regular_32v", "blade_regular_58v", ...FUSE_FAMILY_IDS];
+
 /** Families that may replace one another for a bus of `maxV`, the present one first. */
-function familiesFor(maxV: number, present: FuseFamilyId | null): FuseFamilyId[] {
-  const order = present
-    ? [present, ...FUSE_FAMILY_IDS.filter((id) => id !== present)]
-    : ["blade_regular_32v" as const, "blade_regular_58v" as const, ...FUSE_FAMILY_IDS];
-  return order.filter((family) => {
-    const first = ratingsOf(family)[0];
-    const row = first === undefined ? undefined : fuseRow(family, first);
-    return row !== undefined && row.maxV >= maxV;
-  });
+function* familiesFor(maxV: number, present: FuseFamilyId | null): Generator<FuseFamilyId> {
+  if (present && familyMaxV(present) >= maxV) yield present;
+  for (const family of present ? FUSE_FAMILY_IDS : USUAL_FIRST) if (family !== present && familyMaxV(family) >= maxV) yield family;
 }
 
 /** The smallest fuse between two currents that a bus of `maxV` allows; null when no family makes one. */

@@ -97,7 +97,7 @@ function largestDrop(figures: Figures, partId: string, mode: number): { wire: Wi
 function thicker(figures: Figures, culprit: Wire, mode: number, saveV: number): Remedy[] {
   const { settings } = figures.machine;
   const feed = culprit.pair === undefined ? culprit : (figures.wireOf.get(culprit.pair) ?? culprit);
-  const own = figures.machine.wires.filter((wire) => wire.id === feed.id || wire.pair === feed.id);
+  const own = [feed, ...(figures.returnsOf.get(feed.id) ?? [])];
   const at = (wire: Wire, ohmPerKm: number) =>
     Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0) *
     runResistance(ohmPerKm, wire.lengthM?.value ?? 0, Math.max(settings.conductorC, settings.ambientC), settings.jointOhm, wire.parallel);

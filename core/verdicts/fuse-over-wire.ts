@@ -15,24 +15,25 @@ export const title = "Fuse larger than its wire allows";
  * protects by its own limit, where that is known.
  */
 export function evaluate(figures: Figures): Verdict[] {
-  const verdicts: Verdict[] = [];
+  const said = new Map<string, Verdict>();
+  const push = (verdict: Verdict) => said.set(verdict.id, verdict);
   const asked = new Set<string>();
   for (const wire of figures.machine.wires) {
     const figure = figures.wires[wire.id];
     const exposure = figure?.exposure;
     if (!figure?.ampacity || !exposure || !Number.isFinite(exposure.limitA)) continue;
     if (exposure.unknown && exposure.by?.kind === "source") {
-      if (!asked.has(exposure.by.id)) verdicts.push(askLimit(figures, exposure.by.id));
+      if (!asked.has(exposure.by.id)) push(askLimit(figures, exposure.by.id));
       asked.add(exposure.by.id);
       continue;
     }
     const { limitA } = figure.ampacity;
     if (exposure.limitA <= limitA) continue;
-    if (joinsFeed(verdicts, figures, wire, `${id}:${wire.id}`)) continue;
+    if (joinsFeed(said, figures, wire, `${id}:${wire.id}`)) continue;
     const bySource = exposure.by?.kind === "source";
     const returning = wire.role === "return" || wire.pair !== undefined;
     const guard = bySource ? partName(figures, exposure.by?.id ?? "") : `the ${exposure.limitA} A fuse`;
-    verdicts.push({
+    push({
       id: `${id}:${wire.id}`,
       rule: id,
       severity: "stop",
@@ -50,7 +51,7 @@ export function evaluate(figures: Figures): Verdict[] {
       remedies: remedies(figures, wire, exposure, limitA),
     });
   }
-  return verdicts;
+  return [...said.values()];
 }
 
 function where(figures: Figures, exposure: Exposure, wire: Wire): string {

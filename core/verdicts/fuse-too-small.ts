@@ -77,12 +77,9 @@ function holdsFor(figures: Figures, site: FuseSite, amps: number, lastsS: number
 
 /** A larger fuse where every wire it guards may carry it; else the same together with the wire size that may. */
 function larger(figures: Figures, site: FuseSite, neededA: number): Remedy[] {
-  const { settings, wires } = figures.machine;
+  const { settings } = figures.machine;
   const maxV = railMaxV(figures, figures.partOf.get(site.partId));
-  const guarded = wires.filter((wire) => {
-    const by = figures.wires[wire.id]?.exposure?.by;
-    return by?.kind === site.subject.kind && by.id === site.subject.id;
-  });
+  const guarded = figures.guardedBy.get(`${site.subject.kind} ${site.subject.id}`) ?? [];
   const roomA = Math.min(...guarded.map((wire) => figures.wires[wire.id]?.ampacity?.limitA ?? 0));
   const fuse = smallestFuse(neededA, roomA, maxV, site.fuse.family);
   if (fuse) return [{ label: `Raise it to ${fuse.ratingA} A`, command: site.change(fuse) }];

@@ -76,11 +76,11 @@ export function conditions(figures: Figures, wire: Wire): string {
 }
 
 /** A feed's return of the same size says nothing its supply wire has not said: it joins that verdict instead of repeating it. */
-export function joinsFeed(verdicts: readonly Verdict[], figures: Figures, wire: Wire, ruleId: string): boolean {
+export function joinsFeed(said: ReadonlyMap<string, Verdict>, figures: Figures, wire: Wire, ruleId: string): boolean {
   const feed = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
   if (!feed || feed.gauge !== wire.gauge || feed.bundle !== wire.bundle || feed.parallel !== wire.parallel) return false;
-  const said = verdicts.find((verdict) => verdict.id === ruleId.replace(wire.id, feed.id));
-  if (!said) return false;
-  said.also = [...(said.also ?? []), wire.id];
+  const earlier = said.get(ruleId.replace(wire.id, feed.id));
+  if (!earlier) return false;
+  earlier.also = [...(earlier.also ?? []), wire.id];
   return true;
 }

@@ -16,7 +16,8 @@ const WATCH_FROM = 0.9;
 
 /** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
 export function evaluate(figures: Figures): Verdict[] {
-  const verdicts: Verdict[] = [];
+  const said = new Map<string, Verdict>();
+  const push = (verdict: Verdict) => said.set(verdict.id, verdict);
   const { settings } = figures.machine;
   for (const [index, wire] of figures.machine.wires.entries()) {
     const figure = figures.wires[wire.id];
@@ -38,12 +39,12 @@ export function evaluate(figures: Figures): Verdict[] {
         : [];
     };
 
-    if (ratio >= WATCH_FROM && !joinsFeed(verdicts, figures, wire, `${id}:${wire.id}`)) {
+    if (ratio >= WATCH_FROM && !joinsFeed(said, figures, wire, `${id}:${wire.id}`)) {
       const hot = conductorTemperature(worst.amps, limitA, settings.ambientC, maxC);
       const destroys = insulation.shortCircuitC ?? 160;
       const severity: Severity = ratio <= 1 ? "watch" : hot >= destroys ? "stop" : "fix";
       const amps = say(worst.amps, "current", "up");
-      verdicts.push({
+      push({
         ...base,
         id: `${id}:${wire.id}`,
         severity,
@@ -62,8 +63,8 @@ export function evaluate(figures: Figures): Verdict[] {
         remedies: remedies(),
       });
     }
-    if (brief && !joinsFeed(verdicts, figures, wire, `${id}:${wire.id}:brief`)) {
-      verdicts.push({
+    if (brief && !joinsFeed(said, figures, wire, `${id}:${wire.id}:brief`)) {
+      push({
         ...base,
         id: `${id}:${wire.id}:brief`,
         severity: "fix",
@@ -74,7 +75,7 @@ export function evaluate(figures: Figures): Verdict[] {
       });
     }
   }
-  return verdicts;
+  return [...said.values()];
 }
 
 interface Brief {

@@ -114,7 +114,7 @@ describe("continuous current, handbook chassis school", () => {
   it("lowers for warm air as NEC Table 310.15(B)(1) and IEC 60204-1 do, and never credits cold air", () => {
     near(ambientFactor(90, 30, 50), 0.8165, 1e-3);
     near(ambientFactor(105, 30, 50), 0.8563, 1e-3);
-    near(ambientFactor(70, 40, 55), 0.7071, 1e-3);
+    near(ambientFactor(70, 40, 55), Math.SQRT1_2, 1e-3);
     expect(at25("14 AWG", 1, 0)).toBe(32);
     expect(at25("14 AWG", 1, 80)).toBe(0);
     expect(at25("14 AWG", 1, 95)).toBe(0);
