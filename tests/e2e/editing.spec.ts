@@ -6,7 +6,6 @@ test("a machine is made from blank by keyboard alone", async ({ page, app }) => 
   await page.keyboard.press("Enter");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("alert").filter({ hasText: "name" })).toBeVisible();
-  await page.getByRole("textbox", { name: "Name" }).focus();
   await page.keyboard.type("Test barge");
   await page.keyboard.press("Enter");
   await page.waitForURL(/feeds/);

@@ -35,11 +35,11 @@ test("dialogs are accessible and close with Escape", async ({ page, app }) => {
 
 test("every figure is for the chosen mode, and Worst is the largest", async ({ page, app }) => {
   await openMachine(page, app, "Reedcutter", "feeds");
-  const amps = () =>
-    page
+  const amps = async () =>
+    (await page
       .locator('tr[data-row="drive-cutter"]')
       .getByRole("button", { name: /^Amps to Cutter driver/ })
-      .textContent();
+      .textContent()) ?? "";
   const strip = page.getByRole("region", { name: "Modes" });
   await strip.getByRole("button", { name: /^Cruise/ }).click();
   const cruise = await amps();

@@ -65,8 +65,11 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   };
   const onInputKey = (event: KeyboardEvent) => {
     event.stopPropagation();
-    if (event.key === "Enter") finish(true);
-    else if (event.key === "Escape") close(true);
+    if (event.key === "Enter") {
+      // Else the browser clicks the button that gets the focus back, and the editor opens again.
+      event.preventDefault();
+      finish(true);
+    } else if (event.key === "Escape") close(true);
   };
 
   if (!editing) {

@@ -20,6 +20,13 @@ export function Dialog({ open, onOpenChange, title, description, children, wide 
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
         <RadixDialog.Content
           className={`fixed left-1/2 top-[8vh] z-50 max-h-[84vh] -translate-x-1/2 overflow-auto border-2 border-ink bg-sheet p-5 ${wide ? "w-[min(860px,94vw)]" : "w-[min(560px,94vw)]"}`}
+          onOpenAutoFocus={(event) => {
+            // The first thing to fill in, not the close button.
+            const field = (event.currentTarget as HTMLElement).querySelector<HTMLElement>("form input:not([type=hidden]), form select");
+            if (!field) return;
+            event.preventDefault();
+            field.focus();
+          }}
           {...(description ? {} : { "aria-describedby": undefined })}
         >
           <div className="flex items-start justify-between gap-4">

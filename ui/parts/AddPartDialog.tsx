@@ -113,7 +113,16 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
       {placing.kinds.length === 0 ? (
         <p className="text-sm">All channels of {placing.parent?.name} are taken. Give it more channels, or select another part first.</p>
       ) : (
-        <form onSubmit={submit} noValidate>
+        <form
+          onSubmit={submit}
+          noValidate
+          onKeyDown={(event) => {
+            // Enter adds the part from any field; a list opens with Space or an arrow.
+            if (event.key !== "Enter" || !(event.target instanceof HTMLSelectElement)) return;
+            event.preventDefault();
+            event.currentTarget.requestSubmit();
+          }}
+        >
           <Field label="Kind">
             {(props) => (
               <select {...props} className="field" value={choice} onChange={(event) => setWanted(event.target.value as Choice)}>

@@ -46,13 +46,15 @@ export function VerdictColumn() {
 
   return (
     <aside
+      data-ready={verdicts ? "yes" : "no"}
       aria-label="Verdicts"
       className="no-print w-[300px] shrink-0 overflow-y-auto border-l border-ink px-4 pb-4 max-[1100px]:w-[260px]"
     >
       <h2 className="sticky top-0 z-10 border-b border-hair bg-paper pt-3 pb-2 text-base font-bold">
         Verdicts{" "}
         <span className="font-normal text-soft">
-          {all ? "for the machine" : `for ${STEP_NAMES[step] ?? "this step"}`}, {shown.length} open
+          {all ? "for the machine" : `for ${STEP_NAMES[step] ?? "this step"}`}
+          {verdicts ? `, ${shown.length} open` : ", working them out…"}
         </span>
       </h2>
       {verdicts && shown.length === 0 && (

@@ -1,0 +1,79 @@
+// npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
+import { spawn } from "node:child_process";
+import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium } from "@playwright/test";
+import { build, freePort, install, ROOT, run } from "./setup.mjs";
+
+install();
+build();
+const folder = mkdtempSync(join(tmpdir(), "node-ledger-shots-"));
+const database = join(folder, "demo.db");
+run("node_modules/.bin/tsx", ["scripts/seed-demo.ts", database]);
+const port = await freePort(4870);
+const url = `http://127.0.0.1:${port}`;
+const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
+  cwd: ROOT,
+  stdio: "ignore",
+  env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: database },
+});
+let machines = [];
+for (let tries = 0; tries < 100 && machines.length === 0; tries++) {
+  machines = await fetch(`${url}/api/machines`)
+    .then((answer) => answer.json())
+    .catch(() => []);
+  await new Promise((resolve) => setTimeout(resolve, 150));
+}
+const id = machines.find((each) => each.name === "Reedcutter").id;
+
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+  ],
+});
+const out = "docs/screenshots";
+mkdirSync(out, { recursive: true });
+
+async function shoot(name, path, { theme = "light", act } = {}) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
+  await page.addInitScript((value) => localStorage.setItem("theme", value), theme);
+  await page.goto(url + path);
+  if (path !== "/") await page.getByRole("complementary", { name: "Verdicts" }).getByText("open").first().waitFor();
+  await page.waitForTimeout(400);
+  await act?.(page);
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: join(out, `${name}.png`) });
+  await page.close();
+}
+
+const choose = (row) => (page) => page.locator(`tr[data-row="${row}"] button`).first().click();
+await shoot("machines", "/");
+await shoot("loads", `/m/${id}/loads`, { act: choose("rudder-left") });
+await shoot("sources", `/m/${id}/sources`);
+await shoot("feeds", `/m/${id}/feeds`, { act: choose("drive-cutter") });
+await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: choose("drive-cutter") });
+await shoot("returns", `/m/${id}/returns`, { act: choose("bar-n2") });
+await shoot("sheet", `/m/${id}/sheet`);
+await shoot("working", `/m/${id}/feeds`, {
+  act: async (page) => {
+    await choose("drive-cutter")(page);
+    await page.getByRole("button", { name: /^May carry for good/ }).click();
+  },
+});
+await shoot("add-part", `/m/${id}/feeds`, {
+  act: async (page) => {
+    await choose("bar-p1")(page);
+    await page.keyboard.press("a");
+  },
+});
+await browser.close();
+server.kill();
+rmSync(folder, { recursive: true });
