@@ -1,8 +1,8 @@
 import { terminalsOf } from "../machine/terminals";
-import { wireName } from "../verdicts/helpers";
 import type { Figures } from "./figures";
 
 export interface AccountLine {
+  /** The part at the other end. */
   label: string;
   amps: number;
 }
@@ -36,17 +36,17 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
   const returns: AccountLine[] = [];
   figures.machine.wires.forEach((wire, i) => {
     const amps = point?.branchA[i] ?? 0;
-    for (const [end, sign] of [
-      [wire.to, 1],
-      [wire.from, -1],
-    ] as const) {
+    const ends = [
+      { end: wire.to, other: wire.from, sign: 1 },
+      { end: wire.from, other: wire.to, sign: -1 },
+    ];
+    for (const { end, other, sign } of ends) {
       if (end.part !== partId) continue;
       const flow = sign * amps;
-      const label = wireName(figures, wire);
+      const label = figures.partOf.get(other.part)?.name ?? "?";
       const bridgeBack = part.kind === "driver" && /^\db$/.test(end.terminal);
-      if ((minus(end.terminal) || bridgeBack) && !isReturnBar) {
-        if (!bridgeBack) returns.push({ label, amps: -flow });
-      } else if (part.kind === "converter" && end.terminal === "out+") continue;
+      if (bridgeBack || (part.kind === "converter" && end.terminal === "out+")) continue;
+      if (minus(end.terminal) && !isReturnBar) returns.push({ label, amps: -flow });
       else if (flow >= 0) arrives.push({ label, amps: flow });
       else leaves.push({ label, amps: -flow });
     }
@@ -57,7 +57,7 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
   if (part.kind === "driver") own = point?.loadA[circuit.loads.findIndex((load) => load.id === part.id)] ?? 0;
   if (part.kind === "pack" || part.kind === "supply") {
     const given = figure.amps[mode] ?? 0;
-    arrives.push({ label: "given by its cells or converter", amps: given });
+    arrives.push({ label: part.kind === "pack" ? "its cells" : "the supply", amps: given });
   }
   return { arrives, leaves, own, balance: sum(arrives) - sum(leaves) - own, returns };
 }

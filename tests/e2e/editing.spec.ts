@@ -88,7 +88,7 @@ test("a machine is made from blank by keyboard alone", async ({ page, app }) => 
   await page.keyboard.type("4W");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: /Board in Running/ })).toContainText("0.80");
-  await expect(page.getByRole("region", { name: "Modes" })).toContainText("9.0");
+  await expect(page.getByRole("region", { name: "Modes" })).toContainText("8.93");
 });
 
 test("a remedy applies in one action, is undone and redone, and outlives a reload", async ({ page, app }) => {

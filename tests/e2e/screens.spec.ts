@@ -73,7 +73,7 @@ test("the account of a node balances", async ({ page, app }) => {
   await openMachine(page, app, "Reedcutter", "feeds");
   await page.locator('tr[data-row="bar-p1"] button').first().click();
   const account = page.getByRole("region", { name: "Bar P1, account" });
-  await expect(account).toContainText("arrives");
+  await expect(account).toContainText("from Stop contactor");
   await expect(account.getByText("balance").locator("..")).toContainText("0.00");
 });
 

@@ -51,6 +51,11 @@ export function PartPane({ part }: { part: Part }) {
           Remove
         </button>
       </div>
+      {part.kind === "bar" && (
+        <p className="mt-2 text-xs text-soft">
+          A bar has no figures of its own: everything that lands on it meets in one node. Its wire and its account are on the left.
+        </p>
+      )}
       {part.kind === "fuse" && (
         <Field slim label="Fuse">
           {() => <FuseSelect label="Fuse" fuse={part.fuse} onChange={(fuse) => fuse && change({ fuse })} />}

@@ -1,54 +1,89 @@
 "use client";
 import { usePathname, useRouter } from "next/navigation";
 import { toast } from "sonner";
+import type { Wire } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench } from "./context";
 
 const STEP_NAMES: Readonly<Record<string, string>> = { loads: "Loads", sources: "Sources", feeds: "Feeds", returns: "Returns" };
 
-/** The part whose row a verdict is about. */
-function rowOf(
-  verdict: Verdict,
-  wires: readonly { id: string; role: string; pair?: string | undefined; from: { part: string }; to: { part: string } }[],
-): string | null {
-  if (verdict.subject.kind === "part") return verdict.subject.id;
-  const wire = wires.find(({ id }) => id === verdict.subject.id);
-  if (!wire) return null;
+/** The part whose row shows a wire: a feed at the part it feeds, a return at the part it comes from. */
+function rowOfWire(wire: Wire): string {
   return wire.role === "return" || wire.pair !== undefined ? wire.from.part : wire.to.part;
 }
 
-/** Open verdicts of the step, each jumping to its row, each remedy one action that can be undone. */
+/** Rows a verdict speaks of: its subject's first, then those of everything it also names. */
+function rowsOf(verdict: Verdict, wires: readonly Wire[], parts: readonly { id: string }[]): string[] {
+  return [verdict.subject.id, ...(verdict.also ?? [])].flatMap((id) => {
+    const wire = wires.find((each) => each.id === id);
+    if (wire) return [rowOfWire(wire)];
+    return parts.some((part) => part.id === id) ? [id] : [];
+  });
+}
+
+function VerdictItem({ verdict, onJump }: { verdict: Verdict; onJump: (verdict: Verdict) => void }) {
+  const undo = useWorkbench((state) => state.undo);
+  const { act } = useDispatch();
+  return (
+    <li className="border-b border-hair py-2.5">
+      <SeverityMark severity={verdict.severity} />
+      <button
+        type="button"
+        className="mt-1 block w-full text-left text-sm leading-snug font-bold hover:underline"
+        onClick={() => onJump(verdict)}
+      >
+        {verdict.headline}
+      </button>
+      <p className="mt-1 text-xs leading-snug">{verdict.detail}</p>
+      {verdict.remedies.length > 0 && (
+        <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-xs">
+          {verdict.remedies.map((remedy) => (
+            <button
+              key={remedy.label}
+              type="button"
+              className="link"
+              onClick={() => {
+                if (act(remedy.command)) toast(`Done: ${remedy.label}`, { action: { label: "Undo", onClick: () => undo() } });
+              }}
+            >
+              {remedy.label}
+            </button>
+          ))}
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** Open verdicts of the step, each jumping to its row, each remedy one action that can be undone; then what other steps say of the chosen row. */
 export function VerdictColumn() {
   const step = usePathname().split("/").at(-1) ?? "";
   const id = useWorkbench((state) => state.id);
   const verdicts = useWorkbench((state) => state.analysis?.verdicts);
   const wires = useWorkbench((state) => state.machine.wires);
-  const empty = useWorkbench((state) => state.machine.parts.length === 0);
+  const parts = useWorkbench((state) => state.machine.parts);
+  const selected = useWorkbench((state) => state.selected);
   const select = useWorkbench((state) => state.select);
-  const undo = useWorkbench((state) => state.undo);
-  const { act } = useDispatch();
   const router = useRouter();
   const all = step === "sheet";
   const shown = verdicts?.filter((verdict) => all || verdict.step === step) ?? [];
-  const elsewhere = (verdicts?.length ?? 0) - shown.length;
+  const elsewhere = verdicts?.filter((verdict) => !shown.includes(verdict)) ?? [];
+  const about = selected === null ? [] : elsewhere.filter((verdict) => rowsOf(verdict, wires, parts).includes(selected));
+  const chosen = parts.find((part) => part.id === selected);
 
   const jump = (verdict: Verdict) => {
-    const row = rowOf(verdict, wires);
+    const row = rowsOf(verdict, wires, parts)[0] ?? null;
     select(row);
-    if (all) router.push(`/m/${id}/${verdict.step}`);
+    if (verdict.step !== step) router.push(`/m/${id}/${verdict.step}`);
     else requestAnimationFrame(() => document.querySelector(`[data-row="${row}"]`)?.scrollIntoView({ block: "nearest" }));
-  };
-  const apply = (verdict: Verdict, index: number) => {
-    const remedy = verdict.remedies[index];
-    if (remedy && act(remedy.command)) toast(`Done: ${remedy.label}`, { action: { label: "Undo", onClick: () => undo() } });
   };
 
   return (
     <aside
       data-ready={verdicts ? "yes" : "no"}
       aria-label="Verdicts"
-      className="no-print w-[300px] shrink-0 overflow-y-auto border-l border-ink px-4 pb-4 max-[1100px]:w-[260px]"
+      className="no-print w-[300px] shrink-0 overflow-y-auto border-l border-ink px-4 pb-4 max-[1100px]:w-[240px]"
     >
       <h2 className="sticky top-0 z-10 border-b border-hair bg-paper pt-3 pb-2 text-base font-bold">
         Verdicts{" "}
@@ -59,37 +94,30 @@ export function VerdictColumn() {
       </h2>
       {verdicts && shown.length === 0 && (
         <p className="py-3 text-sm text-soft">
-          {empty
+          {parts.length === 0
             ? "Nothing to judge yet. Add a source and what it feeds."
-            : elsewhere > 0
-              ? `Nothing here. ${elsewhere} open on other steps.`
+            : elsewhere.length > 0
+              ? `Nothing here. ${elsewhere.length} open on other steps.`
               : "Clear: no rule found anything, and no figure it needs is missing."}
         </p>
       )}
       <ul>
         {shown.map((verdict) => (
-          <li key={verdict.id} className="border-b border-hair py-2.5">
-            <SeverityMark severity={verdict.severity} />
-            <button
-              type="button"
-              className="mt-1 block w-full text-left text-sm leading-snug font-bold hover:underline"
-              onClick={() => jump(verdict)}
-            >
-              {verdict.headline}
-            </button>
-            <p className="mt-1 text-xs leading-snug">{verdict.detail}</p>
-            {verdict.remedies.length > 0 && (
-              <div className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-xs">
-                {verdict.remedies.map((remedy, index) => (
-                  <button key={remedy.label} type="button" className="link" onClick={() => apply(verdict, index)}>
-                    {remedy.label}
-                  </button>
-                ))}
-              </div>
-            )}
-          </li>
+          <VerdictItem key={verdict.id} verdict={verdict} onJump={jump} />
         ))}
       </ul>
+      {about.length > 0 && (
+        <>
+          <h3 className="mt-5 border-b border-ink pb-1 text-sm font-bold">
+            {chosen?.name} <span className="font-normal text-soft">on other steps</span>
+          </h3>
+          <ul>
+            {about.map((verdict) => (
+              <VerdictItem key={verdict.id} verdict={verdict} onJump={jump} />
+            ))}
+          </ul>
+        </>
+      )}
     </aside>
   );
 }
