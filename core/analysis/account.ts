@@ -2,6 +2,8 @@ import { terminalsOf } from "../machine/terminals";
 import type { Figures } from "./figures";
 
 export interface AccountLine {
+  /** The wire, or the source itself. */
+  id: string;
   /** The part at the other end. */
   label: string;
   amps: number;
@@ -46,9 +48,9 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
       const label = figures.partOf.get(other.part)?.name ?? "?";
       const bridgeBack = part.kind === "driver" && /^\db$/.test(end.terminal);
       if (bridgeBack || (part.kind === "converter" && end.terminal === "out+")) continue;
-      if (minus(end.terminal) && !isReturnBar) returns.push({ label, amps: -flow });
-      else if (flow >= 0) arrives.push({ label, amps: flow });
-      else leaves.push({ label, amps: -flow });
+      if (minus(end.terminal) && !isReturnBar) returns.push({ id: wire.id, label, amps: -flow });
+      else if (flow >= 0) arrives.push({ id: wire.id, label, amps: flow });
+      else leaves.push({ id: wire.id, label, amps: -flow });
     }
   });
   const sum = (lines: readonly AccountLine[]) => lines.reduce((total, line) => total + line.amps, 0);
@@ -57,7 +59,7 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
   if (part.kind === "driver") own = point?.loadA[circuit.loads.findIndex((load) => load.id === part.id)] ?? 0;
   if (part.kind === "pack" || part.kind === "supply") {
     const given = figure.amps[mode] ?? 0;
-    arrives.push({ label: part.kind === "pack" ? "its cells" : "the supply", amps: given });
+    arrives.push({ id: part.id, label: part.kind === "pack" ? "its cells" : "the supply", amps: given });
   }
   return { arrives, leaves, own, balance: sum(arrives) - sum(leaves) - own, returns };
 }

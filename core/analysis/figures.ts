@@ -27,6 +27,10 @@ export interface Figures {
   guardedBy: ReadonlyMap<string, readonly Wire[]>;
 }
 
+function anyCollapse(solved: Solved): boolean {
+  return solved.planned.some((point) => point.status === "collapsed") || solved.low.some((point) => point.status === "collapsed");
+}
+
 const NOTHING: Worst = { amps: 0, mode: 0, low: false };
 
 /** The two worst currents of one series of per-mode figures, at the planned and at the lowest charge. */
@@ -77,7 +81,21 @@ function wireFigures(solved: Solved, wire: Wire, branch: number, exposure: Expos
   const ampacity =
     gauge && insulation ? chassisAmpacity(gauge, insulation.maxC, settings.ambientC, wire.bundle ?? settings.bundle, wire.parallel) : null;
   const temperatureC = ampacity ? conductorTemperature(worstContinuous.amps, ampacity.limitA, settings.ambientC, ampacity.maxC) : null;
-  return { id: wire.id, amps, atLeast, dropV, heatW, runOhm, fuseOhm: inline, worst, worstContinuous, ampacity, exposure, temperatureC };
+  return {
+    id: wire.id,
+    amps,
+    atLeast,
+    dropV,
+    heatW,
+    runOhm,
+    fuseOhm: inline,
+    worst,
+    worstContinuous,
+    worstAtLeast: anyCollapse(solved) || atLeast.some((flag) => flag === 1),
+    ampacity,
+    exposure,
+    temperatureC,
+  };
 }
 
 /** How a part is joined to its source with every switch closed. */
@@ -258,6 +276,7 @@ function partFigures(
     atLeast,
     outA,
     ...worstsOf(solved, ampsAt),
+    worstAtLeast: anyCollapse(solved) || atLeast.some((flag) => flag === 1),
   };
 }
 

@@ -25,6 +25,8 @@ export interface WireFigures {
   /** Over all modes, at planned and lowest charge; and over modes without a time limit only. */
   worst: Worst;
   worstContinuous: Worst;
+  /** The worst figures are lower bounds: a load is unknown, or a mode has no operating point. */
+  worstAtLeast: boolean;
   ampacity: Ampacity | null;
   exposure: Exposure | null;
   /** Estimated conductor temperature at the worst continuous current, °C; null when size is unknown. */
@@ -56,6 +58,7 @@ export interface PartFigures {
   outA: Float64Array | null;
   worst: Worst;
   worstContinuous: Worst;
+  worstAtLeast: boolean;
 }
 
 export interface ModeFigures {

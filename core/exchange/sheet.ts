@@ -88,7 +88,7 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
   const feeds = ledger.rows.map(({ part, depth, feed, back, rail }) => {
     const wire = feed ?? back;
     const figure = wire ? analysis.wires[wire.id] : undefined;
-    const least = figure?.atLeast.some((flag) => flag === 1) ? "≥ " : "";
+    const least = (figure ?? analysis.parts[part.id])?.worstAtLeast ? "≥ " : "";
     const amps = figure ? figure.worst.amps : (analysis.parts[part.id]?.worst.amps ?? 0);
     return {
       depth,

@@ -194,6 +194,18 @@ describe("sources", () => {
     expect(first(machine, "collapse")).toMatchObject({ severity: "stop", subject: { kind: "mode", id: "m1" } });
     expect(Object.values(analyse(machine).analysis.status)).not.toContain("clear");
   });
+
+  it("marks worst figures as lower bounds when one of the modes has none", () => {
+    const machine = must(must(simple({ behaviour: "power", metres: 20 }), { type: "addMode", name: "Too much", lastsS: null }), {
+      type: "setCell",
+      loadId: "motor",
+      modeId: "m2",
+      cell: { state: "amps", amps: typical(300) },
+    });
+    const { analysis } = analyse(machine);
+    expect(analysis.modes.map((mode) => mode.collapsed)).toEqual([false, true]);
+    expect(Object.values(analysis.wires).every((wire) => wire.worstAtLeast)).toBe(true);
+  });
 });
 
 describe("ways there and back", () => {

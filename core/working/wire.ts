@@ -232,7 +232,12 @@ function worst(figures: Figures, wire: Wire, name: string): Working | null {
     numbers: `${say(most.amps, "current", "up")} in ${figures.modes[most.mode]?.name}${most.low ? ", pack low" : ""}`,
     inputs,
     source: "Regulated loads draw more as the pack sags, so both charges are solved. The list shows the planned charge.",
-    notes: figure.atLeast.some((flag) => flag === 1) ? [LEAST] : [],
+    notes: [
+      ...(figure.atLeast.some((flag) => flag === 1) ? [LEAST] : []),
+      ...(figures.modes.some((mode) => mode.collapsed || mode.collapsedLow)
+        ? ["A mode collapses and has no figure: this is the worst of the others."]
+        : []),
+    ],
   };
 }
 

@@ -52,16 +52,16 @@ export function AccountPane({ part }: { part: Part }) {
       ) : (
         account && (
           <div className="mt-1">
-            {account.arrives.map((line, n) => (
-              <Line key={`in ${n} ${line.label}`} label={`from ${line.label}`} amps={line.amps} />
+            {account.arrives.map((line) => (
+              <Line key={`in ${line.id}`} label={`from ${line.label}`} amps={line.amps} />
             ))}
-            {account.leaves.map((line, n) => (
-              <Line key={`out ${n} ${line.label}`} label={`to ${line.label}`} amps={line.amps} />
+            {account.leaves.map((line) => (
+              <Line key={`out ${line.id}`} label={`to ${line.label}`} amps={line.amps} />
             ))}
             {account.own !== 0 && <Line label={part.kind === "converter" ? "taken at its input" : "own use"} amps={account.own} />}
             <Line label="balance" amps={Math.abs(account.balance) < 1e-8 ? 0 : account.balance} strong />
-            {account.returns.map((line, n) => (
-              <Line key={`back ${n} ${line.label}`} label={`back to ${line.label}`} amps={line.amps} />
+            {account.returns.map((line) => (
+              <Line key={`back ${line.id}`} label={`back to ${line.label}`} amps={line.amps} />
             ))}
           </div>
         )

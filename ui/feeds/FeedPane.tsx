@@ -198,7 +198,7 @@ export function FeedPane({ row }: { row: LedgerRow }) {
   const figure = analysis?.wires[wire.id];
   const paired = row.feed !== null && row.back?.pair === row.feed.id;
   const name = row.part.name;
-  const least = figure?.atLeast.some((flag) => flag === 1) ?? false;
+  const least = figure?.worstAtLeast ?? false;
   return (
     <section aria-label={`${name}, conductors`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
       <h2 className="text-sm">

@@ -71,12 +71,12 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
   const fuse = row.part.kind === "fuse" ? row.part.fuse : conductor?.fuse;
   return (
     <tr data-row={row.part.id} aria-selected={selected} onFocus={() => select(row.part.id)} onClick={() => select(row.part.id)}>
-      <td className="max-w-[330px] overflow-hidden text-ellipsis">
+      <td className="max-w-[330px] max-[1100px]:max-w-[210px]">
         <button
           type="button"
           data-r={index}
           data-c={0}
-          className="text-left"
+          className="block w-full truncate text-left"
           style={{ paddingLeft: Math.min(row.depth, 9) * 13 }}
           onClick={() => select(row.part.id)}
         >
@@ -177,7 +177,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
             value={wire.worst.amps}
             dimension="current"
             rounding="up"
-            atLeast={wire.atLeast.some((flag) => flag === 1)}
+            atLeast={wire.worstAtLeast}
             label={`Worst amps to ${name}`}
             of={{ kind: "wireWorst", wire: conductor.id }}
           />
@@ -188,7 +188,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
               value={part.worst.amps}
               dimension="current"
               rounding="up"
-              atLeast={part.atLeast.some((flag) => flag === 1)}
+              atLeast={part.worstAtLeast}
               label={`Worst amps of ${name}`}
               of={{ kind: "partWorst", part: row.part.id }}
             />
@@ -265,7 +265,7 @@ export function FeedsScreen() {
                 Fuse
               </th>
               <th scope="col" className="num">
-                Amps, {modeName}
+                <span className="inline-block max-w-[130px] truncate align-bottom">Amps, {modeName}</span>
               </th>
               <th scope="col" className="num">
                 Worst

@@ -69,16 +69,18 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
   const worst = Math.max(0.001, figures?.worst.amps ?? 0);
   return (
     <tr data-row={load.id} aria-selected={selected} onFocus={() => select(load.id)} onClick={() => select(load.id)}>
-      <td className="max-w-[230px] !h-[38px] overflow-hidden text-ellipsis">
-        <button type="button" data-r={index} data-c={0} className="text-left">
+      <td className="max-w-[230px] !h-[38px]">
+        <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
           <RailTag rail={row.rail} /> <span className="pl-1">{load.name}</span>
-          <span className="block pl-[3.2em] text-xs text-soft">
+          <span className="block truncate pl-[3.2em] text-xs text-soft">
             {load.count > 1 && `${load.count} × `}
             {load.note ?? LOAD_KIND_NAMES[load.loadKind]}
           </span>
         </button>
       </td>
-      <td className="text-sm">{driver ?? <span className="text-soft">–</span>}</td>
+      <td className="max-w-[140px] truncate text-sm" title={driver ?? undefined}>
+        {driver ?? <span className="text-soft">–</span>}
+      </td>
       {modes.map((each, m) => {
         const cell = load.cells[each.id];
         const drawn = figures?.amps[m] ?? 0;
@@ -186,7 +188,9 @@ export function LoadsScreen() {
                 <th scope="col">Driven by</th>
                 {modes.map((each, m) => (
                   <th key={each.id} scope="col" className={`num ${mode === m ? "!bg-ink !text-paper" : ""}`}>
-                    {each.name}
+                    <span className="inline-block max-w-[120px] truncate align-bottom" title={each.name}>
+                      {each.name}
+                    </span>
                   </th>
                 ))}
                 <th scope="col">Verdict</th>

@@ -147,8 +147,8 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
       onFocus={() => select(wire.from.part)}
       onClick={() => select(wire.from.part)}
     >
-      <td className="max-w-[210px] overflow-hidden text-ellipsis">
-        <button type="button" data-r={index} data-c={0} className="text-left">
+      <td className="max-w-[210px] max-[1100px]:max-w-[130px]">
+        <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
           {name}
           {wire.pair === undefined && <span className="pl-2 text-xs text-soft">{from?.kind === "bar" ? "bar" : "tie"}</span>}
         </button>
@@ -216,6 +216,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
           <Figure
             cell={at(5)}
             value={figure.worst.amps}
+            atLeast={figure.worstAtLeast}
             dimension="current"
             rounding="up"
             label={`Worst amps in the return of ${name}`}
@@ -315,7 +316,9 @@ export function ReturnsScreen() {
                 </th>
                 <th scope="col">Conductor</th>
                 <th scope="col" className="num">
-                  Amps, {mode === "worst" ? "worst" : machine.modes[mode]?.name}
+                  <span className="inline-block max-w-[130px] truncate align-bottom">
+                    Amps, {mode === "worst" ? "worst" : machine.modes[mode]?.name}
+                  </span>
                 </th>
                 <th scope="col" className="num">
                   Worst

@@ -39,7 +39,9 @@ function GiversTable() {
         <tr>
           <th scope="col">Source or converter</th>
           <th scope="col" className="num">
-            Gives, {mode === "worst" ? "worst" : modes[mode]?.name}
+            <span className="inline-block max-w-[130px] truncate align-bottom">
+              Gives, {mode === "worst" ? "worst" : modes[mode]?.name}
+            </span>
           </th>
           <th scope="col" className="num">
             For good
@@ -97,8 +99,8 @@ function GiversTable() {
               onFocus={() => select(part.id)}
               onClick={() => select(part.id)}
             >
-              <td className="max-w-[260px] overflow-hidden text-ellipsis">
-                <button type="button" data-r={index} data-c={0} className="text-left">
+              <td className="max-w-[260px]">
+                <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
                   <RailTag rail={ledger.rails.find((rail) => rail.origin === part.id) ?? null} /> <span className="pl-1">{part.name}</span>
                   {part.note && <span className="pl-2 text-xs text-soft">{part.note}</span>}
                 </button>
@@ -231,8 +233,8 @@ function WindowsTable() {
               onFocus={() => select(part.id)}
               onClick={() => select(part.id)}
             >
-              <td className="max-w-[260px] overflow-hidden text-ellipsis">
-                <button type="button" data-r={index} data-c={0} className="text-left">
+              <td className="max-w-[260px]">
+                <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
                   <RailTag rail={rail} /> <span className="pl-1">{part.name}</span>
                 </button>
               </td>
