@@ -1,5 +1,8 @@
 import { minimumDegree } from "./ordering";
 
+/** Share of its diagonal below which a pivot is rounding noise: the matrix is singular as far as doubles can tell. */
+const LEAST_PIVOT = 1e-11;
+
 /**
  * Sparse LDLᵀ of a symmetric matrix without pivoting, up-looking. The symbolic part (ordering, elimination tree,
  * column counts, where each entry lands) is made once a topology; `factor` only computes numbers and allocates nothing.
@@ -143,7 +146,7 @@ export class SymmetricSolver {
         lValue[end] = l;
         lCount[i] = (lCount[i] as number) + 1;
       }
-      if (!(pivot > 1e-13 * scale)) return false;
+      if (!(pivot > LEAST_PIVOT * scale)) return false;
       diagonal[k] = pivot;
     }
     return true;

@@ -1,12 +1,10 @@
 "use client";
 import { memo } from "react";
 import type { PartFigures, WireFigures } from "@/core/analysis/types";
-import type { FuseRef } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
+import { parseFuse, parseSize } from "@/core/machine/typed";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import { FUSE_FAMILIES, ratingsOf } from "@/core/reference/fuses";
-import { parseGauge } from "@/core/reference/gauges";
 import { severityRank } from "@/core/verdicts/index";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
@@ -28,21 +26,6 @@ function worse(a: Severity | "clear" | undefined, b: Severity | "clear" | undefi
   if (a === "clear") return b;
   if (b === "clear") return a;
   return severityRank(a) <= severityRank(b) ? a : b;
-}
-
-/** Reads "25", "25 A" or "none" for a fuse of the family already there, or a regular blade. */
-function parseFuse(text: string, present: FuseRef | undefined): { ok: true; value: FuseRef | null } | { ok: false; message: string } {
-  if (/^(|-|–|none|no)$/i.test(text.trim())) return { ok: true, value: null };
-  const parsed = parseQuantity(text, "current");
-  if (!parsed.ok) return parsed;
-  const families = present ? [present.family] : (["blade_regular_32v", "blade_maxi_32v", "strip_m5_58v", "strip_m8_70v"] as const);
-  for (const family of families)
-    if (ratingsOf(family).includes(parsed.value)) return { ok: true, value: { family, ratingA: parsed.value } };
-  const made = present ? ratingsOf(present.family) : ratingsOf("blade_regular_32v");
-  return {
-    ok: false,
-    message: `A ${present ? FUSE_FAMILIES[present.family].name : "blade"} fuse is made in ${made.join(", ")} A. Choose another family below.`,
-  };
 }
 
 interface RowProps {
@@ -107,12 +90,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
             cell={at(2)}
             initial={conductor.gauge ?? ""}
             label={`Size of the feed of ${name}`}
-            parse={(text) => {
-              const gauge = parseGauge(text);
-              return gauge
-                ? { ok: true, value: gauge.id }
-                : { ok: false, message: `"${text}" is not a wire size. Write 14 AWG or 2.5 mm2.` };
-            }}
+            parse={parseSize}
             commit={(gauge) => setFeed({ gauge })}
           >
             {conductor.gauge ? (

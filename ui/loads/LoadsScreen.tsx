@@ -3,8 +3,8 @@ import { memo } from "react";
 import type { Analysis, PartFigures } from "@/core/analysis/types";
 import type { Cell, Load, Mode } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
+import { parseCell } from "@/core/machine/typed";
 import { editText, formatQuantity } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { EditCell } from "../grid/EditCell";
@@ -19,17 +19,6 @@ import { EmptyMachine } from "../workbench/EmptyMachine";
 import { RailStrip } from "./RailStrip";
 
 const ROW_HEIGHT = 38;
-
-/** Reads "2.3A", "800 mA", "250W @ 24V", "off", or nothing for a figure not known yet. Watts alone are at the load's own volts. */
-function parseCell(text: string, load: Load): { ok: true; value: Cell | null } | { ok: false; message: string } {
-  const trimmed = text.trim();
-  if (trimmed === "" || trimmed === "?") return { ok: true, value: null };
-  if (/^off$/i.test(trimmed)) return { ok: true, value: { state: "off" } };
-  const watts = /w(att)?s?$/i.test(trimmed) && !trimmed.includes("@") ? `${trimmed} @ ${load.nominalV.value} V` : trimmed;
-  const parsed = parseQuantity(watts, "current");
-  if (!parsed.ok) return parsed;
-  return { ok: true, value: { state: "amps", amps: { value: parsed.value, provenance: "guess" } } };
-}
 
 function CellText({ cell }: { cell: Cell | undefined }) {
   if (!cell) return <span className="font-bold text-ask">?</span>;
@@ -92,7 +81,7 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
               className="min-w-16 text-right"
               initial={initial}
               label={`${load.name} in ${each.name}`}
-              parse={(text) => parseCell(text, load)}
+              parse={(text) => parseCell(text, load.nominalV.value)}
               commit={(value) => {
                 const kept =
                   cell?.state === "amps" && value?.state === "amps"

@@ -5,8 +5,8 @@ import type { Figure } from "@/core/machine/figure";
 import { placeUnder } from "@/core/machine/placing";
 import { type FuseRef, LOAD_KINDS, type Part, type PartKind } from "@/core/machine/schema";
 import { terminalName } from "@/core/machine/terminals";
+import { parseSize } from "@/core/machine/typed";
 import { parseQuantity } from "@/core/quantity/parse";
-import { parseGauge } from "@/core/reference/gauges";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
@@ -70,8 +70,8 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
     }
     const metres = length.trim() === "" ? null : parseQuantity(length, "length");
     if (metres && !metres.ok) wrong.length = metres.message;
-    const size = gauge.trim() === "" ? null : parseGauge(gauge);
-    if (gauge.trim() !== "" && !size) wrong.gauge = `"${gauge.trim()}" is not a wire size. Write 14 AWG or 2.5 mm2.`;
+    const size = gauge.trim() === "" ? null : parseSize(gauge);
+    if (size && !size.ok) wrong.gauge = size.message;
     setErrors(wrong);
     if (Object.keys(wrong).length > 0) return;
 
@@ -88,7 +88,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
           ...(placing.from && choice !== "returnBar" ? { from: placing.from } : {}),
           ...(needsReturn && place ? { back: place.at } : {}),
           wire: {
-            ...(size ? { gauge: size.id } : {}),
+            ...(size?.ok ? { gauge: size.value } : {}),
             ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" as const } } : {}),
             ...(fuse && choice !== "returnBar" ? { fuse } : {}),
           },

@@ -3,9 +3,9 @@ import { useMemo, useState } from "react";
 import { returnPlaces } from "@/core/machine/placing";
 import type { Machine, Wire } from "@/core/machine/schema";
 import { sameTerminal, terminalName } from "@/core/machine/terminals";
+import { parseSize } from "@/core/machine/typed";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import { parseGauge } from "@/core/reference/gauges";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
 import { useGridKeys } from "../grid/useGridKeys";
@@ -37,10 +37,10 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
   const [errors, setErrors] = useState<{ length?: string; gauge?: string; form?: string }>({});
   const add = () => {
     const metres = length.trim() === "" ? null : parseQuantity(length, "length");
-    const size = gauge.trim() === "" ? null : parseGauge(gauge);
+    const size = gauge.trim() === "" ? null : parseSize(gauge);
     const wrong: typeof errors = {};
     if (metres && !metres.ok) wrong.length = metres.message;
-    if (gauge.trim() !== "" && !size) wrong.gauge = `"${gauge}" is not a wire size. Write 14 AWG or 2.5 mm2.`;
+    if (size && !size.ok) wrong.gauge = size.message;
     const [a, b] = [places[from], places[to]];
     if (a && b && sameTerminal(a.at, b.at)) wrong.form = "A wire cannot end where it begins. Choose another place.";
     setErrors(wrong);
@@ -53,7 +53,7 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
         to: b.at,
         parallel: 1,
         insulation: "pvc80",
-        ...(size ? { gauge: size.id } : {}),
+        ...(size?.ok ? { gauge: size.value } : {}),
         ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" } } : {}),
       },
     });
@@ -189,10 +189,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
           cell={at(3)}
           initial={wire.gauge ?? ""}
           label={`Size of the return of ${name}`}
-          parse={(text) => {
-            const gauge = parseGauge(text);
-            return gauge ? { ok: true, value: gauge.id } : { ok: false, message: `"${text}" is not a wire size. Write 14 AWG or 2.5 mm2.` };
-          }}
+          parse={parseSize}
           commit={(gauge) => dispatch({ type: "updateWire", id: wire.id, changes: { gauge } })}
         >
           {wire.gauge ? <span className="fig">{wire.gauge}</span> : <span className="text-ask">?</span>}
