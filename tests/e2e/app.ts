@@ -1,78 +1,6 @@
-import { type ChildProcess, spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
-import { createServer } from "node:net";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
 import { AxeBuilder } from "@axe-core/playwright";
 import { test as base, expect, type Page } from "@playwright/test";
-
-async function freePort(): Promise<number> {
-  return new Promise((resolve) => {
-    const probe = createServer();
-    probe.listen(0, "127.0.0.1", () => {
-      const address = probe.address();
-      probe.close(() => resolve(typeof address === "object" && address ? address.port : 0));
-    });
-  });
-}
-
-/** The built application on a database of its own, which can be killed and started again. */
-export class App {
-  private child: ChildProcess | null = null;
-  readonly folder = mkdtempSync(join(tmpdir(), "node-ledger-e2e-"));
-  readonly database = join(this.folder, "ledger.db");
-  url = "";
-  private port = 0;
-
-  async start(): Promise<void> {
-    this.port ||= await freePort();
-    this.url = `http://127.0.0.1:${this.port}`;
-    this.child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(this.port)], {
-      stdio: "ignore",
-      env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: this.database, NEXT_TELEMETRY_DISABLED: "1" },
-    });
-    for (let tries = 0; tries < 200; tries++) {
-      const answer = await fetch(`${this.url}/api/machines`).catch(() => null);
-      if (answer?.ok) return;
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-    throw new Error("the application did not start");
-  }
-
-  async kill(): Promise<void> {
-    const child = this.child;
-    if (!child) return;
-    const gone = new Promise((resolve) => child.once("exit", resolve));
-    child.kill("SIGKILL");
-    await gone;
-    this.child = null;
-  }
-
-  seed(): void {
-    const run = spawnSync("node_modules/.bin/tsx", ["scripts/seed-demo.ts", this.database], { encoding: "utf8" });
-    if (run.status !== 0) throw new Error(run.stderr);
-  }
-
-  async create(body: unknown): Promise<string> {
-    const answer = await fetch(`${this.url}/api/machines`, {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify(body),
-    });
-    return ((await answer.json()) as { id: string }).id;
-  }
-
-  async document(id: string): Promise<{
-    revision: number;
-    document: {
-      name: string;
-      parts: { id: string; name: string }[];
-      wires: { id: string; gauge?: string; from: { part: string }; to: { part: string } }[];
-    };
-  }> {
-    return (await fetch(`${this.url}/api/machines/${id}`)).json();
-  }
-}
+import { App } from "../support/app";
 
 /** One application a file; every page fails its test on a console error. */
 export const test = base.extend<{ page: Page }, { app: App }>({
@@ -83,8 +11,7 @@ export const test = base.extend<{ page: Page }, { app: App }>({
       app.seed();
       await app.start();
       await use(app);
-      await app.kill();
-      rmSync(app.folder, { recursive: true });
+      await app.stop();
     },
     { scope: "worker" },
   ],
