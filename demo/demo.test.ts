@@ -78,6 +78,14 @@ describe("every figure explains itself", () => {
         );
       }
     });
+    figures.machine.modes.forEach((_, mode) => {
+      for (const [id, part] of Object.entries(analysis.parts)) {
+        if (!part.outV || !part.lossW || !part.live[mode]) continue;
+        refs.push([{ kind: "outputVolts", part: id, mode }, part.outV[mode]], [{ kind: "lossInside", part: id, mode }, part.lossW[mode]]);
+        refs.push([{ kind: "outputAmps", part: id, mode }, (part.outA ?? part.amps)[mode]]);
+        if (part.outA) refs.push([{ kind: "converterInput", part: id, mode }, part.amps[mode]]);
+      }
+    });
     for (const [id, wire] of Object.entries(analysis.wires)) {
       refs.push(
         [{ kind: "wireOhm", wire: id }, wire.runOhm],

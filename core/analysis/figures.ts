@@ -232,6 +232,11 @@ function partFigures(
   const live = new Uint8Array(count);
   const atLeast = new Uint8Array(count);
   const outA = part.kind === "converter" ? new Float64Array(count) : null;
+  const gives = part.kind === "converter" || isSource(part);
+  const outV = gives ? new Float64Array(count) : null;
+  const lossW = gives ? new Float64Array(count) : null;
+  const output = gives ? outputPair(part).map((terminal) => node(part.id, terminal)) : null;
+  const innerOhm = emfIndex === undefined ? 0 : (circuit.emfs[emfIndex]?.ohm ?? 0);
   let lowestV: PartFigures["lowestV"] = null;
 
   for (let m = 0; m < count; m++) {
@@ -257,7 +262,13 @@ function partFigures(
     if (!live[m]) continue;
     amps[m] = ampsAt(point);
     volts[m] = voltsAt(point);
-    if (outA && emfIndex !== undefined) outA[m] = point.emfA[emfIndex] as number;
+    if (outV && lossW && output && emfIndex !== undefined) {
+      const given = point.emfA[emfIndex] as number;
+      const terminalV = across(point, output);
+      outV[m] = terminalV;
+      if (outA) outA[m] = given;
+      lossW[m] = outA ? (volts[m] as number) * (amps[m] as number) - terminalV * given : given * given * innerOhm;
+    }
     if (isConsumer(part) && originPair && pair) {
       dropV[m] = across(point, originPair) - across(point, pair) - bridgeOhm * (amps[m] as number);
       offsetV[m] = (point.nodeV[pair[1] as number] as number) - (point.nodeV[originPair[1] as number] as number);
@@ -274,7 +285,9 @@ function partFigures(
     dropV,
     offsetV,
     atLeast,
+    outV,
     outA,
+    lossW,
     ...worstsOf(solved, ampsAt),
     worstAtLeast: anyCollapse(solved) || atLeast.some((flag) => flag === 1),
   };

@@ -54,8 +54,12 @@ export interface PartFigures {
   /** Minus terminal against the minus of the rail's source, V (consumers only). */
   offsetV: Float64Array;
   atLeast: Uint8Array;
+  /** Sources and converters: volts at the output terminals; null for the rest. */
+  outV: Float64Array | null;
   /** Converters: delivered at the output, A. */
   outA: Float64Array | null;
+  /** Sources and converters: power that stays inside as heat, W; null for the rest. */
+  lossW: Float64Array | null;
   worst: Worst;
   worstContinuous: Worst;
   worstAtLeast: boolean;

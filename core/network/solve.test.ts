@@ -82,6 +82,12 @@ describe("the solved network", () => {
     expect(at(most * 0.999)).toBe("solved");
   });
 
+  it("calls it a collapse when a motor would have to draw its current at negative voltage, and names it", () => {
+    const [point] = solveMachine(simple({ amps: 400, metres: 30 })).planned;
+    expect(point).toMatchObject({ status: "collapsed", starved: "motor" });
+    expect(solveMachine(simple({ amps: 400, metres: 30, behaviour: "resistance" })).planned[0]?.status).toBe("solved");
+  });
+
   it("leaves parts without a way back or without a source undriven instead of dividing by zero", () => {
     let machine = simple();
     machine = part(

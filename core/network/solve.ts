@@ -6,6 +6,8 @@ export type Charge = "planned" | "low";
 /** Node voltages and element currents of one mode. Dead nodes have voltage 0; ask `Topology.unknownOf` before showing one. */
 export interface OperatingPoint {
   readonly status: "solved" | "collapsed";
+  /** After a collapse: the load or converter left without voltage, where one can be named. */
+  readonly starved: string | null;
   readonly iterations: number;
   /** V against the reference of the island, by node. */
   readonly nodeV: Float64Array;
@@ -143,13 +145,13 @@ export class ModeSolver {
         const stamp = topology.loads[i];
         if (!load || !stamp || load.behaviour !== "power") continue;
         if (!this.linearise(stamp, (load.draw[mode] as number) * load.nominalV, x, this.loadSlope, i, refactor)) {
-          return this.result("collapsed", iteration, mode, x);
+          return this.result("collapsed", iteration, mode, x, load.id);
         }
       }
       for (let c = 0; c < circuit.converters.length; c++) {
         const stamp = topology.converters[c];
         if (stamp && !this.linearise(stamp, this.inputPower(c, x), x, this.converterSlope, c, refactor)) {
-          return this.result("collapsed", iteration, mode, x);
+          return this.result("collapsed", iteration, mode, x, circuit.converters[c]?.id);
         }
       }
       if (refactor && !solver.factor()) return this.result("collapsed", iteration, mode, x);
@@ -157,7 +159,10 @@ export class ModeSolver {
       let change = 0;
       for (let i = 0; i < next.length; i++) change = Math.max(change, Math.abs((next[i] as number) - (x[i] as number)));
       [x, next] = [next, x];
-      if (change < TOLERANCE_V) return this.result("solved", iteration, mode, x);
+      if (change < TOLERANCE_V) {
+        const starved = this.starvedLoad(mode, x);
+        return this.result(starved === null ? "solved" : "collapsed", iteration, mode, x, starved);
+      }
       // Close to the solution the slopes hardly move: keeping the factor costs an extra cheap solve and saves a factorisation.
       refactor = change > KEEP_FACTOR_V;
     }
@@ -183,7 +188,24 @@ export class ModeSolver {
     return true;
   }
 
-  private result(status: OperatingPoint["status"], iterations: number, mode: number, x: Float64Array): OperatingPoint {
+  /** A load that would have to draw its current at no or at negative voltage: arithmetic allows that, a motor does not. */
+  private starvedLoad(mode: number, x: Float64Array): string | null {
+    for (let i = 0; i < this.circuit.loads.length; i++) {
+      const load = this.circuit.loads[i];
+      const stamp = this.topology.loads[i];
+      if (!load || !stamp || load.behaviour === "resistance" || load.draw[mode] === 0) continue;
+      if (!(this.across(x, stamp) > 0)) return load.id;
+    }
+    return null;
+  }
+
+  private result(
+    status: OperatingPoint["status"],
+    iterations: number,
+    mode: number,
+    x: Float64Array,
+    starved: string | null = null,
+  ): OperatingPoint {
     const { circuit, topology } = this;
     const nodeV = new Float64Array(circuit.nodeCount);
     const branchA = new Float64Array(circuit.branches.length);
@@ -207,7 +229,7 @@ export class ModeSolver {
         if (stamp) converterA[c] = this.inputPower(c, x) / this.across(x, stamp) + converter.quiescentA;
       });
     }
-    return { status, iterations, nodeV, branchA, emfA, loadA, converterA };
+    return { status, starved, iterations, nodeV, branchA, emfA, loadA, converterA };
   }
 
   /**

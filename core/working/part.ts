@@ -1,6 +1,7 @@
 import type { Figures } from "../analysis/figures";
 import type { Figure } from "../machine/figure";
 import type { Part } from "../machine/schema";
+import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import { partName } from "../verdicts/helpers";
@@ -27,8 +28,12 @@ export function explainPart(figures: Figures, ref: PartRef): Working | null {
       return converterInput(figures, part, ref.mode);
     case "outputAmps":
       return outputAmps(figures, part, ref.mode);
+    case "outputVolts":
+      return outputVolts(figures, part, ref.mode);
+    case "lossInside":
+      return lossInside(figures, part, ref.mode);
     case "partVolts":
-      return volts(figures, part, ref.mode);
+      return isSource(part) ? outputVolts(figures, part, ref.mode) : volts(figures, part, ref.mode);
     case "partDrop":
       return drop(figures, part, ref.mode);
     case "partOffset":
@@ -175,29 +180,69 @@ function converterInput(figures: Figures, part: Part, mode: number): Working | n
   };
 }
 
+/** No-load voltage and inner resistance of a source or converter, as entered. */
+function behind(part: Part): { emf: Figure; inner: Figure | undefined } | null {
+  if (part.kind === "pack") return { emf: part.openCircuitV, inner: part.internalOhm };
+  return part.kind === "supply" || part.kind === "converter" ? { emf: part.outputV, inner: part.outputOhm } : null;
+}
+
+function outputVolts(figures: Figures, part: Part, mode: number): Working | null {
+  const figure = figures.parts[part.id];
+  const source = behind(part);
+  if (!source || !figure?.outV) return null;
+  const { emf, inner } = source;
+  const current = (figure.outA ?? figure.amps)[mode] ?? 0;
+  const value = figure.outV[mode] ?? 0;
+  return {
+    title: `${part.name}: volts at its output in ${figures.modes[mode]?.name}`,
+    value,
+    dimension: "voltage",
+    formula: "U = U_0 − I · R_i",
+    numbers: `${say(emf.value, "voltage")} − ${say(current, "current")} × ${inner ? say(inner.value, "resistance") : "1 mΩ (not known)"} = ${say(value, "voltage")}`,
+    inputs: [
+      entered("U_0, no load", emf, say(emf.value, "voltage")),
+      ...(inner ? [entered("R_i", inner, say(inner.value, "resistance"))] : []),
+      { label: "I", text: say(current, "current"), known: "computed" },
+    ],
+    source: "Source behind its inner resistance.",
+    notes: figure.live[mode] ? [] : ["Cut off in this mode by an open switch."],
+  };
+}
+
+function lossInside(figures: Figures, part: Part, mode: number): Working | null {
+  const figure = figures.parts[part.id];
+  const source = behind(part);
+  if (!source || !figure?.lossW || !figure.outV) return null;
+  const value = figure.lossW[mode] ?? 0;
+  const given = (figure.outA ?? figure.amps)[mode] ?? 0;
+  const converter = part.kind === "converter";
+  const inW = say((figure.volts[mode] ?? 0) * (figure.amps[mode] ?? 0), "power");
+  const outW = say((figure.outV[mode] ?? 0) * given, "power");
+  return {
+    title: `${part.name}: heat inside in ${figures.modes[mode]?.name}`,
+    value,
+    dimension: "power",
+    formula: converter ? "P_loss = U_in · I_in − U_out · I_out" : "P_loss = I² · R_i",
+    numbers: converter
+      ? `${inW} − ${outW} = ${say(value, "power")}`
+      : `${say(given, "current")}² × ${source.inner ? say(source.inner.value, "resistance") : "1 mΩ (not known)"} = ${say(value, "power")}`,
+    inputs: converter
+      ? [
+          { label: "taken at its input", text: inW, known: "computed" },
+          { label: "given at its output", text: outW, known: "computed" },
+        ]
+      : source.inner
+        ? [entered("R_i", source.inner, say(source.inner.value, "resistance"))]
+        : [],
+    source: converter ? "Power balance of the converter." : "Joule's law in the source's inner resistance.",
+    notes: figure.atLeast[mode] ? [LEAST] : [],
+  };
+}
+
 function volts(figures: Figures, part: Part, mode: number): Working {
   const figure = figures.parts[part.id];
   const value = figure?.volts[mode] ?? 0;
   const title = `${part.name}: volts in ${figures.modes[mode]?.name}`;
-  if (part.kind === "pack" || part.kind === "supply") {
-    const emf = part.kind === "pack" ? part.openCircuitV : part.outputV;
-    const inner = part.kind === "pack" ? part.internalOhm : part.outputOhm;
-    const current = figure?.amps[mode] ?? 0;
-    return {
-      title,
-      value,
-      dimension: "voltage",
-      formula: "U = U_0 − I · R_i",
-      numbers: `${say(emf.value, "voltage")} − ${say(current, "current")} × ${inner ? say(inner.value, "resistance") : "1 mΩ (not known)"} = ${say(value, "voltage")}`,
-      inputs: [
-        entered("U_0, no load", emf, say(emf.value, "voltage")),
-        ...(inner ? [entered("R_i", inner, say(inner.value, "resistance"))] : []),
-        { label: "I", text: say(current, "current"), known: "computed" },
-      ],
-      source: "Source behind its internal resistance.",
-      notes: [],
-    };
-  }
   const across = part.kind === "load" || part.kind === "driver" || part.kind === "converter";
   return {
     title,

@@ -5,7 +5,11 @@ import type { Dimension } from "../quantity/units";
 export type FigureRef =
   | { kind: "wireAmps" | "wireDrop" | "wireHeat"; wire: string; mode: number }
   | { kind: "wireOhm" | "wireLimit" | "wireTemperature" | "wireWorst" | "fuseLeast"; wire: string }
-  | { kind: "partAmps" | "partVolts" | "partDrop" | "partOffset" | "converterInput" | "outputAmps"; part: string; mode: number }
+  | {
+      kind: "partAmps" | "partVolts" | "partDrop" | "partOffset" | "converterInput" | "outputAmps" | "outputVolts" | "lossInside";
+      part: string;
+      mode: number;
+    }
   | { kind: "partLowest" | "partWorst"; part: string }
   | { kind: "sourceAmps"; mode: number };
 

@@ -1,8 +1,11 @@
 "use client";
 import { useEffect, useState } from "react";
 import type { Account } from "@/core/analysis/account";
+import type { PartFigures } from "@/core/analysis/types";
 import type { Part } from "@/core/machine/schema";
+import { isConsumer } from "@/core/machine/terminals";
 import { formatQuantity } from "@/core/quantity/format";
+import { Figure } from "../figure/Figure";
 import { useWorkbench, useWorkbenchContext } from "../workbench/context";
 
 function Line({ label, amps, strong }: { label: string; amps: number; strong?: boolean }) {
@@ -20,9 +23,56 @@ function Line({ label, amps, strong }: { label: string; amps: number; strong?: b
   );
 }
 
+/** What a consumer gets and what it loses on the way, each with its working. */
+function Voltages({ part, figures, mode }: { part: Part; figures: PartFigures; mode: number }) {
+  const rows = [
+    { label: "draws", value: figures.amps[mode], dimension: "current" as const, of: { kind: "partAmps" as const, part: part.id, mode } },
+    {
+      label: "volts here",
+      value: figures.volts[mode],
+      dimension: "voltage" as const,
+      of: { kind: "partVolts" as const, part: part.id, mode },
+    },
+    {
+      label: "lost on the way",
+      value: figures.dropV[mode],
+      dimension: "voltage" as const,
+      of: { kind: "partDrop" as const, part: part.id, mode },
+    },
+    {
+      label: "ground offset",
+      value: figures.offsetV[mode],
+      dimension: "voltage" as const,
+      of: { kind: "partOffset" as const, part: part.id, mode },
+    },
+    {
+      label: "lowest, pack low",
+      value: figures.lowestV?.volts,
+      dimension: "voltage" as const,
+      of: { kind: "partLowest" as const, part: part.id },
+    },
+  ];
+  return (
+    <div className="mt-3 border-t border-ink">
+      {rows.map(({ label, value, dimension, of }) => (
+        <div key={label} className="flex justify-between gap-3 border-b border-hair py-[3px] text-sm">
+          <span>{label}</span>
+          <Figure
+            value={figures.live[mode] ? value : null}
+            dimension={dimension}
+            rounding={label.startsWith("lowest") ? "down" : "nearest"}
+            label={`${part.name}, ${label}`}
+            of={of}
+          />
+        </div>
+      ))}
+    </div>
+  );
+}
+
 /** What arrives at a part, leaves it, is used by it, and the balance; then how its current goes home. */
 export function AccountPane({ part }: { part: Part }) {
-  const { analyst } = useWorkbenchContext();
+  const { analyst, openDialog } = useWorkbenchContext();
   const mode = useWorkbench((state) => state.mode);
   const analysis = useWorkbench((state) => state.analysis);
   const modes = useWorkbench((state) => state.machine.modes);
@@ -42,11 +92,22 @@ export function AccountPane({ part }: { part: Part }) {
   }, [analyst, analysis, part.id, index]);
 
   const collapsed = analysis?.modes[index]?.collapsed;
+  const figures = analysis?.parts[part.id];
   return (
     <section aria-label={`${part.name}, account`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
-      <h2 className="truncate text-sm">
-        <b>{part.name}</b> <span className="text-soft">account, {modes[index]?.name}</span>
-      </h2>
+      <div className="flex items-baseline gap-2">
+        <h2 className="min-w-0 flex-1 truncate text-sm">
+          <b>{part.name}</b> <span className="text-soft">account, {modes[index]?.name}</span>
+        </h2>
+        <button
+          type="button"
+          className="link text-xs"
+          aria-label={`Add a part under ${part.name}`}
+          onClick={() => openDialog({ kind: "add", under: part.id })}
+        >
+          Add
+        </button>
+      </div>
       {collapsed ? (
         <p className="mt-2 text-sm">The voltage collapses in this mode: there is no account.</p>
       ) : (
@@ -63,6 +124,7 @@ export function AccountPane({ part }: { part: Part }) {
             {account.returns.map((line) => (
               <Line key={`back ${line.id}`} label={`back to ${line.label}`} amps={line.amps} />
             ))}
+            {isConsumer(part) && figures && figures.wiring === "ok" && <Voltages part={part} figures={figures} mode={index} />}
           </div>
         )
       )}

@@ -137,6 +137,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
   const name = from?.name ?? "?";
   const amps = pickFigure(figure?.amps, mode);
   const drop = pickFigure(figure?.dropV, mode);
+  const heat = pickFigure(figure?.heatW, mode);
   const offset = from?.kind === "bar" ? null : pickFigure(part?.offsetV, mode);
   const landed = places.findIndex((place) => sameTerminal(place.at, wire.to));
   const at = (c: number) => ({ r: index, c });
@@ -158,7 +159,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
           aria-label={`${name} lands on`}
           data-r={index}
           data-c={1}
-          className="field max-w-[170px] text-sm"
+          className="field max-w-[148px] text-sm"
           value={landed}
           onChange={(event) => {
             const place = places[Number(event.target.value)];
@@ -245,16 +246,27 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
         )}
       </td>
       <td className="num">
+        {heat && (
+          <Figure
+            cell={at(8)}
+            value={heat.value}
+            dimension="power"
+            label={`Heat in the return of ${name}`}
+            of={{ kind: "wireHeat", wire: wire.id, mode: heat.mode }}
+          />
+        )}
+      </td>
+      <td className="num">
         {offset && (
           <span className="inline-flex items-center gap-2">
-            <span aria-hidden className="relative inline-block h-2 w-14 bg-hair/60">
+            <span aria-hidden className="relative inline-block h-2 w-9 bg-hair/60">
               <span
                 className="absolute inset-y-0 left-0 bg-accent/70"
                 style={{ width: `${Math.min(100, (Math.abs(offset.value) / largestOffset) * 100)}%` }}
               />
             </span>
             <Figure
-              cell={at(8)}
+              cell={at(9)}
               value={offset.value}
               dimension="voltage"
               label={`Ground offset of ${name}`}
@@ -290,7 +302,7 @@ export function ReturnsScreen() {
       .sort((a, b) => bars(a) - bars(b) || (order.get(a.from.part) ?? 0) - (order.get(b.from.part) ?? 0));
   }, [machine, order]);
   const { scroller, indexes, top, bottom, reveal } = useVirtualRows(wires.length, ROW_HEIGHT);
-  const onKeyDown = useGridKeys(wires.length, 9, reveal);
+  const onKeyDown = useGridKeys(wires.length, 10, reveal);
   if (machine.parts.length === 0) return <EmptyMachine />;
   const offsets = Object.values(analysis?.parts ?? {}).map((part) => Math.abs(pickFigure(part.offsetV, mode)?.value ?? 0));
   const largestOffset = Math.max(1e-6, ...offsets);
@@ -325,6 +337,9 @@ export function ReturnsScreen() {
                 </th>
                 <th scope="col" className="num">
                   Drop
+                </th>
+                <th scope="col" className="num">
+                  Heat
                 </th>
                 <th scope="col" className="num">
                   Ground offset

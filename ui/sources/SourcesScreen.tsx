@@ -70,22 +70,7 @@ function GiversTable() {
           const given = pickFigure(figure?.outA ?? figure?.amps, mode);
           const m = given?.mode ?? 0;
           const converter = part.kind === "converter" ? part : null;
-          const emf =
-            part.kind === "pack" ? part.openCircuitV.value : part.kind === "supply" || part.kind === "converter" ? part.outputV.value : 0;
-          const inner =
-            part.kind === "pack"
-              ? part.internalOhm?.value
-              : part.kind === "supply" || part.kind === "converter"
-                ? part.outputOhm?.value
-                : 0;
-          const outV = given ? emf - given.value * (inner ?? 0) : 0;
           const inV = pickLowest(figure?.volts, figure?.live, given ? m : mode);
-          const lost =
-            figure && given
-              ? converter
-                ? (figure.volts[m] ?? 0) * (figure.amps[m] ?? 0) - outV * given.value
-                : given.value ** 2 * (inner ?? 0)
-              : 0;
           const { good, brief } = ratings(part);
           const live = figure?.live[m] === 1;
           const status =
@@ -126,18 +111,15 @@ function GiversTable() {
               </td>
               <td className="num">{brief === undefined ? <span className="text-soft">–</span> : <Amps value={brief} />}</td>
               <td className="num">
-                {live &&
-                  (converter ? (
-                    <span className="fig">{say(outV, "voltage")}</span>
-                  ) : (
-                    <Figure
-                      cell={{ r: index, c: 2 }}
-                      value={outV}
-                      dimension="voltage"
-                      label={`Volts out of ${part.name}`}
-                      of={{ kind: "partVolts", part: part.id, mode: m }}
-                    />
-                  ))}
+                {live && (
+                  <Figure
+                    cell={{ r: index, c: 2 }}
+                    value={figure?.outV?.[m]}
+                    dimension="voltage"
+                    label={`Volts out of ${part.name}`}
+                    of={{ kind: "outputVolts", part: part.id, mode: m }}
+                  />
+                )}
               </td>
               <td className="num">
                 {converter && live && inV ? (
@@ -165,7 +147,17 @@ function GiversTable() {
                   <span className="text-soft">–</span>
                 )}
               </td>
-              <td className="num">{live && <span className="fig">{say(lost, "power")}</span>}</td>
+              <td className="num">
+                {live && (
+                  <Figure
+                    cell={{ r: index, c: 5 }}
+                    value={figure?.lossW?.[m]}
+                    dimension="power"
+                    label={`Lost inside ${part.name}`}
+                    of={{ kind: "lossInside", part: part.id, mode: m }}
+                  />
+                )}
+              </td>
               <td>{status && <SeverityMark severity={status} />}</td>
             </tr>
           );

@@ -1,0 +1,117 @@
+import { analysed, expect, openMachine, saved, test } from "./app";
+
+test("arrows travel between cells, Enter opens what a cell holds", async ({ page, app }) => {
+  await openMachine(page, app, "Reedcutter", "feeds");
+  const focused = () =>
+    page.evaluate(() => {
+      const cell = document.activeElement as HTMLElement | null;
+      return `${cell?.closest("tr")?.dataset.row} ${cell?.dataset.c}`;
+    });
+  await page.locator('tr[data-row="drive-cutter"] [data-c="0"]').focus();
+  await page.keyboard.press("ArrowRight");
+  expect(await focused()).toBe("drive-cutter 1");
+  await page.keyboard.press("ArrowDown");
+  expect(await focused()).toBe("cutter 1");
+  await page.keyboard.press("ArrowRight");
+  await page.keyboard.press("ArrowRight");
+  expect(await focused(), "a motor lead has no fuse cell: it is skipped").toBe("cutter 4");
+  await page.keyboard.press("ArrowUp");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("dialog")).toContainText("I = (V_from − V_to) / R");
+  await page.keyboard.press("Escape");
+  expect(await focused()).toBe("drive-cutter 4");
+});
+
+test("sizes, lengths and fuses are typed in the ledger and saved", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  const type = async (cell: RegExp, text: string) => {
+    await page.getByRole("button", { name: cell }).focus();
+    await page.keyboard.press("F2");
+    await page.keyboard.press("Control+a");
+    await page.keyboard.type(text);
+    await page.keyboard.press("Enter");
+  };
+  await type(/^Size of the feed of Cutter driver\./, "2.5mm2");
+  await type(/^Length of the feed of Cutter driver\./, "3 ft");
+  await type(/^Fuse in the feed of Cutter driver\./, "15");
+  await saved(page);
+  const { document } = await app.document(id);
+  const wires = document.wires.filter((wire) => wire.to.part === "drive-cutter" || wire.from.part === "drive-cutter");
+  expect(wires.filter((wire) => wire.gauge === "2.5 mm²")).toHaveLength(2);
+  expect(JSON.stringify(document.wires.find((wire) => wire.to.part === "drive-cutter"))).toContain('"ratingA":15');
+  await type(/^Fuse in the feed of Cutter driver\./, "16");
+  await expect(page.getByRole("alert").filter({ hasText: "15, 20" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  for (let i = 0; i < 3; i++) await page.keyboard.press("Control+z");
+  await saved(page);
+  expect((await app.document(id)).document.wires.find((wire) => wire.to.part === "drive-cutter")?.gauge).toBe("16 AWG");
+});
+
+test("settings change results: warmer air and the other fuse school", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "marble-lift-corrected" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  await page.locator('tr[data-row="bridge"] button').first().click();
+  const limit = page.getByRole("button", { name: /^May carry for good/ });
+  const before = Number.parseFloat((await limit.textContent()) ?? "");
+  await page.getByRole("button", { name: "Settings" }).click();
+  const dialog = page.getByRole("dialog");
+  const air = dialog.getByLabel("Air around the wires");
+  await air.fill("hot");
+  await air.press("Enter");
+  await expect(dialog.getByRole("alert")).toBeVisible();
+  await air.fill("60 °C");
+  await air.press("Enter");
+  await dialog.getByLabel("Fuse load factor").selectOption("80 %");
+  await page.keyboard.press("Escape");
+  await expect.poll(async () => Number.parseFloat((await limit.textContent()) ?? "")).toBeLessThan(before);
+  await page.getByRole("button", { name: /^Least fuse/ }).click();
+  await expect(page.getByRole("dialog")).toContainText("Fuse load factor 80 %");
+});
+
+test("how a figure is known is shown and can be changed", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "marble-lift" });
+  await page.goto(`${app.url}/m/${id}/loads`);
+  await analysed(page);
+  await page.locator('tr[data-row="screw"] button').first().click();
+  await page.getByLabel("Amps of Lift screw are").selectOption("measured");
+  await expect(page.getByRole("button", { name: /Lift screw in Running/ })).toContainText("measured");
+  await page.getByLabel("How Volts it is meant for is known").selectOption("guess");
+  await saved(page);
+  expect(JSON.stringify((await app.document(id)).document)).toContain('"nominalV":{"value":6,"provenance":"guess"}');
+});
+
+test("an open contact cuts off its branch in that mode only", async ({ page, app }) => {
+  await openMachine(page, app, "Reedcutter, corrected", "feeds");
+  const strip = page.getByRole("region", { name: "Modes" });
+  await strip.getByRole("button", { name: /^Stopped/ }).click();
+  await expect(page.locator('tr[data-row="drive-cutter"]')).toContainText("off");
+  await expect(page.locator('tr[data-row="buck-5"]')).not.toContainText("off");
+  await strip.getByRole("button", { name: /^Cruise/ }).click();
+  await expect(page.locator('tr[data-row="drive-cutter"]')).not.toContainText("off");
+});
+
+test("keeping both versions puts mine on the list as a machine of its own", async ({ page, app, context }) => {
+  const id = await app.create({ kind: "example", key: "marble-lift" });
+  const other = await context.newPage();
+  for (const tab of [page, other]) {
+    await tab.goto(`${app.url}/m/${id}/feeds`);
+    await analysed(tab);
+  }
+  const rename = async (tab: typeof page, name: string) => {
+    await tab.getByRole("button", { name: "Settings" }).click();
+    await tab.getByRole("textbox", { name: "Name of the machine" }).fill(name);
+    await tab.getByRole("textbox", { name: "Name of the machine" }).press("Enter");
+    await tab.keyboard.press("Escape");
+  };
+  await rename(page, "Lift A");
+  await saved(page);
+  await rename(other, "Lift B");
+  await other.getByRole("button", { name: /^Keep both/ }).click();
+  await saved(other);
+  await expect(other.getByRole("heading", { level: 1 })).toHaveText("Lift A");
+  await other.goto(app.url);
+  await expect(other.getByRole("link", { name: "Lift B, my version", exact: true })).toBeVisible();
+});
