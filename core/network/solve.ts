@@ -23,6 +23,8 @@ export interface OperatingPoint {
 
 const MAX_ITERATIONS = 80;
 const TOLERANCE_V = 1e-11;
+/** Share of an unknown load's current from which a conductor counts as carrying it. */
+const TOUCHED_SHARE = 1e-6;
 /** Change per iteration in V below which the last factor is good enough to finish with. */
 const KEEP_FACTOR_V = 2e-3;
 
@@ -234,7 +236,8 @@ export class ModeSolver {
 
   /**
    * Which branches would carry more if the unknown loads of this mode drew something: their figures are lower bounds.
-   * One extra solve per converter stage with the factor at hand. Call right after `solve(mode)` succeeded.
+   * The bare metal is factored for it, without loads: with them, a board that draws a little more because its rail sags
+   * would count as doubted too. One solve per converter stage.
    * @returns 1 per affected branch, and per affected emf
    */
   touchedByUnknown(mode: number): { branch: Uint8Array; emf: Uint8Array } {
@@ -243,6 +246,8 @@ export class ModeSolver {
     const emf = new Uint8Array(circuit.emfs.length);
     const probe = new Float64Array(topology.solver.size);
     const shift = new Float64Array(topology.solver.size);
+    topology.solver.values.set(this.base);
+    if (!topology.solver.factor()) return { branch: branch.fill(1), emf: emf.fill(1) };
     circuit.loads.forEach((load, i) => {
       const stamp = topology.loads[i];
       if (stamp && load.unknown[mode]) addDraw(probe, stamp, 1);
@@ -252,11 +257,11 @@ export class ModeSolver {
       topology.solver.solve(probe, shift);
       circuit.branches.forEach((element, i) => {
         const stamp = topology.branches[i];
-        if (stamp && Math.abs(this.across(shift, stamp)) / element.ohm > 1e-6) branch[i] = 1;
+        if (stamp && Math.abs(this.across(shift, stamp)) / element.ohm > TOUCHED_SHARE) branch[i] = 1;
       });
       circuit.emfs.forEach((element, i) => {
         const stamp = topology.emfs[i];
-        if (!stamp || emf[i] || Math.abs(this.across(shift, stamp)) / element.ohm <= 1e-6) return;
+        if (!stamp || emf[i] || Math.abs(this.across(shift, stamp)) / element.ohm <= TOUCHED_SHARE) return;
         emf[i] = 1;
         const input = element.converter >= 0 ? topology.converters[element.converter] : null;
         if (input) {

@@ -54,7 +54,7 @@ export function evaluate(figures: Figures): Verdict[] {
       value: percent,
       limit,
       unit: "%",
-      headline: `${part.name} loses ${percent.toFixed(1)} % on the way, limit ${limit} %`,
+      headline: `${part.name} loses ${percent.toFixed(1)}\u00a0% on the way, limit ${limit}\u00a0%`,
       detail: `${volts} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${origin ? partName(figures, origin) : "the source"} and here in ${figures.modes[mode]?.name}.${
         culprit
           ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(figures, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`

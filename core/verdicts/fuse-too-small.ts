@@ -59,7 +59,7 @@ export function evaluate(figures: Figures): Verdict[] {
         value: amps,
         limit: site.fuse.ratingA,
         headline: `${site.name}: ${name} may open the ${site.fuse.ratingA} A fuse`,
-        detail: `${say(amps, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((amps / site.fuse.ratingA) * 100)} % of its rating; a fuse of this family may open after ${minS < 0.01 ? "no time at all" : say(minS, "time", "down")}.`,
+        detail: `${say(amps, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((amps / site.fuse.ratingA) * 100)}\u00a0% of its rating; a fuse of this family may open after ${minS < 0.01 ? "no time at all" : say(minS, "time", "down")}.`,
         remedies: larger(figures, site, holdsFor(figures, site, amps, lastsS, needed)),
       });
     }

@@ -81,7 +81,7 @@ export function evaluate(figures: Figures): Verdict[] {
       limit,
       headline: over
         ? `${part.name} gives ${say(amps, "current", "up")}, rated ${say(limit, "current", "down")}${brief ? "" : " for good"}`
-        : `${part.name}: ${Math.ceil(share * 100)} % of its rating in ${figures.modes[mode]?.name}`,
+        : `${part.name}: ${Math.ceil(share * 100)}\u00a0% of its rating in ${figures.modes[mode]?.name}`,
       detail: `In ${figures.modes[mode]?.name}${low ? " with the pack low" : ""} it gives ${say(amps, "current", "up")}${brief ? ` for ${say(machine.modes[mode]?.lastsS ?? 0, "time")}` : ""}; ${say(limit, "current", "down")} is what it may give ${kind}. ${
         over ? consequence(part) : "Printed ratings of small modules are often peaks; above 80 % little is left for a hot day."
       }`,

@@ -51,7 +51,7 @@ export function evaluate(figures: Figures): Verdict[] {
         value: worst.amps,
         headline:
           severity === "watch"
-            ? `${capital(name)}: ${Math.floor(ratio * 100)} % of what ${gaugeText(wire)} may carry`
+            ? `${capital(name)}: ${Math.floor(ratio * 100)}\u00a0% of what ${gaugeText(wire)} may carry`
             : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
         detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
           severity === "watch"

@@ -1,0 +1,154 @@
+import { describe, expect, it } from "vitest";
+import { EXAMPLES } from "@/demo/index";
+import { generateMachine, randomFrom } from "@/tests/support/generate";
+import { analyse } from "../analysis/analyse";
+import { checkReport, verdictTable } from "../exchange/report";
+import { sheetMarkdown } from "../exchange/sheet";
+import { GAUGES } from "../reference/gauges";
+import { applyCommand, replay } from "./apply";
+import type { Command } from "./commands";
+import { freshId, newPart } from "./defaults";
+import { typical } from "./figure";
+import { placeUnder } from "./placing";
+import { readMachine } from "./read";
+import type { Machine, Part, PartKind } from "./schema";
+import { buildLedger } from "./tree";
+
+/** One random edit of the kind a builder makes, sensible or not. */
+function randomCommand(machine: Machine, random: () => number): Command {
+  const pick = <T>(list: readonly T[]): T | undefined => list[Math.floor(random() * list.length)];
+  const part = pick(machine.parts);
+  const wire = pick(machine.wires);
+  const other = pick(machine.parts);
+  const mode = pick(machine.modes);
+  const terminals: Record<string, string[]> = {
+    pack: ["+", "-"],
+    supply: ["+", "-"],
+    load: ["+", "-"],
+    bar: ["bar"],
+    switch: ["in", "out"],
+    fuse: ["in", "out"],
+    converter: ["in+", "in-", "out+", "out-"],
+    driver: ["in+", "in-", "1a", "1b"],
+  };
+  const anywhere = () => ({ part: other?.id ?? "none", terminal: pick(terminals[other?.kind ?? "load"] ?? ["+"]) ?? "+" });
+  switch (Math.floor(random() * 12)) {
+    case 0: {
+      const placing = placeUnder(machine, buildLedger(machine), part?.id ?? null);
+      const choice = pick(placing.kinds) ?? "load";
+      const kind: PartKind = choice === "returnBar" ? "bar" : choice;
+      const id = freshId("p", machine.parts);
+      const fresh: Part = choice === "returnBar" ? newPart("bar", id, "New bar", { side: "negative" }) : newPart(kind, id, `New ${kind}`);
+      return {
+        type: "addPart",
+        part: fresh,
+        feed: { ...(placing.from ? { from: placing.from } : {}), ...(placing.landings[0] ? { back: placing.landings[0].at } : {}) },
+      };
+    }
+    case 1:
+      return { type: "removePart", id: part?.id ?? "none", ...(random() < 0.7 ? { moveTo: anywhere() } : {}) };
+    case 2:
+      return { type: "reland", wireId: wire?.id ?? "none", end: random() < 0.5 ? "from" : "to", at: anywhere() };
+    case 3:
+      return { type: "removeWire", id: wire?.id ?? "none" };
+    case 4:
+      return {
+        type: "updateWire",
+        id: wire?.id ?? "none",
+        changes: {
+          gauge: random() < 0.2 ? undefined : pick(GAUGES)?.id,
+          lengthM: random() < 0.2 ? undefined : typical(0.01 + random() * 9),
+        },
+      };
+    case 5:
+      return {
+        type: "addWire",
+        wire: {
+          role: random() < 0.5 ? "supply" : "return",
+          from: anywhere(),
+          to: anywhere(),
+          parallel: 1,
+          insulation: "pvc80",
+          gauge: "16 AWG",
+          lengthM: typical(random() + 0.1),
+        },
+      };
+    case 6:
+      return {
+        type: "setCell",
+        loadId: part?.id ?? "none",
+        modeId: mode?.id ?? "none",
+        cell: random() < 0.2 ? null : { state: "amps", amps: typical(random() * 60) },
+      };
+    case 7:
+      return {
+        type: "addMode",
+        name: `Mode ${Math.floor(random() * 99)}`,
+        lastsS: random() < 0.5 ? null : 1 + random() * 20,
+        ...(mode ? { copyFrom: mode.id } : {}),
+      };
+    case 8:
+      return { type: "removeMode", id: mode?.id ?? "none" };
+    case 9:
+      return {
+        type: "updatePart",
+        id: part?.id ?? "none",
+        changes: part?.kind === "load" ? { behaviour: pick(["current", "resistance", "power"]) } : { name: "Renamed" },
+      };
+    case 10:
+      return { type: "setSettings", changes: { ambientC: Math.round(random() * 90), bundle: 1 + Math.floor(random() * 12) } };
+    default:
+      return {
+        type: "setFuse",
+        wireId: wire?.id ?? "none",
+        fuse: random() < 0.3 ? null : { family: "blade_regular_32v", ratingA: pick([2, 5, 10, 20, 40]) ?? 10 },
+      };
+  }
+}
+
+/** Everything a screen or a print shows of an analysis, as text. */
+function everything(machine: Machine): string {
+  const { analysis } = analyse(machine);
+  return JSON.stringify(checkReport(machine, analysis)) + sheetMarkdown(machine, analysis) + verdictTable(machine, analysis);
+}
+
+describe("whatever a builder does", () => {
+  it("every accepted edit leaves a valid document, a finite analysis, and undoes exactly", () => {
+    for (let seed = 1; seed <= 24; seed++) {
+      const random = randomFrom(seed * 31);
+      const start =
+        seed % 3 === 0
+          ? generateMachine({ parts: 18, seed, meshed: true })
+          : (EXAMPLES[seed % EXAMPLES.length]?.make() ?? generateMachine({ parts: 18, seed }));
+      let machine = start;
+      const undo: ((now: Machine) => Machine)[] = [];
+      for (let turn = 0; turn < 30; turn++) {
+        const result = applyCommand(machine, randomCommand(machine, random));
+        if (!result.ok) {
+          expect(result.message.length, `seed ${seed}`).toBeGreaterThan(10);
+          continue;
+        }
+        machine = result.machine;
+        undo.push((now) => replay(now, result.inverse));
+        const read = readMachine(JSON.parse(JSON.stringify(machine)));
+        expect(read.ok ? [] : read.problems, `seed ${seed} turn ${turn}`).toEqual([]);
+        expect(everything(machine), `seed ${seed} turn ${turn}`).not.toMatch(/NaN|Infinity|undefined|\[object/);
+      }
+      while (undo.length > 0) machine = (undo.pop() as (now: Machine) => Machine)(machine);
+      expect(machine, `seed ${seed}`).toEqual(start);
+    }
+  });
+
+  it("broken machines never look clear: cutting random wires and figures always leaves something to say", () => {
+    for (let seed = 1; seed <= 30; seed++) {
+      const random = randomFrom(seed);
+      const machine = structuredClone(generateMachine({ parts: 24, seed, meshed: seed % 2 === 0 }));
+      const victim = machine.wires[Math.floor(random() * machine.wires.length)];
+      if (!victim) continue;
+      if (random() < 0.5) delete victim.gauge;
+      else delete victim.lengthM;
+      const { analysis } = analyse(machine);
+      expect(analysis.status[victim.id], `seed ${seed}`).not.toBe("clear");
+    }
+  });
+});
