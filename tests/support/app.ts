@@ -56,6 +56,13 @@ export class App {
     if (run.status !== 0) throw new Error(run.stderr);
   }
 
+  /** A generated machine of about so many parts, as a document. */
+  generated(parts: number, seed: number): { parts: unknown[] } {
+    const run = spawnSync("node_modules/.bin/tsx", ["tests/support/print-machine.ts", String(parts), String(seed)], { encoding: "utf8" });
+    if (run.status !== 0) throw new Error(run.stderr);
+    return JSON.parse(run.stdout);
+  }
+
   async create(body: unknown): Promise<string> {
     const answer = await fetch(`${this.url}/api/machines`, {
       method: "POST",

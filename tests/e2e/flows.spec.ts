@@ -1,0 +1,113 @@
+import { readFileSync } from "node:fs";
+import { analysed, expect, openMachine, saved, test } from "./app";
+
+test("machines are duplicated, opened from the list and named by their title", async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole("button", { name: "Duplicate Carillon", exact: true }).click();
+  await page.getByRole("link", { name: "Carillon, copy", exact: true }).click();
+  await analysed(page);
+  await expect(page).toHaveTitle(/Carillon, copy/);
+  await page.getByRole("link", { name: "All machines" }).click();
+  await expect(page.getByRole("link", { name: "Carillon", exact: true })).toBeVisible();
+});
+
+test("a new machine can start from an example", async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole("button", { name: "New machine" }).click();
+  await page.getByRole("dialog").getByRole("button", { name: "Marble lift, corrected" }).click();
+  await page.waitForURL(/feeds/);
+  await analysed(page);
+  await expect(page.locator('tr[data-row="bridge"]')).toBeVisible();
+});
+
+test("a verdict jumps to its row, on whichever step that is", async ({ page, app }) => {
+  await openMachine(page, app, "Reedcutter", "sheet");
+  await page.getByRole("button", { name: "Level sensor has no way back to its source" }).click();
+  await page.waitForURL(/returns/);
+  await openMachine(page, app, "Reedcutter", "feeds");
+  await page.getByRole("button", { name: /^Feed of Buck 5 V/ }).click();
+  await expect(page.locator('tr[data-row="buck-5"]')).toHaveAttribute("aria-selected", "true");
+  await expect(page.getByRole("region", { name: "Buck 5 V, conductors" })).toBeVisible();
+});
+
+test("a load without a way back gets its return by one remedy, with Undo beside it", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/returns`);
+  await analysed(page);
+  await page.getByRole("button", { name: "Add a return to Bar N1" }).click();
+  await expect(page.locator('tr[data-row="level"]')).toHaveCount(1);
+  await expect(page.getByRole("button", { name: "Level sensor has no way back to its source" })).toHaveCount(0);
+  await page.getByRole("listitem").filter({ hasText: "Done: Add a return" }).getByRole("button", { name: "Undo" }).click();
+  await expect(page.locator('tr[data-row="level"]')).toHaveCount(0);
+});
+
+test("the add dialog names what is wrong beside its field and keeps what was typed", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  await page.locator('tr[data-row="bar-p1"] button').first().click();
+  await page.keyboard.press("a");
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Kind").selectOption({ label: "Converter" });
+  await dialog.getByLabel("Length, one way").fill("far");
+  await dialog.getByLabel("Conductor").fill("thick");
+  await dialog.getByLabel("Rated output amps").fill("-2");
+  await dialog.getByRole("button", { name: /^Add Converter/ }).click();
+  await expect(dialog.getByRole("alert")).toHaveCount(4);
+  await expect(dialog.getByLabel("Conductor")).toHaveValue("thick");
+  await dialog.getByLabel("Output volts").fill("9");
+  await dialog.getByLabel("Length, one way").fill("40 cm");
+  await dialog.getByLabel("Conductor").fill("18 AWG");
+  await dialog.getByLabel("Rated output amps").fill("2");
+  await dialog.getByLabel("Return lands on").selectOption({ label: "Bar N1" });
+  await dialog.getByRole("button", { name: /^Add Converter/ }).click();
+  await expect(dialog).toHaveCount(0);
+  await page.getByRole("link", { name: /^Sources/ }).click();
+  await expect(page.getByRole("button", { name: "Converter: which input voltage does it take?" })).toBeVisible();
+});
+
+test("a driver with all channels taken says so instead of offering a form", async ({ page, app }) => {
+  await openMachine(page, app, "Reedcutter", "feeds");
+  await page.locator('tr[data-row="drive-left"] button').first().click();
+  await page.getByRole("region", { name: "Paddle left driver, account" }).getByRole("button", { name: /^Add/ }).click();
+  await expect(page.getByRole("dialog")).toContainText("All channels of Paddle left driver are taken");
+});
+
+test("sheet and netlist are saved as files", async ({ page, app }) => {
+  await openMachine(page, app, "Reedcutter", "sheet");
+  const save = async (name: RegExp) => {
+    const download = page.waitForEvent("download");
+    await page.getByRole("button", { name }).click();
+    const file = await download;
+    return { name: file.suggestedFilename(), text: readFileSync(await file.path(), "utf8") };
+  };
+  const sheet = await save(/Save as Markdown/);
+  expect(sheet.name).toBe("reedcutter.md");
+  expect(sheet.text).toContain("## Buy list");
+  const netlist = await save(/SPICE netlist/);
+  expect(netlist.name).toBe("reedcutter-cruise.cir");
+  expect(netlist.text).toMatch(/^\* Reedcutter, mode Cruise/);
+});
+
+test("the theme chosen is kept", async ({ page, app }) => {
+  await page.goto(app.url);
+  await page.getByRole("button", { name: "Dark theme" }).click();
+  await expect(page.locator("html")).toHaveClass(/dark/);
+  await page.reload();
+  await expect(page.locator("html")).toHaveClass(/dark/);
+  await page.getByRole("button", { name: "Light theme" }).click();
+  await expect(page.locator("html")).not.toHaveClass(/dark/);
+});
+
+test("a machine of 200 parts scrolls through every row, by keys too", async ({ page, app }) => {
+  const large = app.generated(200, 5);
+  const id = await app.create({ kind: "import", document: large });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  await expect(page.locator("tr[data-row]").first()).toBeVisible();
+  expect(await page.locator("tr[data-row]").count()).toBeLessThan(large.parts.length);
+  await page.locator("tr[data-row] [data-c='0']").first().focus();
+  for (let i = 0; i < 45; i++) await page.keyboard.press("ArrowDown");
+  await expect.poll(() => page.evaluate(() => Number((document.activeElement as HTMLElement | null)?.dataset.r ?? 0))).toBeGreaterThan(30);
+  await saved(page);
+});
