@@ -122,7 +122,11 @@ export function AccountPane({ part }: { part: Part }) {
             {account.own !== 0 && <Line label={part.kind === "converter" ? "taken at its input" : "own use"} amps={account.own} />}
             <Line label="balance" amps={Math.abs(account.balance) < 1e-8 ? 0 : account.balance} strong />
             {account.returns.map((line) => (
-              <Line key={`back ${line.id}`} label={`${line.amps < 0 ? "returned by" : "back to"} ${line.label}`} amps={Math.abs(line.amps)} />
+              <Line
+                key={`back ${line.id}`}
+                label={`${line.amps < 0 ? "returned by" : "back to"} ${line.label}`}
+                amps={Math.abs(line.amps)}
+              />
             ))}
             {isConsumer(part) && figures && figures.wiring === "ok" && <Voltages part={part} figures={figures} mode={index} />}
           </div>

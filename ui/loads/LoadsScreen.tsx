@@ -13,7 +13,7 @@ import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { LOAD_KIND_NAMES } from "../parts/KindFields";
-import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { sameRow, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
 import { RailStrip } from "./RailStrip";
@@ -48,14 +48,15 @@ interface RowProps {
   modes: readonly Mode[];
   mode: ModeChoice;
   selected: boolean;
-  figures: PartFigures | undefined;
+  /** Length of each cell's bar, % of the load's worst, joined: rows whose bars stay render nothing. */
+  bars: string;
   status: Severity | "clear" | undefined;
 }
 
-const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, selected, figures, status }: RowProps) {
+const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, selected, bars, status }: RowProps) {
   const { dispatch } = useDispatch();
   const select = useWorkbench((state) => state.select);
-  const worst = Math.max(0.001, figures?.worst.amps ?? 0);
+  const widths = bars.split(" ");
   return (
     <tr data-row={load.id} aria-selected={selected} onFocus={() => select(load.id)} onClick={() => select(load.id)}>
       <td className="max-w-[230px] !h-[38px]">
@@ -72,7 +73,6 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
       </td>
       {modes.map((each, m) => {
         const cell = load.cells[each.id];
-        const drawn = figures?.amps[m] ?? 0;
         const initial = !cell ? "" : cell.state === "off" ? "off" : editText(cell.amps.value, "current");
         return (
           <td key={each.id} className={`num relative border-l border-hair ${mode === m ? "bg-strip" : ""}`}>
@@ -93,18 +93,33 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
             >
               <CellText cell={cell} />
             </EditCell>
-            <span
-              aria-hidden
-              className="absolute bottom-0 left-0 h-[3px] bg-accent/50"
-              style={{ width: `${Math.min(100, (drawn / worst) * 100)}%` }}
-            />
+            <span aria-hidden className="absolute bottom-0 left-0 h-[3px] bg-accent/50" style={{ width: `${widths[m] ?? 0}%` }} />
           </td>
         );
       })}
       <td>{status && <SeverityMark severity={status} />}</td>
     </tr>
   );
-});
+}, sameProps);
+
+function sameProps(a: RowProps, b: RowProps): boolean {
+  return (
+    sameRow(a.row, b.row) &&
+    a.driver === b.driver &&
+    a.index === b.index &&
+    a.modes === b.modes &&
+    a.mode === b.mode &&
+    a.selected === b.selected &&
+    a.bars === b.bars &&
+    a.status === b.status
+  );
+}
+
+function barsOf(figures: PartFigures | undefined): string {
+  if (!figures) return "";
+  const worst = Math.max(0.001, ...figures.amps);
+  return Array.from(figures.amps, (amps) => Math.round(Math.max(0, (amps / worst) * 100))).join(" ");
+}
 
 /** How the figures of the chosen load are known can be changed for all its modes at once. */
 function KnownBy({ load }: { load: Load }) {
@@ -143,7 +158,7 @@ function KnownBy({ load }: { load: Load }) {
 }
 
 function statusOf(analysis: Analysis | null, id: string): Severity | "clear" | undefined {
-  const asked = analysis?.verdicts.filter((verdict) => verdict.step === "loads" && verdict.subject.id === id)[0];
+  const asked = analysis?.verdicts.find((verdict) => verdict.step === "loads" && verdict.subject.id === id);
   return asked ? asked.severity : analysis ? "clear" : undefined;
 }
 
@@ -163,7 +178,7 @@ export function LoadsScreen() {
   return (
     <>
       <RailStrip />
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto contain-content">
         {rows.length === 0 ? (
           <p className="p-6 text-sm text-soft">
             No loads yet. Select a bar, converter or driver on Feeds and press A to hang one under it.
@@ -201,7 +216,7 @@ export function LoadsScreen() {
                     modes={modes}
                     mode={mode}
                     selected={row.part.id === selected}
-                    figures={analysis?.parts[row.part.id]}
+                    bars={barsOf(analysis?.parts[row.part.id])}
                     status={statusOf(analysis, row.part.id)}
                   />
                 );

@@ -265,7 +265,7 @@ export function SourcesScreen() {
   return (
     <>
       <RailStrip />
-      <div className="min-h-0 flex-1 overflow-auto">
+      <div className="min-h-0 flex-1 overflow-auto contain-content">
         <GiversTable />
         <WindowsTable />
       </div>

@@ -1,10 +1,11 @@
 "use client";
 import { usePathname, useRouter } from "next/navigation";
+import { memo, useCallback, useState } from "react";
 import { toast } from "sonner";
 import type { Wire } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { SeverityMark } from "../kit/Severity";
-import { useDispatch, useWorkbench } from "./context";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
 
 const STEP_NAMES: Readonly<Record<string, string>> = { loads: "Loads", sources: "Sources", feeds: "Feeds", returns: "Returns" };
 
@@ -22,7 +23,13 @@ function rowsOf(verdict: Verdict, wires: readonly Wire[], parts: readonly { id: 
   });
 }
 
-function VerdictItem({ verdict, onJump }: { verdict: Verdict; onJump: (verdict: Verdict) => void }) {
+interface ItemProps {
+  verdict: Verdict;
+  onJump: (verdict: Verdict) => void;
+}
+
+const VerdictItem = memo(function VerdictItem({ verdict, onJump }: ItemProps) {
+  const { store } = useWorkbenchContext();
   const undo = useWorkbench((state) => state.undo);
   const { act } = useDispatch();
   return (
@@ -44,7 +51,10 @@ function VerdictItem({ verdict, onJump }: { verdict: Verdict; onJump: (verdict: 
               type="button"
               className="link"
               onClick={() => {
-                if (act(remedy.command)) toast(`Done: ${remedy.label}`, { action: { label: "Undo", onClick: () => undo() } });
+                // The item may be older than the plan: the command is taken from the newest analysis.
+                const now = store.getState().analysis?.verdicts.find(({ id }) => id === verdict.id);
+                const command = (now ?? verdict).remedies.find(({ label }) => label === remedy.label)?.command ?? remedy.command;
+                if (act(command)) toast(`Done: ${remedy.label}`, { action: { label: "Undo", onClick: () => undo() } });
               }}
             >
               {remedy.label}
@@ -54,7 +64,21 @@ function VerdictItem({ verdict, onJump }: { verdict: Verdict; onJump: (verdict: 
       )}
     </li>
   );
+}, sameText);
+
+/** A verdict that says the same is the same: figures behind it may have moved without changing a word. */
+function sameText(a: ItemProps, b: ItemProps): boolean {
+  return (
+    a.onJump === b.onJump &&
+    a.verdict.headline === b.verdict.headline &&
+    a.verdict.detail === b.verdict.detail &&
+    a.verdict.severity === b.verdict.severity &&
+    a.verdict.remedies.map(({ label }) => label).join() === b.verdict.remedies.map(({ label }) => label).join()
+  );
 }
+
+/** Shown at first; nobody reads two hundred at once, and the worst come first. */
+const FIRST = 30;
 
 /** Open verdicts of the step, each jumping to its row, each remedy one action that can be undone; then what other steps say of the chosen row. */
 export function VerdictColumn() {
@@ -64,7 +88,6 @@ export function VerdictColumn() {
   const wires = useWorkbench((state) => state.machine.wires);
   const parts = useWorkbench((state) => state.machine.parts);
   const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
   const router = useRouter();
   const all = step === "sheet";
   const shown = verdicts?.filter((verdict) => all || verdict.step === step) ?? [];
@@ -72,18 +95,25 @@ export function VerdictColumn() {
   const about = selected === null ? [] : elsewhere.filter((verdict) => rowsOf(verdict, wires, parts).includes(selected));
   const chosen = parts.find((part) => part.id === selected);
 
-  const jump = (verdict: Verdict) => {
-    const row = rowsOf(verdict, wires, parts)[0] ?? null;
-    select(row);
-    if (verdict.step !== step) router.push(`/m/${id}/${verdict.step}`);
-    else requestAnimationFrame(() => document.querySelector(`[data-row="${row}"]`)?.scrollIntoView({ block: "nearest" }));
-  };
+  const store = useWorkbenchContext().store;
+  const jump = useCallback(
+    (verdict: Verdict) => {
+      const { machine } = store.getState();
+      const row = rowsOf(verdict, machine.wires, machine.parts)[0] ?? null;
+      store.getState().select(row);
+      if (verdict.step !== step) router.push(`/m/${id}/${verdict.step}`);
+      else requestAnimationFrame(() => document.querySelector(`[data-row="${row}"]`)?.scrollIntoView({ block: "nearest" }));
+    },
+    [store, router, id, step],
+  );
+  const [wanted, setWanted] = useState<string | null>(null);
+  const visible = wanted === step ? shown : shown.slice(0, FIRST);
 
   return (
     <aside
       data-ready={verdicts ? "yes" : "no"}
       aria-label="Verdicts"
-      className="no-print w-[300px] shrink-0 overflow-y-auto border-l border-ink px-4 pb-4 max-[1100px]:w-[240px]"
+      className="no-print w-[300px] shrink-0 overflow-y-auto contain-content border-l border-ink px-4 pb-4 max-[1100px]:w-[240px]"
     >
       <h2 className="sticky top-0 z-10 border-b border-hair bg-paper pt-3 pb-2 text-base font-bold">
         Verdicts{" "}
@@ -102,10 +132,15 @@ export function VerdictColumn() {
         </p>
       )}
       <ul>
-        {shown.map((verdict) => (
+        {visible.map((verdict) => (
           <VerdictItem key={verdict.id} verdict={verdict} onJump={jump} />
         ))}
       </ul>
+      {visible.length < shown.length && (
+        <button type="button" className="link mt-3 text-sm" onClick={() => setWanted(step)}>
+          Show the other {shown.length - visible.length}
+        </button>
+      )}
       {about.length > 0 && (
         <>
           <h3 className="mt-5 border-b border-ink pb-1 text-sm font-bold">

@@ -3,7 +3,8 @@ import { createContext, useContext, useMemo } from "react";
 import { toast } from "sonner";
 import { useStore } from "zustand";
 import type { Command } from "@/core/machine/commands";
-import { buildLedger, type Ledger } from "@/core/machine/tree";
+import type { Machine } from "@/core/machine/schema";
+import { buildLedger, type Ledger, type LedgerRow } from "@/core/machine/tree";
 import type { Analyst } from "@/state/analyst";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 
@@ -50,9 +51,28 @@ export function useDispatch(): { dispatch: Dispatch; act: (command: Command) => 
   }, [store]);
 }
 
+const ledgers = new WeakMap<Machine, Ledger>();
+
+/** The ledger of the open machine, built once a document however many panes show it. */
 export function useLedger(): Ledger {
   const machine = useWorkbench((state) => state.machine);
-  return useMemo(() => buildLedger(machine), [machine]);
+  const known = ledgers.get(machine);
+  if (known) return known;
+  const built = buildLedger(machine);
+  ledgers.set(machine, built);
+  return built;
+}
+
+/** Whether two ledger rows show the same: a new document makes new rows, but most of them say what they said before. */
+export function sameRow(a: LedgerRow, b: LedgerRow): boolean {
+  return (
+    a.part === b.part &&
+    a.feed === b.feed &&
+    a.back === b.back &&
+    a.depth === b.depth &&
+    a.rail?.tag === b.rail?.tag &&
+    a.rail?.order === b.rail?.order
+  );
 }
 
 /** Value of a per-mode figure for the chosen mode; for Worst the largest magnitude and the mode it is from. */
