@@ -1,6 +1,6 @@
 "use client";
 import { memo } from "react";
-import type { Analysis, PartFigures } from "@/core/analysis/types";
+import type { PartFigures } from "@/core/analysis/types";
 import type { Cell, Load, Mode } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
 import { parseCell } from "@/core/machine/typed";
@@ -157,11 +157,6 @@ function KnownBy({ load }: { load: Load }) {
   );
 }
 
-function statusOf(analysis: Analysis | null, id: string): Severity | "clear" | undefined {
-  const asked = analysis?.verdicts.find((verdict) => verdict.step === "loads" && verdict.subject.id === id);
-  return asked ? asked.severity : analysis ? "clear" : undefined;
-}
-
 /** What every load draws in every mode. */
 export function LoadsScreen() {
   const ledger = useLedger();
@@ -217,7 +212,7 @@ export function LoadsScreen() {
                     mode={mode}
                     selected={row.part.id === selected}
                     bars={barsOf(analysis?.parts[row.part.id])}
-                    status={statusOf(analysis, row.part.id)}
+                    status={analysis?.status[row.part.id]}
                   />
                 );
               })}

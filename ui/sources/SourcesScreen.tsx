@@ -73,9 +73,7 @@ function GiversTable() {
           const inV = pickLowest(figure?.volts, figure?.live, given ? m : mode);
           const { good, brief } = ratings(part);
           const live = figure?.live[m] === 1;
-          const status =
-            analysis?.verdicts.find((verdict) => verdict.step === "sources" && verdict.subject.id === part.id)?.severity ??
-            (analysis ? (figure?.atLeast.some((flag) => flag === 1) ? "ask" : "clear") : undefined);
+          const status = analysis?.status[part.id];
           return (
             <tr
               key={part.id}
