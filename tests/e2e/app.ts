@@ -5,8 +5,8 @@ import { App } from "../support/app";
 /** One application a file; every page fails its test on a console error. */
 export const test = base.extend<{ page: Page }, { app: App }>({
   app: [
-    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixture's needs from this pattern
-    async ({}, use) => {
+    async ({ browserName }, use) => {
+      expect(browserName).toBe("chromium");
       const app = new App();
       app.seed();
       await app.start();

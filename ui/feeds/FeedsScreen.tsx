@@ -10,6 +10,7 @@ import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
+import { columns, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
@@ -246,34 +247,10 @@ export function FeedsScreen() {
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto contain-content">
         <table className="ledger" onKeyDown={onKeyDown}>
           <caption className="sr-only">Ledger of feeds, {modeName}</caption>
-          <thead className="sticky top-0 z-10">
-            <tr>
-              <th scope="col">Node</th>
-              <th scope="col" className="num">
-                Run
-              </th>
-              <th scope="col">Conductor</th>
-              <th scope="col" className="num">
-                Fuse
-              </th>
-              <th scope="col" className="num">
-                <span className="inline-block max-w-[130px] truncate align-bottom">Amps, {modeName}</span>
-              </th>
-              <th scope="col" className="num">
-                Worst
-              </th>
-              <th scope="col" className="num">
-                Volts
-              </th>
-              <th scope="col" className="num">
-                Drop
-              </th>
-              <th scope="col" className="num">
-                Heat
-              </th>
-              <th scope="col">Verdict</th>
-            </tr>
-          </thead>
+          <TableHead
+            sticky
+            columns={columns("Node", "Run#", "Conductor", "Fuse#", `Amps, ${modeName}#`, "Worst#", "Volts#", "Drop#", "Heat#", "Verdict")}
+          />
           <tbody>
             {top > 0 && <tr aria-hidden style={{ height: top }} />}
             {indexes.map((index) => {

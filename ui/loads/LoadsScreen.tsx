@@ -8,6 +8,7 @@ import { editText, formatQuantity } from "@/core/quantity/format";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { EditCell } from "../grid/EditCell";
+import { columns, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
@@ -181,20 +182,14 @@ export function LoadsScreen() {
         ) : (
           <table className="ledger" onKeyDown={onKeyDown}>
             <caption className="sr-only">Current of each load in each mode</caption>
-            <thead className="sticky top-0 z-10">
-              <tr>
-                <th scope="col">Load</th>
-                <th scope="col">Driven by</th>
-                {modes.map((each, m) => (
-                  <th key={each.id} scope="col" className={`num ${mode === m ? "!bg-ink !text-paper" : ""}`}>
-                    <span className="inline-block max-w-[120px] truncate align-bottom" title={each.name}>
-                      {each.name}
-                    </span>
-                  </th>
-                ))}
-                <th scope="col">Verdict</th>
-              </tr>
-            </thead>
+            <TableHead
+              sticky
+              columns={[
+                ...columns("Load", "Driven by"),
+                ...modes.map((each, m) => ({ label: each.name, num: true, className: mode === m ? "!bg-ink !text-paper" : "" })),
+                ...columns("Verdict"),
+              ]}
+            />
             <tbody>
               {top > 0 && <tr aria-hidden style={{ height: top }} />}
               {indexes.map((index) => {

@@ -9,6 +9,7 @@ import type { MachineSummary } from "@/core/machine/summary";
 import { formatQuantity } from "@/core/quantity/format";
 import type { Severity } from "@/core/verdicts/types";
 import { type Created, createBlank, createFromExample, deleteMachine, duplicateMachine, importDocument, restoreMachine } from "@/state/api";
+import { columns, TableHead } from "../grid/TableHead";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
@@ -152,25 +153,9 @@ export function MachinesScreen({ machines, examples }: Props) {
         ) : (
           <table className="ledger">
             <caption className="sr-only">Machines</caption>
-            <thead>
-              <tr>
-                <th scope="col">Machine</th>
-                <th scope="col" className="num">
-                  Main
-                </th>
-                <th scope="col" className="num">
-                  Worst
-                </th>
-                <th scope="col" className="num">
-                  Parts
-                </th>
-                <th scope="col">Open verdicts</th>
-                <th scope="col">Edited</th>
-                <th scope="col">
-                  <span className="sr-only">Actions</span>
-                </th>
-              </tr>
-            </thead>
+            <TableHead
+              columns={[...columns("Machine", "Main#", "Worst#", "Parts#", "Open verdicts", "Edited"), { label: "Actions", hidden: true }]}
+            />
             <tbody>
               {machines.map((machine) => {
                 const amps = machine.worstA === null ? null : formatQuantity(machine.worstA, "current", "up");

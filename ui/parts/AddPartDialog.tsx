@@ -5,12 +5,12 @@ import type { Figure } from "@/core/machine/figure";
 import { placeUnder } from "@/core/machine/placing";
 import { type FuseRef, LOAD_KINDS, type Part, type PartKind } from "@/core/machine/schema";
 import { terminalName } from "@/core/machine/terminals";
-import { parseSize } from "@/core/machine/typed";
 import { parseQuantity } from "@/core/quantity/parse";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
+import { useConductorFields } from "./ConductorFields";
 import { FIGURE_FIELDS } from "./fields";
 import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
 
@@ -33,8 +33,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
   const [channels, setChannels] = useState(1);
   const [ownFuse, setOwnFuse] = useState<FuseRef>({ family: "strip_m5_58v", ratingA: 60 });
   const [texts, setTexts] = useState<Record<string, string>>({});
-  const [length, setLength] = useState("");
-  const [gauge, setGauge] = useState("");
+  const conductor = useConductorFields();
   const [fuse, setFuse] = useState<FuseRef | null>(null);
   const [landing, setLanding] = useState(0);
   const [errors, setErrors] = useState<Record<string, string>>({});
@@ -68,12 +67,9 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
       if (parsed.ok) over[field.key] = { value: parsed.value, provenance: "datasheet" } satisfies Figure;
       else wrong[field.key] = parsed.message;
     }
-    const metres = length.trim() === "" ? null : parseQuantity(length, "length");
-    if (metres && !metres.ok) wrong.length = metres.message;
-    const size = gauge.trim() === "" ? null : parseSize(gauge);
-    if (size && !size.ok) wrong.gauge = size.message;
+    const run = conductor.read();
     setErrors(wrong);
-    if (Object.keys(wrong).length > 0) return;
+    if (!run || Object.keys(wrong).length > 0) return;
 
     if (choice === "returnBar") over.side = "negative";
     if (kind === "load") Object.assign(over, { loadKind, behaviour: usualBehaviour(loadKind) });
@@ -87,11 +83,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
       ? {
           ...(placing.from && choice !== "returnBar" ? { from: placing.from } : {}),
           ...(needsReturn && place ? { back: place.at } : {}),
-          wire: {
-            ...(size?.ok ? { gauge: size.value } : {}),
-            ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" as const } } : {}),
-            ...(fuse && choice !== "returnBar" ? { fuse } : {}),
-          },
+          wire: { ...run, ...(fuse && choice !== "returnBar" ? { fuse } : {}) },
         }
       : undefined;
     const result = dispatch({ type: "addPart", part, ...(feed ? { feed } : {}) });
@@ -212,28 +204,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               <legend className="pr-2 text-sm font-bold">
                 {choice === "returnBar" ? "Its way back" : needsReturn ? "Its feed, out and back" : "Its supply wire"}
               </legend>
-              <Field label="Length, one way" error={errors.length ?? null}>
-                {(props) => (
-                  <input
-                    {...props}
-                    className="fig field w-full"
-                    value={length}
-                    placeholder="not known, e.g. 1.8 m or 3 ft"
-                    onChange={(event) => setLength(event.target.value)}
-                  />
-                )}
-              </Field>
-              <Field label="Conductor" error={errors.gauge ?? null}>
-                {(props) => (
-                  <input
-                    {...props}
-                    className="fig field w-full"
-                    value={gauge}
-                    placeholder="not known, e.g. 14awg or 1.5mm2"
-                    onChange={(event) => setGauge(event.target.value)}
-                  />
-                )}
-              </Field>
+              {conductor.fields}
               {choice !== "returnBar" && kind !== "fuse" && placing.parent?.kind !== "driver" && (
                 <Field label="Fuse at its start">
                   {() => <FuseSelect label="Fuse at its start" fuse={fuse} onChange={setFuse} optional />}

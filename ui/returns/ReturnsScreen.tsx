@@ -8,12 +8,14 @@ import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
+import { columns, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { SeverityMark } from "../kit/Severity";
+import { useConductorFields } from "../parts/ConductorFields";
 import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
@@ -32,32 +34,15 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
   const places = returnPlaces(machine);
   const [from, setFrom] = useState(0);
   const [to, setTo] = useState(Math.min(1, places.length - 1));
-  const [length, setLength] = useState("");
-  const [gauge, setGauge] = useState("");
-  const [errors, setErrors] = useState<{ length?: string; gauge?: string; form?: string }>({});
+  const conductor = useConductorFields();
+  const [error, setError] = useState<string | null>(null);
   const add = () => {
-    const metres = length.trim() === "" ? null : parseQuantity(length, "length");
-    const size = gauge.trim() === "" ? null : parseSize(gauge);
-    const wrong: typeof errors = {};
-    if (metres && !metres.ok) wrong.length = metres.message;
-    if (size && !size.ok) wrong.gauge = size.message;
+    const run = conductor.read();
     const [a, b] = [places[from], places[to]];
-    if (a && b && sameTerminal(a.at, b.at)) wrong.form = "A wire cannot end where it begins. Choose another place.";
-    setErrors(wrong);
-    if (!a || !b || Object.keys(wrong).length > 0) return;
-    const result = dispatch({
-      type: "addWire",
-      wire: {
-        role: "return",
-        from: a.at,
-        to: b.at,
-        parallel: 1,
-        insulation: "pvc80",
-        ...(size?.ok ? { gauge: size.value } : {}),
-        ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" } } : {}),
-      },
-    });
-    if (!result.ok) return setErrors({ form: result.message });
+    if (!run || !a || !b) return;
+    if (sameTerminal(a.at, b.at)) return setError("A wire cannot end where it begins. Choose another place.");
+    const result = dispatch({ type: "addWire", wire: { role: "return", from: a.at, to: b.at, parallel: 1, insulation: "pvc80", ...run } });
+    if (!result.ok) return setError(result.message);
     onClose();
   };
   const choose = (label: string, value: number, set: (value: number) => void) => (
@@ -88,31 +73,10 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
       >
         {choose("From", from, setFrom)}
         {choose("Lands on", to, setTo)}
-        <Field label="Length, one way" error={errors.length ?? null}>
-          {(props) => (
-            <input
-              {...props}
-              className="fig field"
-              value={length}
-              placeholder="not known"
-              onChange={(event) => setLength(event.target.value)}
-            />
-          )}
-        </Field>
-        <Field label="Conductor" error={errors.gauge ?? null}>
-          {(props) => (
-            <input
-              {...props}
-              className="fig field"
-              value={gauge}
-              placeholder="not known"
-              onChange={(event) => setGauge(event.target.value)}
-            />
-          )}
-        </Field>
-        {errors.form && (
+        {conductor.fields}
+        {error && (
           <p role="alert" className="mt-2 text-sm font-semibold text-stop dark:text-fix">
-            {errors.form}
+            {error}
           </p>
         )}
         <Button type="submit" kind="main" className="mt-3">
@@ -316,40 +280,25 @@ export function ReturnsScreen() {
         ) : (
           <table className="ledger" onKeyDown={onKeyDown}>
             <caption className="sr-only">Return conductors and ground offsets</caption>
-            <thead className="sticky top-0 z-10">
-              <tr>
-                <th scope="col">Return of</th>
-                <th scope="col">Lands on</th>
-                <th scope="col" className="num">
-                  Run
-                </th>
-                <th scope="col">Conductor</th>
-                <th scope="col" className="num">
-                  <span className="inline-block max-w-[130px] truncate align-bottom">
-                    Amps, {mode === "worst" ? "worst" : machine.modes[mode]?.name}
-                  </span>
-                </th>
-                <th scope="col" className="num">
-                  Worst
-                </th>
-                <th scope="col" className="num">
-                  May carry
-                </th>
-                <th scope="col" className="num">
-                  Drop
-                </th>
-                <th scope="col" className="num">
-                  Heat
-                </th>
-                <th scope="col" className="num">
-                  Ground offset
-                </th>
-                <th scope="col">Verdict</th>
-                <th scope="col">
-                  <span className="sr-only">Remove</span>
-                </th>
-              </tr>
-            </thead>
+            <TableHead
+              sticky
+              columns={[
+                ...columns(
+                  "Return of",
+                  "Lands on",
+                  "Run#",
+                  "Conductor",
+                  `Amps, ${mode === "worst" ? "worst" : machine.modes[mode]?.name}#`,
+                  "Worst#",
+                  "May carry#",
+                  "Drop#",
+                  "Heat#",
+                  "Ground offset#",
+                  "Verdict",
+                ),
+                { label: "Remove", hidden: true },
+              ]}
+            />
             <tbody>
               {top > 0 && <tr aria-hidden style={{ height: top }} />}
               {indexes.map((index) => {

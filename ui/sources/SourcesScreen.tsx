@@ -4,6 +4,7 @@ import { isConsumer, isSource } from "@/core/machine/terminals";
 import { railOrigin } from "@/core/machine/tree";
 import { say } from "@/core/quantity/format";
 import { Figure } from "../figure/Figure";
+import { columns, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
@@ -35,35 +36,19 @@ function GiversTable() {
   return (
     <table className="ledger" onKeyDown={onKeyDown}>
       <caption className="sr-only">Sources and converters</caption>
-      <thead>
-        <tr>
-          <th scope="col">Source or converter</th>
-          <th scope="col" className="num">
-            <span className="inline-block max-w-[130px] truncate align-bottom">
-              Gives, {mode === "worst" ? "worst" : modes[mode]?.name}
-            </span>
-          </th>
-          <th scope="col" className="num">
-            For good
-          </th>
-          <th scope="col" className="num">
-            Briefly
-          </th>
-          <th scope="col" className="num">
-            Volts out
-          </th>
-          <th scope="col" className="num">
-            Volts in
-          </th>
-          <th scope="col" className="num">
-            Amps in
-          </th>
-          <th scope="col" className="num">
-            Lost inside
-          </th>
-          <th scope="col">Verdict</th>
-        </tr>
-      </thead>
+      <TableHead
+        columns={columns(
+          "Source or converter",
+          `Gives, ${mode === "worst" ? "worst" : modes[mode]?.name}#`,
+          "For good#",
+          "Briefly#",
+          "Volts out#",
+          "Volts in#",
+          "Amps in#",
+          "Lost inside#",
+          "Verdict",
+        )}
+      />
       <tbody>
         {rows.map(({ part }, index) => {
           const figure = analysis?.parts[part.id];
@@ -187,25 +172,7 @@ function WindowsTable() {
         What reaches each part{" "}
         <span className="font-normal text-soft">lowest in the worst mode with the pack low, highest with the pack full</span>
       </caption>
-      <thead>
-        <tr>
-          <th scope="col">Part</th>
-          <th scope="col" className="num">
-            Accepts from
-          </th>
-          <th scope="col" className="num">
-            Lowest here
-          </th>
-          <th scope="col">in</th>
-          <th scope="col" className="num">
-            Highest here
-          </th>
-          <th scope="col" className="num">
-            Accepts to
-          </th>
-          <th scope="col">Verdict</th>
-        </tr>
-      </thead>
+      <TableHead columns={columns("Part", "Accepts from#", "Lowest here#", "in", "Highest here#", "Accepts to#", "Verdict")} />
       <tbody>
         {rows.map(({ part, rail }, index) => {
           if (!isConsumer(part)) return null;
