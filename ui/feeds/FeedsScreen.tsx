@@ -15,7 +15,7 @@ import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
-import { pickFigure, pickLowest, sameRow, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { pickFigure, pickLowest, sameRowProps, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
 
@@ -212,21 +212,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
       <td>{status && <SeverityMark severity={status} />}</td>
     </tr>
   );
-}, sameProps);
-
-/** Rows are compared by what they show, so that an edit renders the rows it touches. */
-function sameProps(a: RowProps, b: RowProps): boolean {
-  return (
-    sameRow(a.row, b.row) &&
-    a.index === b.index &&
-    a.mode === b.mode &&
-    a.selected === b.selected &&
-    a.part === b.part &&
-    a.wire === b.wire &&
-    a.status === b.status &&
-    a.collapsed === b.collapsed
-  );
-}
+}, sameRowProps);
 
 /** The ledger proper: an indented account of nodes from source to load. */
 export function FeedsScreen() {

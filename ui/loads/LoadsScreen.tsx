@@ -14,7 +14,7 @@ import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { LOAD_KIND_NAMES } from "../parts/KindFields";
-import { sameRow, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { sameRowProps, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
 import { RailStrip } from "./RailStrip";
@@ -101,20 +101,7 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
       <td>{status && <SeverityMark severity={status} />}</td>
     </tr>
   );
-}, sameProps);
-
-function sameProps(a: RowProps, b: RowProps): boolean {
-  return (
-    sameRow(a.row, b.row) &&
-    a.driver === b.driver &&
-    a.index === b.index &&
-    a.modes === b.modes &&
-    a.mode === b.mode &&
-    a.selected === b.selected &&
-    a.bars === b.bars &&
-    a.status === b.status
-  );
-}
+}, sameRowProps);
 
 function barsOf(figures: PartFigures | undefined): string {
   if (!figures) return "";

@@ -63,8 +63,13 @@ export function useLedger(): Ledger {
   return built;
 }
 
+/** Memo comparison of a table row: its ledger row by what it shows, everything else by identity. */
+export function sameRowProps<P extends { row: LedgerRow }>(a: P, b: P): boolean {
+  return sameRow(a.row, b.row) && (Object.keys(a) as (keyof P)[]).every((key) => key === "row" || a[key] === b[key]);
+}
+
 /** Whether two ledger rows show the same: a new document makes new rows, but most of them say what they said before. */
-export function sameRow(a: LedgerRow, b: LedgerRow): boolean {
+function sameRow(a: LedgerRow, b: LedgerRow): boolean {
   return (
     a.part === b.part &&
     a.feed === b.feed &&
