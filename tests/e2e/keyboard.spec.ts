@@ -19,7 +19,7 @@ test("arrows travel between cells, Enter opens what a cell holds", async ({ page
   await page.keyboard.press("Enter");
   await expect(page.getByRole("dialog")).toContainText("I = (V_from − V_to) / R");
   await page.keyboard.press("Escape");
-  expect(await focused()).toBe("drive-cutter 4");
+  await expect.poll(focused).toBe("drive-cutter 4");
 });
 
 test("sizes, lengths and fuses are typed in the ledger and saved", async ({ page, app }) => {
