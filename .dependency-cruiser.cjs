@@ -28,7 +28,7 @@ module.exports = {
     {
       name: "server-never-ui",
       severity: "error",
-      from: { path: "^server/" },
+      from: { path: "^server/", pathNot: "\\.test\\.ts$" },
       to: { path: room(["ui", "state", "app", "workers", "cli"]) },
     },
     {

@@ -147,3 +147,13 @@ describe("what is unknown spreads upstream and nowhere else", () => {
     }
   });
 });
+
+it("an unknown load on the same pack leaves no voltage on that pack called clear, regulated rails apart", () => {
+  const machine = corrected.find(([key]) => key.startsWith("reedcutter"))?.[1];
+  if (!machine) throw new Error("no barge");
+  const doubted = must(machine, { type: "setCell", loadId: "conveyor", modeId: "cruise", cell: null });
+  const { status, parts } = analyse(doubted).analysis;
+  for (const id of ["paddle-left", "drive-cutter", "buck-12", "buck-5"]) expect(status[id], id).toBe("ask");
+  expect(parts.computer?.voltsUnsure).toBe(false);
+  expect(analyse(machine).analysis.parts["paddle-left"]?.voltsUnsure).toBe(false);
+});

@@ -31,6 +31,9 @@ function anyCollapse(solved: Solved): boolean {
   return solved.planned.some((point) => point.status === "collapsed") || solved.low.some((point) => point.status === "collapsed");
 }
 
+/** Volts per amp of an unknown load from which the voltage at a part is not known either. */
+const UNSURE_V_PER_A = 1e-4;
+
 const NOTHING: Worst = { amps: 0, mode: 0, low: false };
 
 /** The two worst currents of one series of per-mode figures, at the planned and at the lowest charge. */
@@ -238,10 +241,14 @@ function partFigures(
   const output = gives ? outputPair(part).map((terminal) => node(part.id, terminal)) : null;
   const innerOhm = emfIndex === undefined ? 0 : (circuit.emfs[emfIndex]?.ohm ?? 0);
   let lowestV: PartFigures["lowestV"] = null;
+  let voltsUnsure = false;
 
   for (let m = 0; m < count; m++) {
     const point = planned[m] as OperatingPoint;
     const sagged = low[m] as OperatingPoint;
+    const shift = unknown[m]?.nodeV;
+    if (pair && shift && Math.abs((shift[pair[0] as number] as number) - (shift[pair[1] as number] as number)) > UNSURE_V_PER_A)
+      voltsUnsure = true;
     const topology = topologies[m];
     const joined =
       topology !== undefined &&
@@ -285,6 +292,7 @@ function partFigures(
     dropV,
     offsetV,
     atLeast,
+    voltsUnsure,
     outV,
     outA,
     lossW,

@@ -1,6 +1,6 @@
 import type { Machine } from "../machine/schema";
 import { buildCircuit, type Circuit } from "../network/circuit";
-import { type Charge, ModeSolver, type OperatingPoint } from "../network/solve";
+import { type Charge, ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
 
 /** The network of a machine solved for every mode, at the planned charge and at the lowest. */
@@ -12,7 +12,7 @@ export interface Solved {
   topologies: Topology[];
   planned: OperatingPoint[];
   low: OperatingPoint[];
-  unknown: { branch: Uint8Array; emf: Uint8Array }[];
+  unknown: Touched[];
 }
 
 /** Solves all modes. Pass the same cache again while editing: orderings are then reused. */
@@ -24,7 +24,11 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
   const topologies = keys.map((key) => cache.get(circuit, key));
   const unknown: Solved["unknown"] = [];
   const anyUnknown = machine.modes.map((_, m) => circuit.loads.some((load) => load.unknown[m] === 1));
-  const none = { branch: new Uint8Array(circuit.branches.length), emf: new Uint8Array(circuit.emfs.length) };
+  const none: Touched = {
+    branch: new Uint8Array(circuit.branches.length),
+    emf: new Uint8Array(circuit.emfs.length),
+    nodeV: new Float64Array(circuit.nodeCount),
+  };
 
   const solveAll = (charge: Charge): OperatingPoint[] => {
     const solvers = new Map<string, ModeSolver>();

@@ -54,6 +54,8 @@ export interface PartFigures {
   /** Minus terminal against the minus of the rail's source, V (consumers only). */
   offsetV: Float64Array;
   atLeast: Uint8Array;
+  /** An unknown load somewhere would lower the voltage here: nothing can be called clear about it yet. */
+  voltsUnsure: boolean;
   /** Sources and converters: volts at the output terminals; null for the rest. */
   outV: Float64Array | null;
   /** Converters: delivered at the output, A. */

@@ -21,6 +21,13 @@ export interface OperatingPoint {
   readonly converterA: Float64Array;
 }
 
+/** What unknown loads would change: 1 per conductor and source that would carry more, and volts per amp by node. */
+export interface Touched {
+  readonly branch: Uint8Array;
+  readonly emf: Uint8Array;
+  readonly nodeV: Float64Array;
+}
+
 const MAX_ITERATIONS = 80;
 const TOLERANCE_V = 1e-11;
 /** Share of an unknown load's current from which a conductor counts as carrying it. */
@@ -238,16 +245,16 @@ export class ModeSolver {
    * Which branches would carry more if the unknown loads of this mode drew something: their figures are lower bounds.
    * The bare metal is factored for it, without loads: with them, a board that draws a little more because its rail sags
    * would count as doubted too. One solve per converter stage.
-   * @returns 1 per affected branch, and per affected emf
    */
-  touchedByUnknown(mode: number): { branch: Uint8Array; emf: Uint8Array } {
+  touchedByUnknown(mode: number): Touched {
     const { circuit, topology } = this;
     const branch = new Uint8Array(circuit.branches.length);
     const emf = new Uint8Array(circuit.emfs.length);
     const probe = new Float64Array(topology.solver.size);
     const shift = new Float64Array(topology.solver.size);
     topology.solver.values.set(this.base);
-    if (!topology.solver.factor()) return { branch: branch.fill(1), emf: emf.fill(1) };
+    const nodeV = new Float64Array(circuit.nodeCount);
+    if (!topology.solver.factor()) return { branch: branch.fill(1), emf: emf.fill(1), nodeV };
     circuit.loads.forEach((load, i) => {
       const stamp = topology.loads[i];
       if (stamp && load.unknown[mode]) addDraw(probe, stamp, 1);
@@ -270,7 +277,10 @@ export class ModeSolver {
         }
       });
     }
-    return { branch, emf };
+    topology.unknownOf.forEach((unknown, node) => {
+      if (unknown >= 0) nodeV[node] = shift[unknown] as number;
+    });
+    return { branch, emf, nodeV };
   }
 }
 

@@ -97,5 +97,5 @@ export function partIncomplete(figures: Figures, partId: string): boolean {
   const figure = figures.parts[partId];
   if (!part || !figure) return true;
   if (isConsumer(part) && figure.wiring !== "ok") return true;
-  return figure.atLeast.some((flag) => flag === 1);
+  return figure.atLeast.some((flag) => flag === 1) || (isConsumer(part) && figure.voltsUnsure);
 }

@@ -180,8 +180,7 @@ function WindowsTable() {
           const origin = parts.find(({ id }) => id === railOrigin(ledger, part.id));
           const verdict = analysis?.verdicts.find((each) => each.rule === "input-window" && each.subject.id === part.id);
           const lowKnown = origin?.kind !== "pack" || origin.lowV !== undefined;
-          const unsure =
-            !lowKnown || figure?.highestV == null || figure.atLeast.some((flag) => flag === 1) || !part.inputMinV || !part.inputMaxV;
+          const unsure = !lowKnown || figure?.highestV == null || figure.voltsUnsure || !part.inputMinV || !part.inputMaxV;
           return (
             <tr
               key={part.id}
