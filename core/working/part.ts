@@ -310,6 +310,7 @@ function lowest(figures: Figures, part: Part): Working | null {
     title: `${part.name}: lowest voltage`,
     value: figure.lowestV.volts,
     dimension: "voltage",
+    rounding: "down",
     formula: "U_min = min over modes, pack at its lowest planned charge",
     numbers: `${say(figure.lowestV.volts, "voltage", "down")} in ${figures.modes[figure.lowestV.mode]?.name}`,
     inputs: figures.modes.map(

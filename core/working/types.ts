@@ -1,4 +1,5 @@
 import type { Provenance } from "../machine/figure";
+import type { Rounding } from "../quantity/format";
 import type { Dimension } from "../quantity/units";
 
 /** Names a figure on a screen; its working is made when somebody opens it. */
@@ -25,6 +26,8 @@ export interface Working {
   title: string;
   value: number;
   dimension: Dimension;
+  /** Limits are printed down and demands up, as everywhere they are shown. */
+  rounding?: Rounding;
   /** "R = ρ′ · L · k_T + 2 R_end", and the same with the numbers in. */
   formula: string;
   numbers: string;

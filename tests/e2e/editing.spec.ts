@@ -92,7 +92,9 @@ test("a machine is made from blank by keyboard alone", async ({ page, app }) => 
 });
 
 test("a remedy applies in one action, is undone and redone, and outlives a reload", async ({ page, app }) => {
-  const id = await openMachine(page, app, "Reedcutter", "feeds");
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
   const wire = async () => (await app.document(id)).document.wires.find((each) => each.to.part === "drive-cutter")?.gauge;
   const verdict = page.getByRole("listitem").filter({ hasText: "Feed of Cutter driver: the 25 A fuse does not protect 16 AWG" });
   await verdict.getByRole("button", { name: "Use 12 AWG" }).click();

@@ -14,7 +14,7 @@ const KNOWN: Readonly<Record<WorkingInput["known"], string>> = {
 /** How a figure was derived: formula, numbers, inputs with how they are known, source and school. */
 export function WorkingCard({ working }: { working: Working | null }) {
   if (!working) return <p className="text-soft">Working it out…</p>;
-  const { digits, unit } = formatQuantity(working.value, working.dimension);
+  const { digits, unit } = formatQuantity(working.value, working.dimension, working.rounding);
   return (
     <div>
       <h3 className="font-bold">{working.title}</h3>
