@@ -60,9 +60,10 @@ describe.each(corrected)("%s, one thing broken at a time", (_key, machine) => {
   it("no figure that a rule needs can be forgotten in silence", () => {
     const needed: Partial<Record<Part["kind"], string[]>> = {
       pack: ["internalOhm", "continuousA", "fullV", "lowV"],
-      supply: ["ratedA"],
-      converter: ["ratedA", "inputMinV", "inputMaxV"],
-      driver: ["inputMinV", "inputMaxV"],
+      supply: ["ratedA", "outputOhm"],
+      switch: ["contactOhm"],
+      converter: ["ratedA", "outputOhm", "inputMinV", "inputMaxV"],
+      driver: ["bridgeOhm", "inputMinV", "inputMaxV"],
     };
     const breakages = machine.parts.flatMap((part) =>
       (needed[part.kind] ?? []).map((key) => ({

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { capital, stepOf, wireEnds, wireName } from "./helpers";
 import type { Verdict } from "./types";
@@ -39,6 +40,17 @@ export function evaluate(figures: Figures): Verdict[] {
           "Sag cannot be computed without it; for now the pack is taken as nearly perfect. Two readings settle it: volts without load, then volts and amps under load; the fall in volts divided by the amps.",
       });
     }
+    const inner = innerFigure(part);
+    if (inner) {
+      ask({
+        id: `${id}:inner:${part.id}`,
+        step: part.kind === "supply" || part.kind === "converter" ? "sources" : "feeds",
+        subject,
+        headline: `${part.name}: what is its ${inner}?`,
+        detail:
+          "Until it is known a small typical value is assumed, so the sag behind it may be more than shown. Volts lost across it divided by the amps through it settle it.",
+      });
+    }
     if ((part.kind === "driver" || part.kind === "converter") && (!part.inputMinV || !part.inputMaxV)) {
       ask({
         id: `${id}:window:${part.id}`,
@@ -75,6 +87,13 @@ export function evaluate(figures: Figures): Verdict[] {
     });
   }
   return verdicts;
+}
+
+/** The resistance a part's drop hangs on, named when it is missing. */
+function innerFigure(part: Part): string | null {
+  if (part.kind === "driver" && !part.bridgeOhm) return "bridge resistance";
+  if (part.kind === "switch" && !part.contactOhm) return "contact resistance";
+  return (part.kind === "supply" || part.kind === "converter") && !part.outputOhm ? "output resistance" : null;
 }
 
 /** Whether a wire lacks what its own rules need. */

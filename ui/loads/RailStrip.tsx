@@ -47,7 +47,8 @@ export function RailStrip() {
                 />
               )}
               <span className="pl-2 text-xs text-soft">
-                worst {say(worst, "current", "up")}
+                worst {figures?.worstAtLeast && "≥ "}
+                {say(worst, "current", "up")}
                 {rating === undefined ? ", rating not known" : `, of ${say(rating, "current", "down")}`}
               </span>
             </p>
