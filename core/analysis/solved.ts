@@ -1,6 +1,6 @@
 import type { Machine } from "../machine/schema";
 import { buildCircuit, type Circuit } from "../network/circuit";
-import { type Charge, ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
+import { ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
 
 /** The network of a machine solved for every mode, at the planned charge and at the lowest. */
@@ -22,29 +22,27 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
   const wiring = cache.get(circuit, "c".repeat(circuit.switches.length));
   const keys = machine.modes.map((mode) => openKey(circuit, mode.id));
   const topologies = keys.map((key) => cache.get(circuit, key));
-  const unknown: Solved["unknown"] = [];
   const anyUnknown = machine.modes.map((_, m) => circuit.loads.some((load) => load.unknown[m] === 1));
+  const sags = circuit.emfs.some((emf) => emf.lowVolts !== emf.volts);
   const none: Touched = {
     branch: new Uint8Array(circuit.branches.length),
     emf: new Uint8Array(circuit.emfs.length),
     nodeV: new Float64Array(circuit.nodeCount),
   };
-
-  const solveAll = (charge: Charge): OperatingPoint[] => {
-    const solvers = new Map<string, ModeSolver>();
-    return keys.map((key, m) => {
-      const topology = topologies[m] as Topology;
-      let solver = solvers.get(key);
-      if (!solver) {
-        solver = new ModeSolver(circuit, topology, charge);
-        solvers.set(key, solver);
-      }
-      const point = solver.solve(m);
-      if (charge === "planned") unknown.push(anyUnknown[m] && point.status === "solved" ? solver.touchedByUnknown(m) : none);
-      return point;
-    });
-  };
-  const planned = solveAll("planned");
-  const sags = circuit.emfs.some((emf) => emf.lowVolts !== emf.volts);
-  return { machine, circuit, wiring, topologies, planned, low: sags ? solveAll("low") : planned, unknown };
+  const planned: OperatingPoint[] = [];
+  const low: OperatingPoint[] = [];
+  const unknown: Touched[] = [];
+  for (const key of new Set(keys)) {
+    const solver = new ModeSolver(circuit, cache.get(circuit, key));
+    const modes = keys.flatMap((each, m) => (each === key ? [m] : []));
+    // Doubts first: they are read off the bare metal, whose factor the solver begins with.
+    for (const m of modes) unknown[m] = anyUnknown[m] ? solver.touchedByUnknown(m) : none;
+    for (const m of modes) {
+      const point = solver.solve(m, "planned");
+      planned[m] = point;
+      if (point.status === "collapsed") unknown[m] = none;
+      if (sags) low[m] = solver.solve(m, "low");
+    }
+  }
+  return { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, unknown };
 }

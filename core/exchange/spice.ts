@@ -50,13 +50,13 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
   for (const [key, index] of circuit.nodeOf) if (node(index)) lines.push(`* ${node(index)} = ${key}`);
 
   const branch = circuit.branches.map((element, i) => {
-    if (!topology.branches[i]) return null;
+    if (!topology.branches.on[i]) return null;
     const name = `r${i}`;
     lines.push(`${name} ${node(element.a)} ${node(element.b)} ${num(element.ohm)} ; ${element.kind} ${element.id}`);
     return name;
   });
   const emf = circuit.emfs.map((element, i) => {
-    if (!topology.emfs[i]) return null;
+    if (!topology.emfs.on[i]) return null;
     const volts = charge === "low" ? element.lowVolts : element.volts;
     // Norton form: with a voltage source, an unloaded output leaves simulators a pivot that cancels to nothing.
     lines.push(
@@ -69,7 +69,7 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
   });
   const load = circuit.loads.map((element, i) => {
     const amps = element.draw[mode] as number;
-    if (!topology.loads[i] || amps === 0) return null;
+    if (!topology.loads.on[i] || amps === 0) return null;
     const [pos, neg] = [node(element.pos), node(element.neg)];
     if (element.behaviour === "current") {
       lines.push(`i${i} ${pos} ${neg} ${num(amps)} ; ${element.id}`);
@@ -84,7 +84,7 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
   });
   const converter = circuit.converters.map((element, i) => {
     const output = circuit.emfs[element.emf];
-    if (!topology.converters[i] || !output) return null;
+    if (!topology.converters.on[i] || !output) return null;
     const [pos, neg] = [node(element.inPos), node(element.inNeg)];
     const out = `V(${node(output.pos)},${node(output.neg)})`;
     const amps = `(${num(output.volts)}-${out})/${num(output.ohm)}`;

@@ -68,8 +68,8 @@ describe("the sparse solver", () => {
       const solver = new SymmetricSolver(n, pairs);
       load(solver, matrix);
       expect(solver.factor()).toBe(true);
-      const x = new Float64Array(n);
-      solver.solve(Float64Array.from(rhs), x);
+      const x = new Float64Array(n + 1);
+      solver.solve(Float64Array.from([...rhs, 0]), x);
       dense(matrix, rhs).forEach((value, i) => {
         expect(Math.abs((x[i] ?? 0) - value)).toBeLessThan(1e-8 * Math.max(1, Math.abs(value)));
       });
@@ -85,8 +85,9 @@ describe("the sparse solver", () => {
         matrix.map((row) => row.map((value) => value * scale)),
       );
       expect(solver.factor()).toBe(true);
-      const x = Float64Array.from(rhs);
+      const x = Float64Array.from([...rhs, 5]);
       solver.solve(x, x);
+      expect(x[12]).toBe(0);
       dense(matrix, rhs).forEach((value, i) => {
         expect((x[i] ?? 0) * scale).toBeCloseTo(value, 7);
       });

@@ -1,5 +1,5 @@
 import type { Circuit } from "./circuit";
-import type { Stamp, Topology } from "./topology";
+import type { Stamps, Topology } from "./topology";
 
 export type Charge = "planned" | "low";
 
@@ -29,95 +29,128 @@ export interface Touched {
 }
 
 const MAX_ITERATIONS = 80;
-const TOLERANCE_V = 1e-11;
+/** Change of the last iteration in V; the error left is a small share of it, so nodes balance to a nanoamp. */
+const TOLERANCE_V = 1e-10;
 /** Share of an unknown load's current from which a conductor counts as carrying it. */
 const TOUCHED_SHARE = 1e-6;
 /** Change per iteration in V below which the last factor is good enough to finish with. */
-const KEEP_FACTOR_V = 2e-3;
+const KEEP_FACTOR_V = 0.1;
+/** A kept factor must at least halve the change each time, or it is made anew. */
+const KEEP_FACTOR_GAIN = 0.5;
 
-function addConductance(values: Float64Array, stamp: Stamp, siemens: number): void {
-  if (stamp.aa >= 0) values[stamp.aa] = (values[stamp.aa] as number) + siemens;
-  if (stamp.bb >= 0) values[stamp.bb] = (values[stamp.bb] as number) + siemens;
-  if (stamp.ab >= 0) values[stamp.ab] = (values[stamp.ab] as number) - siemens;
+type Step = "ok" | { starved: string | null };
+
+function across(x: Float64Array, stamps: Stamps, i: number): number {
+  return (x[stamps.a[i] as number] as number) - (x[stamps.b[i] as number] as number);
+}
+
+function addConductance(values: Float64Array, stamps: Stamps, i: number, siemens: number): void {
+  const aa = stamps.aa[i] as number;
+  const bb = stamps.bb[i] as number;
+  const ab = stamps.ab[i] as number;
+  values[aa] = (values[aa] as number) + siemens;
+  values[bb] = (values[bb] as number) + siemens;
+  values[ab] = (values[ab] as number) - siemens;
 }
 
 /** A current drawn from a and returned at b. */
-function addDraw(rhs: Float64Array, stamp: Stamp, amps: number): void {
-  if (stamp.a >= 0) rhs[stamp.a] = (rhs[stamp.a] as number) - amps;
-  if (stamp.b >= 0) rhs[stamp.b] = (rhs[stamp.b] as number) + amps;
+function addDraw(rhs: Float64Array, stamps: Stamps, i: number, amps: number): void {
+  const a = stamps.a[i] as number;
+  const b = stamps.b[i] as number;
+  rhs[a] = (rhs[a] as number) - amps;
+  rhs[b] = (rhs[b] as number) + amps;
 }
 
-/** Solves the modes of one topology at one state of charge; holds the scratch arrays so that a solve allocates only its result. */
+/** Solves the modes of one topology; holds the scratch arrays so that a solve allocates only its result. */
 export class ModeSolver {
   private readonly base: Float64Array;
-  private readonly emfRhs: Float64Array;
-  private readonly noLoad: Float64Array;
+  private readonly emfRhs: Readonly<Record<Charge, Float64Array>>;
+  private readonly noLoad: Readonly<Record<Charge, Float64Array>>;
   private readonly modeValues: Float64Array;
   private readonly modeRhs: Float64Array;
   private readonly rhs: Float64Array;
-  private readonly x: Float64Array;
-  private readonly next: Float64Array;
   private readonly loadSlope: Float64Array;
   private readonly converterSlope: Float64Array;
-  private readonly noLoadSolved: boolean;
+  private x: Float64Array;
+  private next: Float64Array;
+  private factored: "base" | "mode" | "none";
+  /** Mode whose solution at the planned charge is in `x`, with a factor near it. */
+  private solvedMode = -1;
 
   constructor(
     private readonly circuit: Circuit,
     private readonly topology: Topology,
-    private readonly charge: Charge,
   ) {
-    const { solver } = topology;
-    const n = solver.size;
+    const { solver, branches, emfs } = topology;
+    const vector = () => new Float64Array(solver.size + 1);
     this.base = new Float64Array(solver.values.length);
-    this.emfRhs = new Float64Array(n);
-    this.noLoad = new Float64Array(n);
+    this.emfRhs = { planned: vector(), low: vector() };
+    this.noLoad = { planned: vector(), low: vector() };
     this.modeValues = new Float64Array(solver.values.length);
-    this.modeRhs = new Float64Array(n);
-    this.rhs = new Float64Array(n);
-    this.x = new Float64Array(n);
-    this.next = new Float64Array(n);
+    this.modeRhs = vector();
+    this.rhs = vector();
+    this.x = vector();
+    this.next = vector();
     this.loadSlope = new Float64Array(circuit.loads.length);
     this.converterSlope = new Float64Array(circuit.converters.length);
 
-    circuit.branches.forEach((branch, i) => {
-      const stamp = topology.branches[i];
-      if (stamp) addConductance(this.base, stamp, 1 / branch.ohm);
-    });
+    for (let i = 0; i < circuit.branches.length; i++) addConductance(this.base, branches, i, 1 / (circuit.branches[i]?.ohm ?? 1));
     circuit.emfs.forEach((emf, i) => {
-      const stamp = topology.emfs[i];
-      if (!stamp) return;
-      addConductance(this.base, stamp, 1 / emf.ohm);
-      addDraw(this.emfRhs, stamp, -this.volts(i) / emf.ohm);
+      addConductance(this.base, emfs, i, 1 / emf.ohm);
+      addDraw(this.emfRhs.planned, emfs, i, -emf.volts / emf.ohm);
+      addDraw(this.emfRhs.low, emfs, i, -emf.lowVolts / emf.ohm);
     });
     solver.values.set(this.base);
-    this.noLoadSolved = solver.factor();
-    if (this.noLoadSolved) solver.solve(this.emfRhs, this.noLoad);
+    this.factored = solver.factor() ? "base" : "none";
+    if (this.factored === "none") return;
+    solver.solve(this.emfRhs.planned, this.noLoad.planned);
+    solver.solve(this.emfRhs.low, this.noLoad.low);
   }
 
-  private volts(emf: number): number {
-    const element = this.circuit.emfs[emf];
-    if (!element) return 0;
-    return this.charge === "low" ? element.lowVolts : element.volts;
-  }
-
-  private across(x: Float64Array, stamp: Stamp): number {
-    return (stamp.a >= 0 ? (x[stamp.a] as number) : 0) - (stamp.b >= 0 ? (x[stamp.b] as number) : 0);
-  }
-
-  /** Output current (A) of the converter that owns emf `i`, at voltages `x`. */
-  private emfCurrent(i: number, x: Float64Array): number {
-    const stamp = this.topology.emfs[i];
+  /** Output current (A) of emf `i` at voltages `x`. */
+  private emfCurrent(i: number, charge: Charge, x: Float64Array): number {
     const element = this.circuit.emfs[i];
-    if (!stamp || !element) return 0;
-    return (this.volts(i) - this.across(x, stamp)) / element.ohm;
+    if (!element || !this.topology.emfs.on[i]) return 0;
+    return ((charge === "low" ? element.lowVolts : element.volts) - across(x, this.topology.emfs, i)) / element.ohm;
   }
 
   /** Power in W a converter takes at its input for what its output delivers at voltages `x`, quiescent current apart. */
   private inputPower(c: number, x: Float64Array): number {
     const converter = this.circuit.converters[c];
-    const output = converter ? this.topology.emfs[converter.emf] : null;
-    if (!converter || !output) return 0;
-    return Math.max(0, this.across(x, output) * this.emfCurrent(converter.emf, x)) / converter.efficiency;
+    if (!converter) return 0;
+    // A converter's own volts do not follow the state of charge.
+    const delivered = this.emfCurrent(converter.emf, "planned", x);
+    return Math.max(0, across(x, this.topology.emfs, converter.emf) * delivered) / converter.efficiency;
+  }
+
+  /**
+   * Solves one mode. The low charge starts from the planned solution of the same mode where that was solved just before:
+   * the factor made for it then only has to finish. Whatever goes wrong on that short way is decided on the long one.
+   */
+  solve(mode: number, charge: Charge): OperatingPoint {
+    if (this.factored === "none") return this.collapse(0, null);
+    if (charge === "low" && this.solvedMode === mode) {
+      const point = this.finish(mode, charge);
+      if (point) return point;
+    }
+    this.solvedMode = -1;
+    const point = this.newton(mode, charge);
+    if (charge === "planned" && point.status === "solved") this.solvedMode = mode;
+    return point;
+  }
+
+  /** From the solution in `x` with the factor at hand; null when that does not converge at once. */
+  private finish(mode: number, charge: Charge): OperatingPoint | null {
+    this.start(mode, charge, false);
+    this.solvedMode = -1;
+    let last = Number.POSITIVE_INFINITY;
+    for (let iteration = 1; ; iteration++) {
+      if (this.assemble(mode, false) !== "ok") return null;
+      const change = this.advance();
+      if (change < TOLERANCE_V) return this.starvedLoad(mode) === null ? this.result(iteration, mode, charge) : null;
+      if (!(change < last * KEEP_FACTOR_GAIN)) return null;
+      last = change;
+    }
   }
 
   /**
@@ -125,120 +158,144 @@ export class ModeSolver {
    * converters take lags one step behind what they deliver. Starting at no-load voltages it approaches the stable
    * solution from above; a pivot that is not positive means there is none, which is voltage collapse.
    */
-  solve(mode: number): OperatingPoint {
-    const { circuit, topology, modeValues, modeRhs, rhs } = this;
-    const { solver } = topology;
-    let { x, next } = this;
-    if (!this.noLoadSolved) return this.result("collapsed", 0, mode, this.noLoad);
-    modeValues.set(this.base);
-    modeRhs.set(this.emfRhs);
-    circuit.loads.forEach((load, i) => {
-      const stamp = topology.loads[i];
-      const amps = load.draw[mode] as number;
-      if (!stamp || amps === 0) return;
-      if (load.behaviour === "resistance") addConductance(modeValues, stamp, amps / load.nominalV);
-      else if (load.behaviour === "current") addDraw(modeRhs, stamp, amps);
-    });
-    circuit.converters.forEach((converter, c) => {
-      const stamp = topology.converters[c];
-      if (stamp) addDraw(modeRhs, stamp, converter.quiescentA);
-    });
-
-    x.set(this.noLoad);
+  private newton(mode: number, charge: Charge): OperatingPoint {
+    const { solver } = this.topology;
+    this.start(mode, charge, true);
+    this.x.set(this.noLoad[charge]);
     let refactor = true;
+    let last = Number.POSITIVE_INFINITY;
     for (let iteration = 1; iteration <= MAX_ITERATIONS; iteration++) {
-      if (refactor) solver.values.set(modeValues);
-      rhs.set(modeRhs);
-      for (let i = 0; i < circuit.loads.length; i++) {
-        const load = circuit.loads[i];
-        const stamp = topology.loads[i];
-        if (!load || !stamp || load.behaviour !== "power") continue;
-        if (!this.linearise(stamp, (load.draw[mode] as number) * load.nominalV, x, this.loadSlope, i, refactor)) {
-          return this.result("collapsed", iteration, mode, x, load.id);
-        }
+      if (refactor) solver.values.set(this.modeValues);
+      const step = this.assemble(mode, refactor);
+      if (step !== "ok") return this.collapse(iteration, step.starved);
+      if (refactor) {
+        this.factored = "mode";
+        if (!solver.factor()) return this.collapse(iteration, null);
       }
-      for (let c = 0; c < circuit.converters.length; c++) {
-        const stamp = topology.converters[c];
-        if (stamp && !this.linearise(stamp, this.inputPower(c, x), x, this.converterSlope, c, refactor)) {
-          return this.result("collapsed", iteration, mode, x, circuit.converters[c]?.id);
-        }
-      }
-      if (refactor && !solver.factor()) return this.result("collapsed", iteration, mode, x);
-      solver.solve(rhs, next);
-      let change = 0;
-      for (let i = 0; i < next.length; i++) change = Math.max(change, Math.abs((next[i] as number) - (x[i] as number)));
-      [x, next] = [next, x];
+      const change = this.advance();
       if (change < TOLERANCE_V) {
-        const starved = this.starvedLoad(mode, x);
-        return this.result(starved === null ? "solved" : "collapsed", iteration, mode, x, starved);
+        const starved = this.starvedLoad(mode);
+        return starved === null ? this.result(iteration, mode, charge) : this.collapse(iteration, starved);
       }
       // Close to the solution the slopes hardly move: keeping the factor costs an extra cheap solve and saves a factorisation.
-      refactor = change > KEEP_FACTOR_V;
+      refactor = change > KEEP_FACTOR_V || change > last * KEEP_FACTOR_GAIN;
+      last = change;
     }
-    return this.result("collapsed", MAX_ITERATIONS, mode, x);
+    return this.collapse(MAX_ITERATIONS, null);
+  }
+
+  /** Everything of a mode that does not depend on the voltages: conductances (where wanted) and fixed draws. */
+  private start(mode: number, charge: Charge, conductances: boolean): void {
+    const { circuit, topology, modeValues, modeRhs } = this;
+    if (conductances) modeValues.set(this.base);
+    modeRhs.set(this.emfRhs[charge]);
+    for (let i = 0; i < circuit.loads.length; i++) {
+      const load = circuit.loads[i];
+      const amps = load?.draw[mode] as number;
+      if (!load || amps === 0) continue;
+      if (load.behaviour === "current") addDraw(modeRhs, topology.loads, i, amps);
+      else if (load.behaviour === "resistance" && conductances) addConductance(modeValues, topology.loads, i, amps / load.nominalV);
+    }
+    for (let c = 0; c < circuit.converters.length; c++)
+      addDraw(modeRhs, topology.converters, c, circuit.converters[c]?.quiescentA ?? 0);
+  }
+
+  /** Puts what follows the voltages in `x` on the right-hand side, and in the matrix when it is to be factored anew. */
+  private assemble(mode: number, refactor: boolean): Step {
+    const { circuit, topology, x } = this;
+    this.rhs.set(this.modeRhs);
+    for (let i = 0; i < circuit.loads.length; i++) {
+      const load = circuit.loads[i];
+      if (!load || load.behaviour !== "power" || !topology.loads.on[i]) continue;
+      const watts = (load.draw[mode] as number) * load.nominalV;
+      if (!this.linearise(topology.loads, i, watts, this.loadSlope, refactor)) return { starved: load.id };
+    }
+    for (let c = 0; c < circuit.converters.length; c++) {
+      if (!topology.converters.on[c]) continue;
+      if (!this.linearise(topology.converters, c, this.inputPower(c, x), this.converterSlope, refactor))
+        return { starved: circuit.converters[c]?.id ?? null };
+    }
+    return "ok";
+  }
+
+  /** One solve with the factor at hand: the new voltages are in `x`; returns the largest change, V. */
+  private advance(): number {
+    const { x, next } = this;
+    this.topology.solver.solve(this.rhs, next);
+    let change = 0;
+    for (let i = 0; i < next.length; i++) {
+      const moved = Math.abs((next[i] as number) - (x[i] as number));
+      if (!(moved <= change)) change = moved;
+    }
+    this.x = next;
+    this.next = x;
+    return change;
   }
 
   /**
    * I = P/V about the present V: a negative conductance (kept while the factor is kept) and a constant draw that makes
    * the current exact at V. False when V leaves no power to take.
    */
-  private linearise(stamp: Stamp, watts: number, x: Float64Array, slopes: Float64Array, index: number, refactor: boolean): boolean {
-    if (watts === 0) {
-      if (refactor) slopes[index] = 0;
+  private linearise(stamps: Stamps, i: number, watts: number, slopes: Float64Array, refactor: boolean): boolean {
+    if (watts === 0 && refactor) {
+      slopes[i] = 0;
       return true;
     }
-    const v = this.across(x, stamp);
-    if (!(v > 0)) return false;
+    const v = across(this.x, stamps, i);
+    if (watts > 0 && !(v > 0)) return false;
     if (refactor) {
-      slopes[index] = watts / (v * v);
-      addConductance(this.topology.solver.values, stamp, -watts / (v * v));
+      slopes[i] = watts / (v * v);
+      addConductance(this.topology.solver.values, stamps, i, -watts / (v * v));
     }
-    addDraw(this.rhs, stamp, watts / v + (slopes[index] as number) * v);
+    addDraw(this.rhs, stamps, i, (watts > 0 ? watts / v : 0) + (slopes[i] as number) * v);
     return true;
   }
 
   /** A load that would have to draw its current at no or at negative voltage: arithmetic allows that, a motor does not. */
-  private starvedLoad(mode: number, x: Float64Array): string | null {
+  private starvedLoad(mode: number): string | null {
+    const { loads } = this.topology;
     for (let i = 0; i < this.circuit.loads.length; i++) {
       const load = this.circuit.loads[i];
-      const stamp = this.topology.loads[i];
-      if (!load || !stamp || load.behaviour === "resistance" || load.draw[mode] === 0) continue;
-      if (!(this.across(x, stamp) > 0)) return load.id;
+      if (!load || !loads.on[i] || load.behaviour === "resistance" || load.draw[mode] === 0) continue;
+      if (!(across(this.x, loads, i) > 0)) return load.id;
     }
     return null;
   }
 
-  private result(
-    status: OperatingPoint["status"],
-    iterations: number,
-    mode: number,
-    x: Float64Array,
-    starved: string | null = null,
-  ): OperatingPoint {
-    const { circuit, topology } = this;
-    const nodeV = new Float64Array(circuit.nodeCount);
-    const branchA = new Float64Array(circuit.branches.length);
-    const emfA = new Float64Array(circuit.emfs.length);
-    const loadA = new Float64Array(circuit.loads.length);
-    const converterA = new Float64Array(circuit.converters.length);
-    if (status === "solved") {
-      topology.unknownOf.forEach((unknown, node) => {
-        if (unknown >= 0) nodeV[node] = x[unknown] as number;
-      });
-      circuit.branches.forEach((branch, i) => {
-        if (topology.branches[i]) branchA[i] = ((nodeV[branch.a] as number) - (nodeV[branch.b] as number)) / branch.ohm;
-      });
-      for (let i = 0; i < emfA.length; i++) emfA[i] = this.emfCurrent(i, x);
-      circuit.loads.forEach((load, i) => {
-        const stamp = topology.loads[i];
-        if (stamp) loadA[i] = drawnBy(load.behaviour, load.draw[mode] as number, load.nominalV, this.across(x, stamp));
-      });
-      circuit.converters.forEach((converter, c) => {
-        const stamp = topology.converters[c];
-        if (stamp) converterA[c] = this.inputPower(c, x) / this.across(x, stamp) + converter.quiescentA;
-      });
+  private collapse(iterations: number, starved: string | null): OperatingPoint {
+    return { status: "collapsed", starved, iterations, ...this.blank() };
+  }
+
+  private blank() {
+    const { circuit } = this;
+    return {
+      nodeV: new Float64Array(circuit.nodeCount),
+      branchA: new Float64Array(circuit.branches.length),
+      emfA: new Float64Array(circuit.emfs.length),
+      loadA: new Float64Array(circuit.loads.length),
+      converterA: new Float64Array(circuit.converters.length),
+    };
+  }
+
+  /** Reads voltages and currents off the solution in `x`. */
+  private result(iterations: number, mode: number, charge: Charge): OperatingPoint {
+    const { circuit, topology, x } = this;
+    const { unknownOf, branches, loads, converters } = topology;
+    const { nodeV, branchA, emfA, loadA, converterA } = this.blank();
+    for (let node = 0; node < nodeV.length; node++) {
+      const unknown = unknownOf[node] as number;
+      if (unknown >= 0) nodeV[node] = x[unknown] as number;
     }
-    return { status, starved, iterations, nodeV, branchA, emfA, loadA, converterA };
+    for (let i = 0; i < branchA.length; i++) branchA[i] = across(x, branches, i) / (circuit.branches[i]?.ohm ?? 1);
+    for (let i = 0; i < emfA.length; i++) emfA[i] = this.emfCurrent(i, charge, x);
+    for (let i = 0; i < loadA.length; i++) {
+      const load = circuit.loads[i];
+      if (load && loads.on[i]) loadA[i] = drawnBy(load.behaviour, load.draw[mode] as number, load.nominalV, across(x, loads, i));
+    }
+    for (let c = 0; c < converterA.length; c++) {
+      if (converters.on[c]) converterA[c] = this.inputPower(c, x) / across(x, converters, c) + (circuit.converters[c]?.quiescentA ?? 0);
+    }
+    return { status: "solved", starved: null, iterations, nodeV, branchA, emfA, loadA, converterA };
   }
 
   /**
@@ -248,38 +305,39 @@ export class ModeSolver {
    */
   touchedByUnknown(mode: number): Touched {
     const { circuit, topology } = this;
+    const { solver } = topology;
     const branch = new Uint8Array(circuit.branches.length);
     const emf = new Uint8Array(circuit.emfs.length);
-    const probe = new Float64Array(topology.solver.size);
-    const shift = new Float64Array(topology.solver.size);
-    topology.solver.values.set(this.base);
     const nodeV = new Float64Array(circuit.nodeCount);
-    if (!topology.solver.factor()) return { branch: branch.fill(1), emf: emf.fill(1), nodeV };
-    circuit.loads.forEach((load, i) => {
-      const stamp = topology.loads[i];
-      if (stamp && load.unknown[mode]) addDraw(probe, stamp, 1);
-    });
+    const probe = new Float64Array(solver.size + 1);
+    const shift = new Float64Array(solver.size + 1);
+    if (this.factored !== "base") {
+      this.solvedMode = -1;
+      solver.values.set(this.base);
+      if (!solver.factor()) return { branch: branch.fill(1), emf: emf.fill(1), nodeV };
+      this.factored = "base";
+    }
+    for (let i = 0; i < circuit.loads.length; i++) if (circuit.loads[i]?.unknown[mode]) addDraw(probe, topology.loads, i, 1);
     for (let again = true; again; ) {
       again = false;
-      topology.solver.solve(probe, shift);
-      circuit.branches.forEach((element, i) => {
-        const stamp = topology.branches[i];
-        if (stamp && Math.abs(this.across(shift, stamp)) / element.ohm > TOUCHED_SHARE) branch[i] = 1;
-      });
+      probe[solver.size] = 0;
+      solver.solve(probe, shift);
+      for (let i = 0; i < branch.length; i++) {
+        if (Math.abs(across(shift, topology.branches, i)) / (circuit.branches[i]?.ohm ?? 1) > TOUCHED_SHARE) branch[i] = 1;
+      }
       circuit.emfs.forEach((element, i) => {
-        const stamp = topology.emfs[i];
-        if (!stamp || emf[i] || Math.abs(this.across(shift, stamp)) / element.ohm <= TOUCHED_SHARE) return;
+        if (emf[i] || Math.abs(across(shift, topology.emfs, i)) / element.ohm <= TOUCHED_SHARE) return;
         emf[i] = 1;
-        const input = element.converter >= 0 ? topology.converters[element.converter] : null;
-        if (input) {
-          addDraw(probe, input, 1);
+        if (element.converter >= 0 && topology.converters.on[element.converter]) {
+          addDraw(probe, topology.converters, element.converter, 1);
           again = true;
         }
       });
     }
-    topology.unknownOf.forEach((unknown, node) => {
+    for (let node = 0; node < nodeV.length; node++) {
+      const unknown = topology.unknownOf[node] as number;
       if (unknown >= 0) nodeV[node] = shift[unknown] as number;
-    });
+    }
     return { branch, emf, nodeV };
   }
 }

@@ -1,13 +1,20 @@
 import type { Circuit } from "./circuit";
 import { SymmetricSolver } from "./ldl";
+import { minimumDegree } from "./ordering";
 
-/** Slots in the matrix of a two-terminal element: both diagonals and the shared off-diagonal; −1 where a side is fixed. */
-export interface Stamp {
-  readonly a: number;
-  readonly b: number;
-  readonly aa: number;
-  readonly bb: number;
-  readonly ab: number;
+/**
+ * Where each element of one kind enters the matrix: unknowns of its ends, and slots of both diagonals and the shared
+ * off-diagonal. An end at the reference, and every end of an element that takes no part, is `solver.size` with the spill
+ * slot: it reads 0 V and swallows what is written.
+ */
+export interface Stamps {
+  /** 1 where the element takes part in the solved network. */
+  readonly on: Uint8Array;
+  readonly a: Int32Array;
+  readonly b: Int32Array;
+  readonly aa: Int32Array;
+  readonly bb: Int32Array;
+  readonly ab: Int32Array;
 }
 
 /**
@@ -20,11 +27,11 @@ export interface Topology {
   readonly unknownOf: Int32Array;
   /** Island of each node: nodes with the same number are joined by metal or by a source. */
   readonly island: Int32Array;
-  readonly branches: readonly (Stamp | null)[];
-  readonly emfs: readonly (Stamp | null)[];
-  /** Null where the load has no complete circuit through one island with a source. */
-  readonly loads: readonly (Stamp | null)[];
-  readonly converters: readonly (Stamp | null)[];
+  readonly branches: Stamps;
+  readonly emfs: Stamps;
+  /** Off where the load has no complete circuit through one island with a source. */
+  readonly loads: Stamps;
+  readonly converters: Stamps;
 }
 
 function find(parents: Int32Array, node: number): number {
@@ -86,42 +93,66 @@ export function buildTopology(circuit: Circuit, key: string): Topology {
     if (ref !== undefined) unknownOf[node] = node === ref ? -1 : size++;
   }
 
-  const pairs: [number, number][] = [];
   const live = (a: number, b: number) => unknownOf[a] !== -2 && island[a] === island[b] && a !== b;
-  const want = (a: number, b: number) => {
+  const ends = {
+    branches: branches.map(({ a, b }, i) => ({ a, b, on: closed[i] === true && live(a, b), inMatrix: true })),
+    emfs: emfs.map(({ pos, neg, converter }) => ({ a: pos, b: neg, on: isActive(converter) && live(pos, neg), inMatrix: true })),
+    loads: loads.map(({ pos, neg, behaviour }) => ({ a: pos, b: neg, on: live(pos, neg), inMatrix: behaviour !== "current" })),
+    converters: converters.map(({ inPos, inNeg }, c) => ({ a: inPos, b: inNeg, on: active[c] === 1, inMatrix: true })),
+  };
+  const adjacency = Array.from({ length: size }, () => new Set<number>());
+  const pairs: [number, number][] = [];
+  for (const { a, b, on, inMatrix } of Object.values(ends).flat()) {
     const ua = unknownOf[a] as number;
     const ub = unknownOf[b] as number;
-    if (ua >= 0 && ub >= 0) pairs.push([ua, ub]);
-  };
-  branches.forEach((branch, i) => {
-    if (closed[i] && live(branch.a, branch.b)) want(branch.a, branch.b);
+    if (!on || !inMatrix || ua < 0 || ub < 0) continue;
+    adjacency[ua]?.add(ub);
+    adjacency[ub]?.add(ua);
+    pairs.push([ua, ub]);
+  }
+  const position = new Int32Array(size);
+  minimumDegree(adjacency).forEach((unknown, k) => {
+    position[unknown] = k;
   });
-  for (const emf of emfs) if (isActive(emf.converter) && live(emf.pos, emf.neg)) want(emf.pos, emf.neg);
-  for (const load of loads) if (live(load.pos, load.neg) && load.behaviour !== "current") want(load.pos, load.neg);
-  converters.forEach((converter, c) => {
-    if (active[c]) want(converter.inPos, converter.inNeg);
-  });
-  const solver = new SymmetricSolver(size, pairs);
-
-  const stamp = (a: number, b: number, inMatrix = true): Stamp => {
-    const ua = unknownOf[a] as number;
-    const ub = unknownOf[b] as number;
-    return {
-      a: ua,
-      b: ub,
-      aa: ua >= 0 ? solver.slot(ua, ua) : -1,
-      bb: ub >= 0 ? solver.slot(ub, ub) : -1,
-      ab: inMatrix && ua >= 0 && ub >= 0 ? solver.slot(ua, ub) : -1,
-    };
-  };
+  for (let node = 0; node < nodeCount; node++) {
+    const unknown = unknownOf[node] as number;
+    if (unknown >= 0) unknownOf[node] = position[unknown] as number;
+  }
+  const solver = new SymmetricSolver(
+    size,
+    pairs.map(([a, b]) => [position[a] as number, position[b] as number]),
+  );
   return {
     solver,
     unknownOf,
     island,
-    branches: branches.map((branch, i) => (closed[i] && live(branch.a, branch.b) ? stamp(branch.a, branch.b) : null)),
-    emfs: emfs.map((emf) => (isActive(emf.converter) && live(emf.pos, emf.neg) ? stamp(emf.pos, emf.neg) : null)),
-    loads: loads.map((load) => (live(load.pos, load.neg) ? stamp(load.pos, load.neg, load.behaviour !== "current") : null)),
-    converters: converters.map((converter, c) => (active[c] ? stamp(converter.inPos, converter.inNeg) : null)),
+    branches: stampsOf(solver, unknownOf, ends.branches),
+    emfs: stampsOf(solver, unknownOf, ends.emfs),
+    loads: stampsOf(solver, unknownOf, ends.loads),
+    converters: stampsOf(solver, unknownOf, ends.converters),
+  };
+}
+
+interface Ends {
+  a: number;
+  b: number;
+  on: boolean;
+  /** A constant current only enters the right-hand side. */
+  inMatrix: boolean;
+}
+
+function stampsOf(solver: SymmetricSolver, unknownOf: Int32Array, elements: readonly Ends[]): Stamps {
+  const { size, spill } = solver;
+  const index = (node: number, on: boolean) => (on && (unknownOf[node] as number) >= 0 ? (unknownOf[node] as number) : size);
+  const a = Int32Array.from(elements, (each) => index(each.a, each.on));
+  const b = Int32Array.from(elements, (each) => index(each.b, each.on));
+  return {
+    on: Uint8Array.from(elements, (each) => (each.on ? 1 : 0)),
+    a,
+    b,
+    aa: a.map((ua) => solver.slot(ua, ua)),
+    bb: b.map((ub) => solver.slot(ub, ub)),
+    ab: a.map((ua, i) => (elements[i]?.inMatrix ? solver.slot(ua, b[i] as number) : spill)),
   };
 }
 

@@ -49,8 +49,8 @@ function measure(name: string, machine: Machine): { parts: number; analysis: num
   const circuit = buildCircuit(machine);
   const cache = new TopologyCache();
   cache.adopt(circuit);
-  const solver = new ModeSolver(circuit, cache.get(circuit, openKey(circuit, machine.modes[0]?.id ?? "")), "planned");
-  const point = median(() => void solver.solve(0));
+  const solver = new ModeSolver(circuit, cache.get(circuit, openKey(circuit, machine.modes[0]?.id ?? "")));
+  const point = median(() => void solver.solve(0, "planned"));
   const analysis = median(() => void analyse(machine, cache));
   const fresh = median(() => void analyse(machine));
   const spice = ngspiceMs(machine);

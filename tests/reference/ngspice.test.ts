@@ -12,7 +12,7 @@ import { runNgspice } from "../support/ngspice";
 function compareWithNgspice(machine: Machine, mode: number, charge: Charge): { volts: number; amps: number } {
   const circuit = buildCircuit(machine);
   const topology = buildTopology(circuit, openKey(circuit, machine.modes[mode]?.id ?? ""));
-  const point = new ModeSolver(circuit, topology, charge).solve(mode);
+  const point = new ModeSolver(circuit, topology).solve(mode, charge);
   expect(point.status).toBe("solved");
   const list = netlist(circuit, topology, mode, charge);
   const oracle = runNgspice(list);
