@@ -1,4 +1,5 @@
 import { terminalsOf } from "../machine/terminals";
+import { nodeAt } from "../network/circuit";
 import type { Figures } from "./figures";
 
 export interface AccountLine {
@@ -29,7 +30,7 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
   const point = figures.solved.planned[mode];
   const { circuit } = figures.solved;
   const nodes = new Map<number, string>();
-  for (const terminal of terminalsOf(part)) nodes.set(circuit.nodeOf.get(`${part.id}.${terminal}`) ?? -1, terminal);
+  for (const terminal of terminalsOf(part)) nodes.set(nodeAt(circuit, part.id, terminal), terminal);
   const isReturnBar = part.kind === "bar" && part.side === "negative";
   const minus = (terminal: string) => terminal === "-" || terminal === "in-" || terminal === "out-";
 

@@ -1,5 +1,6 @@
 import type { Machine } from "../machine/schema";
-import { buildCircuit, type Circuit } from "../network/circuit";
+import { terminalsOf } from "../machine/terminals";
+import { buildCircuit, type Circuit, nodeAt } from "../network/circuit";
 import type { Charge } from "../network/solve";
 import { buildTopology, openKey, type Topology } from "../network/topology";
 
@@ -47,7 +48,10 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     `* ${ascii(machine.name)}, mode ${ascii(machine.modes[mode]?.name ?? "")}, exported by Node Ledger`,
     "* SI units. Node 0 is the minus terminal of the first source of each island.",
   ];
-  for (const [key, index] of circuit.nodeOf) if (node(index)) lines.push(`* ${node(index)} = ${key}`);
+  const terminals = machine.parts.flatMap((part) =>
+    terminalsOf(part).map((terminal) => ({ part, terminal, index: nodeAt(circuit, part.id, terminal) })),
+  );
+  for (const { part, terminal, index } of terminals) if (node(index)) lines.push(`* ${node(index)} = ${part.id}.${terminal}`);
 
   const branch = circuit.branches.map((element, i) => {
     if (!topology.branches.on[i]) return null;
@@ -93,9 +97,8 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     );
     return `bc${i}`;
   });
-  for (const [key, index] of circuit.nodeOf) {
-    const part = machine.parts.find(({ id }) => key.startsWith(`${id}.`));
-    const supplySide = part && /\.(\+|in\+|in|out|bar)$/.test(key) && !(part.kind === "bar" && part.side === "negative");
+  for (const { part, terminal, index } of terminals) {
+    const supplySide = /^(\+|in\+|in|out|bar)$/.test(terminal) && !(part.kind === "bar" && part.side === "negative");
     const unknown = topology.unknownOf[index] as number;
     const first = circuit.emfs[0];
     if (supplySide && unknown >= 0 && first) {

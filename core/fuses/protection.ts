@@ -1,4 +1,5 @@
 import type { Part } from "../machine/schema";
+import { findBridges } from "../network/bridges";
 import type { Circuit } from "../network/circuit";
 
 /** What limits a sustained fault on a wire, and how far the wire reaches before any fuse. */
@@ -122,40 +123,37 @@ export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
  * nothing is claimed (null).
  */
 export function returnExposure(circuit: Circuit, supply: readonly (Exposure | null)[]): (Exposure | null)[] {
-  const { machine } = circuit;
-  const edges = edgesOf(circuit);
+  const { machine, branches, emfs, nodeCount } = circuit;
   const indexOf = new Map(machine.wires.map((wire, i) => [wire.id, i]));
   const paired = machine.wires.map((wire) => (wire.pair === undefined ? null : (supply[indexOf.get(wire.pair) ?? -1] ?? null)));
+
+  // The minus terminals of packs and supplies are one place to come back to: all of them are the root.
+  const home = nodeCount;
+  const place = Int32Array.from({ length: nodeCount }, (_, node) => node);
+  for (const emf of emfs) if (emf.converter < 0) place[emf.neg] = home;
+  const ends = machine.wires.map((_, i): [number, number] => {
+    const { a = 0, b = 0 } = branches[i] ?? {};
+    return [place[a] as number, place[b] as number];
+  });
+  const isolated = emfs.filter((emf) => emf.converter >= 0).map((emf) => place[emf.neg] as number);
+  const { order, parent, far } = findBridges(nodeCount + 1, ends, [home, ...isolated]);
+
+  // Largest exposure of all returns that start at a node or beyond it.
+  const beyond = new Array<Exposure | undefined>(nodeCount + 1);
+  const offer = (node: number, exposure: Exposure | undefined) => {
+    if (exposure && !(exposure.limitA <= (beyond[node]?.limitA ?? -1))) beyond[node] = exposure;
+  };
+  machine.wires.forEach((wire, i) => {
+    if (wire.role !== "supply") offer(ends[i]?.[0] as number, paired[i] ?? undefined);
+  });
+  for (let k = nodeCount; k >= 0; k--) {
+    const node = order[k] as number;
+    if ((parent[node] as number) >= 0) offer(parent[node] as number, beyond[node]);
+  }
   return machine.wires.map((wire, i) => {
     if (supply[i]) return null;
     if (paired[i]) return paired[i] ?? null;
-    if (wire.role !== "return") return null;
-    const behind = behindBridge(circuit, edges, i);
-    if (!behind) return null;
-    let worst: Exposure | null = null;
-    machine.wires.forEach((other, j) => {
-      const exposure = paired[j];
-      if (exposure && other.role !== "supply" && behind.has(circuit.branches[j]?.a ?? -1) && (!worst || exposure.limitA > worst.limitA))
-        worst = exposure;
-    });
-    return worst;
+    const start = ends[i]?.[0] as number;
+    return wire.role === "return" && far[i] === start ? (beyond[start] ?? null) : null;
   });
-}
-
-/** Nodes cut off from a source's minus when branch `i` is removed, or null when the branch is not the only way. */
-function behindBridge(circuit: Circuit, edges: readonly Edge[][], i: number): ReadonlySet<number> | null {
-  const wire = circuit.branches[i];
-  if (!wire) return null;
-  const seen = new Set<number>([wire.a]);
-  const queue = [wire.a];
-  for (let head = 0; head < queue.length; head++) {
-    const node = queue[head] as number;
-    if (node === wire.b || circuit.emfs.some((emf) => emf.converter < 0 && emf.neg === node)) return null;
-    for (const edge of edges[node] ?? []) {
-      if (edge.branch === i || circuit.branches[edge.branch]?.kind !== "wire" || seen.has(edge.to)) continue;
-      seen.add(edge.to);
-      queue.push(edge.to);
-    }
-  }
-  return seen;
 }

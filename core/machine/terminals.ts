@@ -1,21 +1,31 @@
 import type { Part, PartOf, Source, TerminalRef } from "./schema";
 
+const TWO_POLE = ["+", "-"] as const;
+const BAR = ["bar"] as const;
+const THROUGH = ["in", "out"] as const;
+const CONVERTER = ["in+", "in-", "out+", "out-"] as const;
+const DRIVER = Array.from({ length: 9 }, (_, channels) => [
+  "in+",
+  "in-",
+  ...Array.from({ length: channels }, (_, i) => [`${i + 1}a`, `${i + 1}b`]).flat(),
+]);
+
 /** Terminal names of each kind; supply and return are always separate terminals. */
 export function terminalsOf(part: Part): readonly string[] {
   switch (part.kind) {
     case "pack":
     case "supply":
     case "load":
-      return ["+", "-"];
+      return TWO_POLE;
     case "bar":
-      return ["bar"];
+      return BAR;
     case "switch":
     case "fuse":
-      return ["in", "out"];
+      return THROUGH;
     case "converter":
-      return ["in+", "in-", "out+", "out-"];
+      return CONVERTER;
     case "driver":
-      return ["in+", "in-", ...Array.from({ length: part.channels }, (_, i) => [`${i + 1}a`, `${i + 1}b`]).flat()];
+      return DRIVER[part.channels] ?? [];
   }
 }
 

@@ -1,5 +1,5 @@
 import type { FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
-import { isSource, terminalKey, terminalsOf } from "../machine/terminals";
+import { isSource, terminalsOf } from "../machine/terminals";
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { runResistance } from "../wires/resistance";
@@ -53,12 +53,18 @@ export interface LoadElement {
 export interface Circuit {
   readonly machine: Machine;
   readonly nodeCount: number;
-  readonly nodeOf: ReadonlyMap<string, number>;
+  /** Node by part id and terminal; `nodeAt` reads it. */
+  readonly nodes: ReadonlyMap<string, Readonly<Record<string, number>>>;
   readonly branches: readonly Branch[];
   readonly emfs: readonly Emf[];
   readonly converters: readonly ConverterElement[];
   readonly loads: readonly LoadElement[];
   readonly switches: readonly PartOf<"switch">[];
+}
+
+/** The node of a terminal; −1 where the machine has no such terminal. */
+export function nodeAt(circuit: Circuit, partId: string, terminal: string): number {
+  return circuit.nodes.get(partId)?.[terminal] ?? -1;
 }
 
 /** Least resistance of a source without a figure, Ω: keeps the network solvable; the missing figure is asked for. */
@@ -92,17 +98,16 @@ function emfOf(part: Source | PartOf<"converter">): { volts: number; lowVolts: n
  * common minus. Drivers are planned fully on: each channel is its bridge resistance, half in each leg.
  */
 export function buildCircuit(machine: Machine): Circuit {
-  const nodeOf = new Map<string, number>();
+  const nodes = new Map<string, Record<string, number>>();
   let nodeCount = 0;
   for (const part of machine.parts) {
     const common = part.kind === "converter" && !part.isolated;
-    for (const terminal of terminalsOf(part)) {
-      const key = `${part.id}.${terminal}`;
-      nodeOf.set(key, common && terminal === "out-" ? (nodeOf.get(`${part.id}.in-`) as number) : nodeCount++);
-    }
+    const own: Record<string, number> = {};
+    for (const terminal of terminalsOf(part)) own[terminal] = common && terminal === "out-" ? (own["in-"] as number) : nodeCount++;
+    nodes.set(part.id, own);
   }
-  const node = (ref: TerminalRef) => nodeOf.get(terminalKey(ref)) as number;
-  const at = (part: Part, terminal: string) => nodeOf.get(`${part.id}.${terminal}`) as number;
+  const node = (ref: TerminalRef) => nodes.get(ref.part)?.[ref.terminal] as number;
+  const at = (part: Part, terminal: string) => nodes.get(part.id)?.[terminal] as number;
 
   const branches: Branch[] = machine.wires.map((wire) => ({
     kind: "wire",
@@ -171,5 +176,5 @@ export function buildCircuit(machine: Machine): Circuit {
       });
     }
   }
-  return { machine, nodeCount, nodeOf, branches, emfs, converters, loads, switches };
+  return { machine, nodeCount, nodes, branches, emfs, converters, loads, switches };
 }

@@ -33,9 +33,7 @@ const MAX_ITERATIONS = 80;
 const TOLERANCE_V = 1e-10;
 /** Share of an unknown load's current from which a conductor counts as carrying it. */
 const TOUCHED_SHARE = 1e-6;
-/** Change per iteration in V below which the last factor is good enough to finish with. */
-const KEEP_FACTOR_V = 0.1;
-/** A kept factor must at least halve the change each time, or it is made anew. */
+/** The factor is kept while each iteration at least halves the change, else it is made anew at the present voltages. */
 const KEEP_FACTOR_GAIN = 0.5;
 
 type Step = "ok" | { starved: string | null };
@@ -177,8 +175,9 @@ export class ModeSolver {
         const starved = this.starvedLoad(mode);
         return starved === null ? this.result(iteration, mode, charge) : this.collapse(iteration, starved);
       }
-      // Close to the solution the slopes hardly move: keeping the factor costs an extra cheap solve and saves a factorisation.
-      refactor = change > KEEP_FACTOR_V || change > last * KEEP_FACTOR_GAIN;
+      // A kept factor costs a few more cheap solves. What it converges to is stable: a matrix that is not positive definite
+      // repels the iteration, which then falls back on a new factor and on its pivots.
+      refactor = change > last * KEEP_FACTOR_GAIN;
       last = change;
     }
     return this.collapse(MAX_ITERATIONS, null);
@@ -196,8 +195,7 @@ export class ModeSolver {
       if (load.behaviour === "current") addDraw(modeRhs, topology.loads, i, amps);
       else if (load.behaviour === "resistance" && conductances) addConductance(modeValues, topology.loads, i, amps / load.nominalV);
     }
-    for (let c = 0; c < circuit.converters.length; c++)
-      addDraw(modeRhs, topology.converters, c, circuit.converters[c]?.quiescentA ?? 0);
+    for (let c = 0; c < circuit.converters.length; c++) addDraw(modeRhs, topology.converters, c, circuit.converters[c]?.quiescentA ?? 0);
   }
 
   /** Puts what follows the voltages in `x` on the right-hand side, and in the matrix when it is to be factored anew. */
@@ -206,7 +204,7 @@ export class ModeSolver {
     this.rhs.set(this.modeRhs);
     for (let i = 0; i < circuit.loads.length; i++) {
       const load = circuit.loads[i];
-      if (!load || load.behaviour !== "power" || !topology.loads.on[i]) continue;
+      if (load?.behaviour !== "power" || !topology.loads.on[i]) continue;
       const watts = (load.draw[mode] as number) * load.nominalV;
       if (!this.linearise(topology.loads, i, watts, this.loadSlope, refactor)) return { starved: load.id };
     }
@@ -266,14 +264,22 @@ export class ModeSolver {
     return { status: "collapsed", starved, iterations, ...this.blank() };
   }
 
+  /** The figures of a point, all 0, in one piece of memory. */
   private blank() {
     const { circuit } = this;
+    const { nodeCount, branches, emfs, loads, converters } = circuit;
+    const memory = new Float64Array(nodeCount + branches.length + emfs.length + loads.length + converters.length);
+    let used = 0;
+    const take = (length: number) => {
+      used += length;
+      return memory.subarray(used - length, used);
+    };
     return {
-      nodeV: new Float64Array(circuit.nodeCount),
-      branchA: new Float64Array(circuit.branches.length),
-      emfA: new Float64Array(circuit.emfs.length),
-      loadA: new Float64Array(circuit.loads.length),
-      converterA: new Float64Array(circuit.converters.length),
+      nodeV: take(nodeCount),
+      branchA: take(branches.length),
+      emfA: take(emfs.length),
+      loadA: take(loads.length),
+      converterA: take(converters.length),
     };
   }
 

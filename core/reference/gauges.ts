@@ -36,11 +36,13 @@ const usual = (system: Gauge["system"]) =>
 const USUAL = { awg: usual("awg"), metric: usual("metric") };
 
 const CHASSIS = GAUGES.filter((row) => row.chassisA !== null);
+const REFERENCE = new Map(
+  GAUGES.map((gauge) => [gauge, gauge.chassisA !== null ? gauge : CHASSIS.findLast((row) => row.areaMm2 <= gauge.areaMm2 * 1.0001)]),
+);
 
 /** The AWG size whose chassis figure applies: itself, or for metric wire the next AWG that is not thicker (safe side). */
 export function chassisReference(gauge: Gauge): Gauge | undefined {
-  if (gauge.chassisA !== null) return gauge;
-  return CHASSIS.findLast((row) => row.areaMm2 <= gauge.areaMm2 * 1.0001);
+  return REFERENCE.get(gauge);
 }
 
 /**

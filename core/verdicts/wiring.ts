@@ -2,6 +2,7 @@ import type { Figures } from "../analysis/figures";
 import type { Part, TerminalRef } from "../machine/schema";
 import { inputTerminals, isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
+import { nodeAt } from "../network/circuit";
 import { partName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
@@ -60,10 +61,9 @@ function landings(figures: Figures, part: Part): Remedy[] {
   const back = inputTerminals(part).back;
   if (!origin || !back) return [];
   const minus: TerminalRef = { part: origin.id, terminal: origin.kind === "converter" ? "out-" : "-" };
-  const island = solved.wiring.island[solved.circuit.nodeOf.get(`${minus.part}.${minus.terminal}`) ?? -1];
+  const island = solved.wiring.island[nodeAt(solved.circuit, minus.part, minus.terminal)];
   const bars = machine.parts.filter(
-    (bar) =>
-      bar.kind === "bar" && bar.side === "negative" && solved.wiring.island[solved.circuit.nodeOf.get(`${bar.id}.bar`) ?? -1] === island,
+    (bar) => bar.kind === "bar" && bar.side === "negative" && solved.wiring.island[nodeAt(solved.circuit, bar.id, "bar")] === island,
   );
   const row = ledger.rowOf.get(part.id);
   const places = [...bars.map((bar): TerminalRef => ({ part: bar.id, terminal: "bar" })), minus].slice(0, 2);
@@ -92,7 +92,7 @@ function floating(figures: Figures): Verdict[] {
   const groups = new Map<number, Part[]>();
   for (const part of machine.parts) {
     if (isConsumer(part) || part.kind === "pack" || part.kind === "supply") continue;
-    const node = solved.circuit.nodeOf.get(`${part.id}.${part.kind === "bar" ? "bar" : "in"}`) ?? -1;
+    const node = nodeAt(solved.circuit, part.id, part.kind === "bar" ? "bar" : "in");
     if (solved.wiring.unknownOf[node] !== -2) continue;
     const island = solved.wiring.island[node] as number;
     groups.set(island, [...(groups.get(island) ?? []), part]);

@@ -2,6 +2,7 @@ import type { Figures } from "../analysis/figures";
 import { leastRating, loadFactorOf, zincAmbientFactor } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
+import { nodeAt } from "../network/circuit";
 import { say } from "../quantity/format";
 import { type Gauge, gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
@@ -46,9 +47,9 @@ function end(figures: Figures, ref: Wire["from"]): string {
 
 function amps(figures: Figures, wire: Wire, mode: number, name: string): Working {
   const figure = figures.wires[wire.id];
-  const { nodeOf } = figures.solved.circuit;
+  const { circuit } = figures.solved;
   const point = figures.solved.planned[mode];
-  const volts = (at: Wire["from"]) => point?.nodeV[nodeOf.get(`${at.part}.${at.terminal}`) ?? -1] ?? 0;
+  const volts = (at: Wire["from"]) => point?.nodeV[nodeAt(circuit, at.part, at.terminal)] ?? 0;
   const [from, to] = [volts(wire.from), volts(wire.to)];
   const ohm = (figure?.runOhm ?? 0) + (figure?.fuseOhm ?? 0);
   const value = figure?.amps[mode] ?? 0;

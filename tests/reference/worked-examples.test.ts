@@ -3,6 +3,7 @@ import { solveMachine } from "@/core/analysis/solved";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Wire } from "@/core/machine/schema";
+import { nodeAt } from "@/core/network/circuit";
 import { gaugeById } from "@/core/reference/gauges";
 import { at, must, part } from "../support/small";
 
@@ -42,7 +43,7 @@ function load(to: Machine, id: string, amps: number, back: string, backWire: Par
 
 function read(solved: ReturnType<typeof solveMachine>) {
   const { circuit, planned } = solved;
-  const volts = (terminal: string) => planned[0]?.nodeV[circuit.nodeOf.get(terminal) ?? -1] ?? Number.NaN;
+  const volts = (terminal: string) => planned[0]?.nodeV[nodeAt(circuit, at(terminal).part, at(terminal).terminal)] ?? Number.NaN;
   const amps = (wireId: string) => planned[0]?.branchA[circuit.branches.findIndex((branch) => branch.id === wireId)] ?? Number.NaN;
   return { volts, amps };
 }

@@ -1,0 +1,221 @@
+import type { Part } from "../machine/schema";
+import { inputTerminals, isConsumer, isSource } from "../machine/terminals";
+import { type Ledger, railOrigin } from "../machine/tree";
+import { nodeAt } from "../network/circuit";
+import type { OperatingPoint } from "../network/solve";
+import type { Arena } from "./arena";
+import type { Solved } from "./solved";
+import type { PartFigures, Wiring } from "./types";
+import { worstsOf } from "./worst";
+
+/** Rows of doubles and of flags that one part takes in an arena, at most. */
+export const PART_DOUBLES = 7;
+export const PART_FLAGS = 2;
+
+/** Volts per amp of an unknown load from which the voltage at a part is not known either. */
+const UNSURE_V_PER_A = 1e-4;
+
+/** How a part is joined to its source with every switch closed. */
+function wiringOf(solved: Solved, part: Part, hasFeed: boolean, hasBack: boolean): Wiring {
+  if (isSource(part)) return "source";
+  if (!isConsumer(part)) return "metal";
+  const { circuit, wiring } = solved;
+  const input = inputTerminals(part);
+  const pos = nodeAt(circuit, part.id, input.supply ?? "");
+  const neg = nodeAt(circuit, part.id, input.back ?? "");
+  if (wiring.unknownOf[pos] !== -2 && wiring.island[pos] === wiring.island[neg]) return "ok";
+  if (!hasFeed) return "notFed";
+  if (!hasBack) return "noReturn";
+  return wiring.unknownOf[pos] === -2 ? "notFed" : "apart";
+}
+
+/** Indexes shared by all parts of one machine. */
+export interface Lookup {
+  parts: ReadonlyMap<string, Part>;
+  wireIndex: ReadonlyMap<string, number>;
+  load: ReadonlyMap<string, number>;
+  emf: ReadonlyMap<string, number>;
+  converter: ReadonlyMap<string, number>;
+  branchesOfPart: ReadonlyMap<string, number[]>;
+  wiresAtNode: ReadonlyMap<number, { branch: number; sign: number }[]>;
+}
+
+export function lookups(solved: Solved, parts: ReadonlyMap<string, Part>): Lookup {
+  const { circuit, machine } = solved;
+  const branchesOfPart = new Map<string, number[]>();
+  const wiresAtNode = new Map<number, { branch: number; sign: number }[]>();
+  const note = (node: number, branch: number, sign: number) => {
+    const list = wiresAtNode.get(node);
+    if (list) list.push({ branch, sign });
+    else wiresAtNode.set(node, [{ branch, sign }]);
+  };
+  circuit.branches.forEach((branch, i) => {
+    if (branch.kind === "wire") {
+      note(branch.a, i, -1);
+      note(branch.b, i, 1);
+      return;
+    }
+    const list = branchesOfPart.get(branch.id);
+    if (list) list.push(i);
+    else branchesOfPart.set(branch.id, [i]);
+  });
+  const index = (list: readonly { id: string }[]) => new Map(list.map(({ id }, i) => [id, i]));
+  return {
+    parts,
+    wireIndex: index(machine.wires),
+    load: index(circuit.loads),
+    emf: index(circuit.emfs),
+    converter: index(circuit.converters),
+    branchesOfPart,
+    wiresAtNode,
+  };
+}
+
+/** Current through or into a part at an operating point, A. */
+function partAmps(solved: Solved, lookup: Lookup, part: Part): (point: OperatingPoint) => number {
+  const { circuit } = solved;
+  switch (part.kind) {
+    case "pack":
+    case "supply": {
+      const emf = lookup.emf.get(part.id) as number;
+      return (point) => point.emfA[emf] as number;
+    }
+    case "load": {
+      const load = lookup.load.get(part.id) as number;
+      return (point) => point.loadA[load] as number;
+    }
+    case "converter": {
+      const converter = lookup.converter.get(part.id) as number;
+      return (point) => point.converterA[converter] as number;
+    }
+    case "driver": {
+      const load = lookup.load.get(part.id) as number;
+      const plus = nodeAt(circuit, part.id, "in+");
+      const legs = (lookup.branchesOfPart.get(part.id) ?? []).filter((i) => circuit.branches[i]?.a === plus);
+      return (point) => legs.reduce((sum, i) => sum + (point.branchA[i] as number), point.loadA[load] as number);
+    }
+    case "switch":
+    case "fuse": {
+      const branch = lookup.branchesOfPart.get(part.id)?.[0] as number;
+      return (point) => Math.abs(point.branchA[branch] as number);
+    }
+    case "bar": {
+      const node = nodeAt(circuit, part.id, "bar");
+      const wires = lookup.wiresAtNode.get(node) ?? [];
+      return (point) => wires.reduce((sum, { branch, sign }) => sum + Math.max(0, sign * (point.branchA[branch] as number)), 0);
+    }
+  }
+}
+
+function terminalPair(part: Part): [string, string] | null {
+  if (isSource(part)) return ["+", "-"];
+  const input = inputTerminals(part);
+  return isConsumer(part) && input.supply && input.back ? [input.supply, input.back] : null;
+}
+
+function outputPair(part: Part): [string, string] {
+  return part.kind === "converter" ? ["out+", "out-"] : ["+", "-"];
+}
+
+function fullVolts(part: Part | undefined): number | null {
+  if (part?.kind === "pack") return part.fullV?.value ?? null;
+  return part?.kind === "supply" || part?.kind === "converter" ? part.outputV.value : null;
+}
+
+/** Everything computed for one part; `collapse`: some mode has no operating point. */
+export function partFigures(solved: Solved, arena: Arena, ledger: Ledger, lookup: Lookup, part: Part, collapse: boolean): PartFigures {
+  const { circuit, planned, low, topologies, unknown } = solved;
+  const { parts } = lookup;
+  const row = ledger.rowOf.get(part.id);
+  const node = (id: string, terminal: string) => nodeAt(circuit, id, terminal);
+  const originId = railOrigin(ledger, part.id);
+  const origin = originId === null ? undefined : parts.get(originId);
+  const originPair = origin ? outputPair(origin).map((terminal) => node(origin.id, terminal)) : null;
+  const pair = terminalPair(part)?.map((terminal) => node(part.id, terminal)) ?? null;
+  const input = inputTerminals(part);
+  const single = node(part.id, part.kind === "bar" ? "bar" : (input.supply ?? "+"));
+  const across = (point: OperatingPoint, ends: number[]) =>
+    (point.nodeV[ends[0] as number] as number) - (point.nodeV[ends[1] as number] as number);
+  const voltsAt = (point: OperatingPoint) =>
+    pair ? across(point, pair) : (point.nodeV[single] as number) - (originPair ? (point.nodeV[originPair[1] as number] as number) : 0);
+  const ampsAt = partAmps(solved, lookup, part);
+
+  // A motor behind a driver: what its bridge keeps is the driver's, not the wiring's.
+  const driver = row?.feed ? parts.get(row.feed.from.part) : undefined;
+  const bridgeOhm = part.kind === "load" && driver?.kind === "driver" ? (driver.bridgeOhm?.value ?? 0.02) : 0;
+
+  const loadIndex = lookup.load.get(part.id);
+  const emfIndex = lookup.emf.get(part.id);
+  const feedBranch = row?.feed ? lookup.wireIndex.get(row.feed.id) : undefined;
+  const amps = arena.doubles();
+  const volts = arena.doubles();
+  const dropV = arena.doubles();
+  const offsetV = arena.doubles();
+  const live = arena.flags();
+  const atLeast = arena.flags();
+  const outA = part.kind === "converter" ? arena.doubles() : null;
+  const gives = part.kind === "converter" || isSource(part);
+  const outV = gives ? arena.doubles() : null;
+  const lossW = gives ? arena.doubles() : null;
+  const output = gives ? outputPair(part).map((terminal) => node(part.id, terminal)) : null;
+  const innerOhm = emfIndex === undefined ? 0 : (circuit.emfs[emfIndex]?.ohm ?? 0);
+  let lowestV: PartFigures["lowestV"] = null;
+  let voltsUnsure = false;
+
+  for (let m = 0; m < amps.length; m++) {
+    const point = planned[m] as OperatingPoint;
+    const sagged = low[m] as OperatingPoint;
+    const shift = unknown[m]?.nodeV;
+    if (pair && shift && Math.abs((shift[pair[0] as number] as number) - (shift[pair[1] as number] as number)) > UNSURE_V_PER_A)
+      voltsUnsure = true;
+    const topology = topologies[m];
+    const joined =
+      topology !== undefined &&
+      (pair
+        ? topology.unknownOf[pair[0] as number] !== -2 && topology.island[pair[0] as number] === topology.island[pair[1] as number]
+        : topology.unknownOf[single] !== -2);
+    live[m] = joined && point.status === "solved" ? 1 : 0;
+    atLeast[m] =
+      (part.kind === "load" && loadIndex !== undefined && circuit.loads[loadIndex]?.unknown[m]) ||
+      (emfIndex !== undefined && unknown[m]?.emf[emfIndex]) ||
+      (feedBranch !== undefined && unknown[m]?.branch[feedBranch])
+        ? 1
+        : 0;
+    if (joined && sagged.status === "solved" && pair) {
+      const sag = voltsAt(sagged);
+      if (lowestV === null || sag < lowestV.volts) lowestV = { volts: sag, mode: m };
+    }
+    if (!live[m]) continue;
+    amps[m] = ampsAt(point);
+    volts[m] = voltsAt(point);
+    if (outV && lossW && output && emfIndex !== undefined) {
+      const given = point.emfA[emfIndex] as number;
+      const terminalV = across(point, output);
+      outV[m] = terminalV;
+      if (outA) outA[m] = given;
+      lossW[m] = outA ? (volts[m] as number) * (amps[m] as number) - terminalV * given : given * given * innerOhm;
+    }
+    if (isConsumer(part) && originPair && pair) {
+      dropV[m] = across(point, originPair) - across(point, pair) - bridgeOhm * (amps[m] as number);
+      offsetV[m] = (point.nodeV[pair[1] as number] as number) - (point.nodeV[originPair[1] as number] as number);
+    }
+  }
+  return {
+    id: part.id,
+    wiring: wiringOf(solved, part, Boolean(row?.feed), Boolean(row?.back)),
+    live,
+    amps,
+    volts,
+    lowestV,
+    highestV: fullVolts(origin),
+    dropV,
+    offsetV,
+    atLeast,
+    voltsUnsure,
+    outV,
+    outA,
+    lossW,
+    ...worstsOf(solved, amps, ampsAt),
+    worstAtLeast: collapse || atLeast.includes(1),
+  };
+}

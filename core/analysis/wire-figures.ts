@@ -1,0 +1,66 @@
+import type { Exposure } from "../fuses/protection";
+import type { Wire } from "../machine/schema";
+import { fuseOhm } from "../network/circuit";
+import { gaugeById } from "../reference/gauges";
+import { insulationById } from "../reference/insulation";
+import { chassisAmpacity, conductorTemperature } from "../wires/ampacity";
+import type { Arena } from "./arena";
+import type { Solved } from "./solved";
+import type { WireFigures } from "./types";
+import { worstsOf } from "./worst";
+
+/** Rows of doubles and of flags that one wire takes in an arena. */
+export const WIRE_DOUBLES = 3;
+export const WIRE_FLAGS = 1;
+
+/** Everything computed for one wire; `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
+export function wireFigures(
+  solved: Solved,
+  arena: Arena,
+  wire: Wire,
+  branch: number,
+  exposure: Exposure | null,
+  collapse: boolean,
+): WireFigures {
+  const { machine, circuit, planned, unknown } = solved;
+  const { settings } = machine;
+  const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
+  const ohm = circuit.branches[branch]?.ohm ?? 0;
+  const runOhm = ohm - inline;
+  const amps = arena.doubles();
+  const atLeast = arena.flags();
+  const dropV = arena.doubles();
+  const heatW = arena.doubles();
+  let unsure = false;
+  for (let m = 0; m < amps.length; m++) {
+    const current = planned[m]?.branchA[branch] ?? 0;
+    amps[m] = current;
+    dropV[m] = Math.abs(current) * ohm;
+    heatW[m] = current * current * runOhm;
+    if (unknown[m]?.branch[branch]) {
+      atLeast[m] = 1;
+      unsure = true;
+    }
+  }
+  const { worst, worstContinuous } = worstsOf(solved, amps, (point) => point.branchA[branch] as number);
+  const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+  const insulation = insulationById(wire.insulation);
+  const ampacity =
+    gauge && insulation ? chassisAmpacity(gauge, insulation.maxC, settings.ambientC, wire.bundle ?? settings.bundle, wire.parallel) : null;
+  const temperatureC = ampacity ? conductorTemperature(worstContinuous.amps, ampacity.limitA, settings.ambientC, ampacity.maxC) : null;
+  return {
+    id: wire.id,
+    amps,
+    atLeast,
+    dropV,
+    heatW,
+    runOhm,
+    fuseOhm: inline,
+    worst,
+    worstContinuous,
+    worstAtLeast: collapse || unsure,
+    ampacity,
+    exposure,
+    temperatureC,
+  };
+}
