@@ -89,7 +89,7 @@ describe("every figure explains itself", () => {
     for (const [id, wire] of Object.entries(analysis.wires)) {
       refs.push(
         [{ kind: "wireOhm", wire: id }, wire.runOhm],
-        [{ kind: "wireLimit", wire: id }, wire.ampacity?.limitA],
+        [{ kind: "wireLimit", wire: id }, wire.limitA],
         [{ kind: "wireTemperature", wire: id }, wire.temperatureC],
         [{ kind: "wireWorst", wire: id }, wire.worst.amps],
       );

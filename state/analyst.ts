@@ -1,4 +1,7 @@
 import * as Comlink from "comlink";
+import { unpackAnalysis } from "@/core/analysis/packed";
+import { deltaOf } from "@/core/machine/delta";
+import type { Machine } from "@/core/machine/schema";
 import type { AnalysisService } from "@/workers/analysis.worker";
 import type { Workbench } from "./workbench";
 
@@ -12,13 +15,16 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
   const worker = new Worker(new URL("../workers/analysis.worker.ts", import.meta.url), { type: "module" });
   const analyst = Comlink.wrap<AnalysisService>(worker);
   let busy = false;
+  let sent: Machine | null = null;
   let stopped = false;
   const run = async () => {
     if (busy) return;
     busy = true;
     while (!stopped && store.getState().analysed !== store.getState().machine) {
       const { machine } = store.getState();
-      const analysis = await analyst.analyse(machine);
+      const delta = deltaOf(sent, machine);
+      sent = machine;
+      const analysis = unpackAnalysis(await analyst.analyse(delta));
       if (!stopped) store.getState().adoptAnalysis(analysis, machine);
     }
     busy = false;

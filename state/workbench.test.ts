@@ -4,6 +4,8 @@ import { simple } from "@/tests/support/small";
 import type { Saved } from "./api";
 import { createWorkbench } from "./workbench";
 
+const soon = () => new Promise((resolve) => setTimeout(resolve, 1));
+
 /** A server that remembers one machine and answers when told to. */
 function fakeServer() {
   let revision = 1;
@@ -22,8 +24,9 @@ function fakeServer() {
       revision++;
     },
     answer: async () => {
+      await soon();
       waiting.shift()?.();
-      await new Promise((resolve) => setTimeout(resolve, 0));
+      await soon();
     },
     send: (_id: string, base: number, machine: Machine, label: string): Promise<Saved> =>
       new Promise((resolve) => {
@@ -43,19 +46,21 @@ function fakeServer() {
 
 function open() {
   const server = fakeServer();
-  const store = createWorkbench({ id: "x", machine: server.stored(), revision: 1, send: server.send, retryMs: 5 });
+  const store = createWorkbench({ id: "x", machine: server.stored(), revision: 1, send: server.send, retryMs: 5, settleMs: 0 });
   const rename = (name: string) => store.getState().dispatch({ type: "rename", name });
   return { server, store, rename };
 }
 
 describe("the open machine", () => {
-  it("saves each edit at once, and what was typed meanwhile with the next request", async () => {
+  it("saves one request at a time, and what was typed meanwhile with the next", async () => {
     const { server, store, rename } = open();
     rename("One");
+    expect(store.getState().save.kind).toBe("saving");
+    await soon();
     rename("Two");
     rename("Three");
+    await soon();
     expect(server.sent).toHaveLength(1);
-    expect(store.getState().save.kind).toBe("saving");
     await server.answer();
     expect(server.stored().name).toBe("One");
     expect(store.getState().save.kind).toBe("saving");

@@ -56,6 +56,8 @@ interface Options {
   send: (id: string, base: number, machine: Machine, label: string) => Promise<Saved>;
   /** Wait before trying again when the server does not answer, ms. */
   retryMs?: number;
+  /** Wait between an edit and its save, ms: the screen answers first, and quick edits go together. */
+  settleMs?: number;
 }
 
 const UNDO_DEPTH = 500;
@@ -68,7 +70,7 @@ function wholeDocument(from: Machine, to: Machine, label: string): Step {
  * The open machine: edits go in as commands, come out as patches, and are saved at once, one request at a time. What was
  * typed while a save was under way goes with the next.
  */
-export function createWorkbench({ id, machine, revision, send, retryMs = 2000 }: Options): Workbench {
+export function createWorkbench({ id, machine, revision, send, retryMs = 2000, settleMs = 150 }: Options): Workbench {
   let stored = machine;
   let sending = false;
   let label = "";
@@ -78,7 +80,7 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000 }:
       if (sending || get().save.kind === "conflict" || get().machine === stored) return;
       sending = true;
       const sent = get().machine;
-      set({ save: { kind: "saving" } });
+      if (get().save.kind !== "saving") set({ save: { kind: "saving" } });
       const result = await send(id, get().revision, sent, label);
       sending = false;
       if (result.ok) {
@@ -94,10 +96,10 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000 }:
     };
     const put = (next: Machine, what: string, rest: Partial<WorkbenchState>) => {
       label = what;
-      const mode = get().mode;
+      const { mode, save } = get();
       const kept = mode === "worst" || mode < next.modes.length ? mode : "worst";
-      set({ machine: next, mode: kept, ...rest });
-      void pump();
+      set({ machine: next, mode: kept, save: save.kind === "saved" ? { kind: "saving" } : save, ...rest });
+      setTimeout(() => void pump(), settleMs);
     };
     const step = (from: "undoSteps" | "redoSteps", to: "undoSteps" | "redoSteps", which: "inverse" | "patches") => {
       const last = get()[from].at(-1);

@@ -84,7 +84,7 @@ describe("figures of wires", () => {
     const one = figuresOf(machine).wires[id];
     const two = figuresOf(must(machine, { type: "setFeed", id, changes: { parallel: 2 } })).wires[id];
     expect(two?.runOhm).toBeCloseTo((one?.runOhm ?? 0) / 2, 12);
-    expect(two?.ampacity?.limitA).toBeCloseTo((one?.ampacity?.limitA ?? 0) * 1.8, 9);
+    expect(two?.limitA).toBeCloseTo((one?.limitA ?? 0) * 1.8, 9);
   });
 
   it("the worst continuous current leaves timed modes out, the worst of all does not", () => {

@@ -6,7 +6,7 @@ import type { OperatingPoint } from "../network/solve";
 import { Arena } from "./arena";
 import { lookups, PART_DOUBLES, PART_FLAGS, partFigures } from "./part-figures";
 import type { Solved } from "./solved";
-import type { ModeFigures, PartFigures, WireFigures } from "./types";
+import type { JudgedWire, ModeFigures, PartFigures } from "./types";
 import { WIRE_DOUBLES, WIRE_FLAGS, wireFigures } from "./wire-figures";
 import { anyCollapse } from "./worst";
 
@@ -16,7 +16,7 @@ export interface Figures {
   machine: Machine;
   ledger: Ledger;
   modes: ModeFigures[];
-  wires: Record<string, WireFigures>;
+  wires: Record<string, JudgedWire>;
   parts: Record<string, PartFigures>;
   partOf: ReadonlyMap<string, Part>;
   wireOf: ReadonlyMap<string, Wire>;
@@ -65,7 +65,7 @@ export function computeFigures(solved: Solved): Figures {
     WIRE_FLAGS * machine.wires.length + PART_FLAGS * machine.parts.length,
   );
 
-  const wires: Record<string, WireFigures> = {};
+  const wires: Record<string, JudgedWire> = {};
   machine.wires.forEach((wire, i) => {
     wires[wire.id] = wireFigures(solved, arena, wire, i, supply[i] ?? back[i] ?? null, collapse);
   });

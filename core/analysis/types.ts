@@ -27,10 +27,16 @@ export interface WireFigures {
   worstContinuous: Worst;
   /** The worst figures are lower bounds: a load is unknown, or a mode has no operating point. */
   worstAtLeast: boolean;
-  ampacity: Ampacity | null;
-  exposure: Exposure | null;
+  /** What the wire may carry for good, A; null when its size is unknown or outside the table. */
+  limitA: number | null;
   /** Estimated conductor temperature at the worst continuous current, °C; null when size is unknown. */
   temperatureC: number | null;
+}
+
+/** With what the rules and workings need beyond the figures shown. */
+export interface JudgedWire extends WireFigures {
+  ampacity: Ampacity | null;
+  exposure: Exposure | null;
 }
 
 export type Wiring = "ok" | "noReturn" | "notFed" | "apart" | "source" | "metal";

@@ -6,7 +6,7 @@ import { insulationById } from "../reference/insulation";
 import { chassisAmpacity, conductorTemperature } from "../wires/ampacity";
 import type { Arena } from "./arena";
 import type { Solved } from "./solved";
-import type { WireFigures } from "./types";
+import type { JudgedWire } from "./types";
 import { worstsOf } from "./worst";
 
 /** Rows of doubles and of flags that one wire takes in an arena. */
@@ -21,7 +21,7 @@ export function wireFigures(
   branch: number,
   exposure: Exposure | null,
   collapse: boolean,
-): WireFigures {
+): JudgedWire {
   const { machine, circuit, planned, unknown } = solved;
   const { settings } = machine;
   const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
@@ -59,6 +59,7 @@ export function wireFigures(
     worst,
     worstContinuous,
     worstAtLeast: collapse || unsure,
+    limitA: ampacity?.limitA ?? null,
     ampacity,
     exposure,
     temperatureC,

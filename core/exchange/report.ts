@@ -57,7 +57,7 @@ export function checkReport(machine: Machine, analysis: Analysis): CheckReport {
         amps: byMode((m) => figure?.amps[m] ?? 0),
         dropV: byMode((m) => figure?.dropV[m] ?? 0),
         heatW: byMode((m) => figure?.heatW[m] ?? 0),
-        limitA: figure?.ampacity?.limitA ?? null,
+        limitA: figure?.limitA ?? null,
         atLeast: figure?.atLeast.some((flag) => flag === 1) ?? false,
       };
     }),

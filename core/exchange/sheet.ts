@@ -98,7 +98,7 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
       conductor: wire ? conductor(wire) : "–",
       fuse: part.kind === "fuse" ? fuseText(part.fuse) : fuseText(wire?.fuse),
       worst: `${least}${say(amps, "current", "up")}`,
-      limit: figure?.ampacity ? say(figure.ampacity.limitA, "current", "down") : wire ? NOT_KNOWN : "–",
+      limit: figure && figure.limitA !== null ? say(figure.limitA, "current", "down") : wire ? NOT_KNOWN : "–",
     };
   });
   const cut = machine.wires.map((wire, i) => ({

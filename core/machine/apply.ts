@@ -2,7 +2,7 @@ import { applyPatches, current, enablePatches, type Patch, produceWithPatches } 
 import { checkReferences } from "./check";
 import type { Command, FeedPlan } from "./commands";
 import { freshId } from "./defaults";
-import { type Machine, machineShape, type Part, type TerminalRef, type Wire } from "./schema";
+import { type Machine, machineShape, PARTS_MAX, type Part, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
 import { inputTerminals, sameTerminal, terminalsOf } from "./terminals";
 
 enablePatches();
@@ -24,12 +24,17 @@ function wireOf(draft: Machine, id: string): Wire {
   return draft.wires.find((wire) => wire.id === id) ?? refuse("That wire is no longer in the plan.");
 }
 
+/** Which end of a wire is on the side of the source: of a return, and of a lead back from a motor, it is the far one. */
+function sourceEnd(wire: Wire): "from" | "to" {
+  return wire.role === "return" || (wire.role === "phase" && wire.pair !== undefined) ? "to" : "from";
+}
+
 /** Parts whose feed or return ends on this part: what would be left hanging if it went. */
 export function hangingOn(machine: Machine, id: string): Part[] {
   const ids = new Set<string>();
   for (const wire of machine.wires) {
-    if (wire.role !== "return" && wire.from.part === id) ids.add(wire.to.part);
-    if (wire.role === "return" && wire.to.part === id) ids.add(wire.from.part);
+    const end = sourceEnd(wire);
+    if (wire[end].part === id) ids.add(wire[end === "from" ? "to" : "from"].part);
   }
   ids.delete(id);
   return machine.parts.filter((part) => ids.has(part.id));
@@ -60,6 +65,31 @@ function removeWires(draft: Machine, gone: ReadonlySet<string>): void {
   for (const wire of draft.wires) if (wire.pair !== undefined && gone.has(wire.pair)) delete wire.pair;
 }
 
+/** The minus that goes with a plus terminal of a source or converter. */
+function minusBeside(draft: Machine, plus: TerminalRef): TerminalRef | undefined {
+  const { kind } = partOf(draft, plus.part);
+  if (kind === "converter") return { part: plus.part, terminal: "out-" };
+  return kind === "pack" || kind === "supply" ? { part: plus.part, terminal: "-" } : undefined;
+}
+
+/**
+ * Moves what hangs on a part to another place: feeds to `moveTo`, returns to the minus beside it, else to where the
+ * part's own return lands. A return with neither place stays behind and goes with the part.
+ */
+function moveWires(draft: Machine, part: Part, moveTo: TerminalRef): void {
+  const input = inputTerminals(part);
+  const own = draft.wires.find((wire) => wire.role === "return" && wire.from.part === part.id && wire.from.terminal === input.back);
+  const takesReturns = part.kind === "bar" && part.side === "negative";
+  const back = takesReturns ? moveTo : (minusBeside(draft, moveTo) ?? (own ? current(own.to) : undefined));
+  for (const wire of draft.wires) {
+    const end = sourceEnd(wire);
+    const place = end === "from" ? moveTo : back;
+    if (wire[end].part !== part.id || !place) continue;
+    wire[end] = { ...place };
+    if (wire.role === "phase" && partOf(draft, place.part).kind !== "driver") wire.role = end === "from" ? "supply" : "return";
+  }
+}
+
 function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined): void {
   const hanging = hangingOn(draft, id);
   if (hanging.length > 0 && !moveTo) {
@@ -68,10 +98,7 @@ function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined)
   }
   if (moveTo) {
     if (moveTo.part === id) refuse("Move them to another part than the one being removed.");
-    for (const wire of draft.wires) {
-      if (wire.role !== "return" && wire.from.part === id) wire.from = { ...moveTo };
-      if (wire.role === "return" && wire.to.part === id) wire.to = { ...moveTo };
-    }
+    moveWires(draft, partOf(draft, id), moveTo);
   }
   const gone = new Set(
     draft.wires.filter((wire) => wire.from.part === id || wire.to.part === id || sameTerminal(wire.from, wire.to)).map((wire) => wire.id),
@@ -194,7 +221,7 @@ export function labelOf(command: Command, machine: Machine): string {
   const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "part";
   const wireName = (id: string) => {
     const wire = machine.wires.find((each) => each.id === id);
-    return wire ? (wire.role === "return" ? `return of ${name(wire.from.part)}` : `feed of ${name(wire.to.part)}`) : "wire";
+    return wire ? (sourceEnd(wire) === "to" ? `return of ${name(wire.from.part)}` : `feed of ${name(wire.to.part)}`) : "wire";
   };
   switch (command.type) {
     case "rename":
@@ -234,8 +261,23 @@ export function labelOf(command: Command, machine: Machine): string {
   }
 }
 
+/** What of an edited document its schema refuses, in words. Parts and wires that the edit did not touch are not read again. */
+function shapeMisfit(before: Machine, after: Machine): string | null {
+  if (after.parts.length > PARTS_MAX) return `That does not fit: a plan holds ${PARTS_MAX} parts at most.`;
+  if (after.wires.length > WIRES_MAX) return `That does not fit: a plan holds ${WIRES_MAX} wires at most.`;
+  const known = new Set<Part | Wire>([...before.parts, ...before.wires]);
+  const parsed = machineShape.safeParse({
+    ...after,
+    parts: after.parts.filter((part) => !known.has(part)),
+    wires: after.wires.filter((wire) => !known.has(wire)),
+  });
+  if (parsed.success) return null;
+  const issue = parsed.error.issues[0];
+  return `That does not fit: ${String(issue?.path.at(-1) ?? "the plan")} needs ${issue?.message ?? "another value"}.`;
+}
+
 /**
- * Applies a command. The result is a valid document with patches both ways, or a refusal in the builder's words with
+ * Applies a command to a valid document. The result is again one with patches both ways, or a refusal in the builder's words with
  * the document untouched.
  */
 export function applyCommand(machine: Machine, command: Command): EditResult {
@@ -247,12 +289,8 @@ export function applyCommand(machine: Machine, command: Command): EditResult {
     throw error;
   }
   const [next, patches, inverse] = result;
-  const parsed = machineShape.safeParse(next);
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0];
-    const field = issue?.path.at(-1);
-    return { ok: false, message: `That does not fit: ${String(field ?? "the plan")} needs ${issue?.message ?? "another value"}.` };
-  }
+  const misfit = shapeMisfit(machine, next);
+  if (misfit !== null) return { ok: false, message: misfit };
   const problem = checkReferences(next)[0];
   if (problem) return { ok: false, message: `That does not fit: expected ${problem.expected}.` };
   return { ok: true, machine: next, patches, inverse, label: labelOf(command, machine) };

@@ -145,6 +145,31 @@ describe("commands", () => {
     expect(moved.wires.some((wire) => wire.from.part === "main" || wire.to.part === "main")).toBe(false);
   });
 
+  it("remove a motor from its driver without asking where the driver should go", () => {
+    let machine = part(simple(), "driver", "drive", {}, { from: "main.out", back: "pack.-" });
+    machine = part(machine, "load", "b", {}, { from: "drive.1a", back: "drive.1b" });
+    expect(hangingOn(machine, "b")).toEqual([]);
+    expect(must(machine, { type: "removePart", id: "b" }).parts.some((each) => each.id === "b")).toBe(false);
+    const moved = must(machine, { type: "removePart", id: "drive", moveTo: at("main.out") });
+    const leads = moved.wires.filter((wire) => wire.from.part === "b" || wire.to.part === "b");
+    expect(leads).toMatchObject([
+      { role: "supply", from: at("main.out") },
+      { role: "return", to: at("pack.-") },
+    ]);
+  });
+
+  it("move the returns of a removed converter to a minus, never to the plus its feeds go to", () => {
+    let machine = part(simple(), "converter", "buck", { outputV: typical(5) }, { from: "main.out", back: "pack.-" });
+    machine = part(machine, "converter", "other", { outputV: typical(5) }, { from: "main.out", back: "pack.-" });
+    machine = part(machine, "load", "board", {}, { from: "buck.out+", back: "buck.out-" });
+    const ends = (target: string) => {
+      const { wires } = must(machine, { type: "removePart", id: "buck", moveTo: at(target) });
+      return wires.flatMap((wire) => (wire.to.part === "board" ? [wire.from] : wire.from.part === "board" ? [wire.to] : []));
+    };
+    expect(ends("other.out+")).toEqual([at("other.out+"), at("other.out-")]);
+    expect(ends("main.out")).toEqual([at("main.out"), at("pack.-")]);
+  });
+
   it("refuse to take away a driver channel that is wired", () => {
     let machine = part(simple(), "driver", "drive", { channels: 2 }, { from: "main.out", back: "pack.-" });
     machine = part(machine, "load", "b", {}, { from: "drive.2a", back: "drive.2b" });

@@ -10,6 +10,8 @@ export const FORMAT = "node-ledger/machine";
 export const FORMAT_VERSION = 1;
 
 export const NAME_MAX = 80;
+export const PARTS_MAX = 2000;
+export const WIRES_MAX = 5000;
 export const idSchema = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, "an id such as p12: lower case letters, digits and hyphens");
 export const nameSchema = z.string().trim().min(1, "a name").max(NAME_MAX);
 
@@ -203,8 +205,8 @@ export const machineShape = z.strictObject({
   description: z.string().max(1000),
   settings: settingsSchema,
   modes: z.array(modeSchema).min(1, "at least one mode").max(24),
-  parts: z.array(partSchema).max(2000),
-  wires: z.array(wireSchema).max(5000),
+  parts: z.array(partSchema).max(PARTS_MAX),
+  wires: z.array(wireSchema).max(WIRES_MAX),
 });
 
 export type Machine = z.infer<typeof machineShape>;

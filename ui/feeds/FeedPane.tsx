@@ -211,7 +211,7 @@ export function FeedPane({ row }: { row: LedgerRow }) {
           <dd className="text-sm text-ink">
             {figure && (
               <Figure
-                value={figure.ampacity?.limitA}
+                value={figure.limitA}
                 dimension="current"
                 rounding="down"
                 label="May carry for good"

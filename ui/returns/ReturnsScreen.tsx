@@ -190,7 +190,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
         {figure && (
           <Figure
             cell={at(6)}
-            value={figure.ampacity?.limitA}
+            value={figure.limitA}
             dimension="current"
             rounding="down"
             label={`What the return of ${name} may carry`}

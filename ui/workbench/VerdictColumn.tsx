@@ -1,8 +1,8 @@
 "use client";
 import { usePathname, useRouter } from "next/navigation";
-import { memo, useCallback, useState } from "react";
+import { memo, useCallback, useMemo, useState } from "react";
 import { toast } from "sonner";
-import type { Wire } from "@/core/machine/schema";
+import type { Machine, Wire } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
@@ -15,12 +15,16 @@ function rowOfWire(wire: Wire): string {
 }
 
 /** Rows a verdict speaks of: its subject's first, then those of everything it also names. */
-function rowsOf(verdict: Verdict, wires: readonly Wire[], parts: readonly { id: string }[]): string[] {
-  return [verdict.subject.id, ...(verdict.also ?? [])].flatMap((id) => {
-    const wire = wires.find((each) => each.id === id);
-    if (wire) return [rowOfWire(wire)];
-    return parts.some((part) => part.id === id) ? [id] : [];
-  });
+function rowsOf(verdict: Verdict, rows: ReadonlyMap<string, string>): string[] {
+  return [verdict.subject.id, ...(verdict.also ?? [])].flatMap((id) => rows.get(id) ?? []);
+}
+
+/** The part whose row shows each part and wire, by id. */
+function rowIndex(machine: Machine): ReadonlyMap<string, string> {
+  return new Map([
+    ...machine.parts.map(({ id }): [string, string] => [id, id]),
+    ...machine.wires.map((wire): [string, string] => [wire.id, rowOfWire(wire)]),
+  ]);
 }
 
 interface ItemProps {
@@ -85,21 +89,21 @@ export function VerdictColumn() {
   const step = usePathname().split("/").at(-1) ?? "";
   const id = useWorkbench((state) => state.id);
   const verdicts = useWorkbench((state) => state.analysis?.verdicts);
-  const wires = useWorkbench((state) => state.machine.wires);
-  const parts = useWorkbench((state) => state.machine.parts);
+  const analysed = useWorkbench((state) => state.analysed);
+  const chosen = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected)?.name);
+  const empty = useWorkbench((state) => state.machine.parts.length === 0);
   const selected = useWorkbench((state) => state.selected);
   const router = useRouter();
   const all = step === "sheet";
   const shown = verdicts?.filter((verdict) => all || verdict.step === step) ?? [];
-  const elsewhere = verdicts?.filter((verdict) => !shown.includes(verdict)) ?? [];
-  const about = selected === null ? [] : elsewhere.filter((verdict) => rowsOf(verdict, wires, parts).includes(selected));
-  const chosen = parts.find((part) => part.id === selected);
+  const elsewhere = verdicts?.filter((verdict) => !all && verdict.step !== step) ?? [];
+  const rows = useMemo(() => (analysed ? rowIndex(analysed) : new Map<string, string>()), [analysed]);
+  const about = selected === null ? [] : elsewhere.filter((verdict) => rowsOf(verdict, rows).includes(selected));
 
   const store = useWorkbenchContext().store;
   const jump = useCallback(
     (verdict: Verdict) => {
-      const { machine } = store.getState();
-      const row = rowsOf(verdict, machine.wires, machine.parts)[0] ?? null;
+      const row = rowsOf(verdict, rowIndex(store.getState().machine))[0] ?? null;
       store.getState().select(row);
       if (verdict.step !== step) router.push(`/m/${id}/${verdict.step}`);
       else requestAnimationFrame(() => document.querySelector(`[data-row="${row}"]`)?.scrollIntoView({ block: "nearest" }));
@@ -124,7 +128,7 @@ export function VerdictColumn() {
       </h2>
       {verdicts && shown.length === 0 && (
         <p className="py-3 text-sm text-soft">
-          {parts.length === 0
+          {empty
             ? "Nothing to judge yet. Add a source and what it feeds."
             : elsewhere.length > 0
               ? `Nothing here. ${elsewhere.length} open on other steps.`
@@ -144,7 +148,7 @@ export function VerdictColumn() {
       {about.length > 0 && (
         <>
           <h3 className="mt-5 border-b border-ink pb-1 text-sm font-bold">
-            {chosen?.name} <span className="font-normal text-soft">on other steps</span>
+            {chosen} <span className="font-normal text-soft">on other steps</span>
           </h3>
           <ul>
             {about.map((verdict) => (
