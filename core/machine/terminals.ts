@@ -1,4 +1,4 @@
-import type { Part, PartOf, Source, TerminalRef } from "./schema";
+import type { Machine, Part, PartOf, Source, TerminalRef } from "./schema";
 
 const TWO_POLE = ["+", "-"] as const;
 const BAR = ["bar"] as const;
@@ -63,6 +63,12 @@ export function isSource(part: Part): part is Source {
 /** Parts that draw current of their own: loads, drivers and converters. */
 export function isConsumer(part: Part): part is PartOf<"load"> | PartOf<"driver"> | PartOf<"converter"> {
   return part.kind === "load" || part.kind === "driver" || part.kind === "converter";
+}
+
+/** A terminal of a machine in words, by where a wire ends. */
+export function endName(machine: Machine, ref: TerminalRef): string {
+  const part = machine.parts.find(({ id }) => id === ref.part);
+  return part ? terminalName(part, ref.terminal) : "?";
 }
 
 /** A terminal in words: "Bar P1", "Pack +", "Paddle driver channel 2". */

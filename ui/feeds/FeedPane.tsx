@@ -1,8 +1,8 @@
 "use client";
 import { leastRating, loadFactorOf } from "@/core/fuses/rating";
 import { returnPlaces } from "@/core/machine/placing";
-import type { TerminalRef, Wire } from "@/core/machine/schema";
-import { sameTerminal, terminalName } from "@/core/machine/terminals";
+import type { Wire } from "@/core/machine/schema";
+import { endName, terminalName } from "@/core/machine/terminals";
 import type { LedgerRow } from "@/core/machine/tree";
 import { GAUGES } from "@/core/reference/gauges";
 import { INSULATIONS } from "@/core/reference/insulation";
@@ -10,12 +10,13 @@ import { Figure } from "../figure/Figure";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { FuseSelect } from "../parts/KindFields";
+import { type Place, TerminalSelect } from "../parts/TerminalSelect";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 const COLOURS = ["red", "black", "yellow", "blue", "orange", "white", "green", "brown", "grey", "violet"];
 
 /** Supply places a feed may start from: outputs of sources, bars, switches, fuses, converters. */
-function supplyPlaces(parts: readonly Parameters<typeof terminalName>[0][]): { at: TerminalRef; name: string }[] {
+function supplyPlaces(parts: readonly Parameters<typeof terminalName>[0][]): Place[] {
   return parts.flatMap((part) => {
     const terminal =
       part.kind === "bar" && part.side === "positive"
@@ -29,42 +30,6 @@ function supplyPlaces(parts: readonly Parameters<typeof terminalName>[0][]): { a
               : null;
     return terminal ? [{ at: { part: part.id, terminal }, name: terminalName(part, terminal) }] : [];
   });
-}
-
-function PlaceSelect({
-  label,
-  at,
-  places,
-  onChange,
-}: {
-  label: string;
-  at: TerminalRef;
-  places: { at: TerminalRef; name: string }[];
-  onChange: (at: TerminalRef) => void;
-}) {
-  const current = places.findIndex((place) => sameTerminal(place.at, at));
-  return (
-    <Field slim label={label}>
-      {(props) => (
-        <select
-          {...props}
-          className="field min-w-0"
-          value={current}
-          onChange={(event) => {
-            const place = places[Number(event.target.value)];
-            if (place) onChange(place.at);
-          }}
-        >
-          {current < 0 && <option value={-1}>another terminal</option>}
-          {places.map((place, index) => (
-            <option key={place.name} value={index}>
-              {place.name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
-  );
 }
 
 /** Length, size and the rest of one conductor; for a feed both conductors change together. */
@@ -197,6 +162,7 @@ export function FeedPane({ row }: { row: LedgerRow }) {
   }
   const figure = analysis?.wires[wire.id];
   const paired = row.feed !== null && row.back?.pair === row.feed.id;
+  const back = row.back?.role === "return" ? row.back : null;
   const name = row.part.name;
   const least = figure?.worstAtLeast ?? false;
   return (
@@ -288,21 +254,33 @@ export function FeedPane({ row }: { row: LedgerRow }) {
               optional
             />
           </div>
-          <PlaceSelect
-            label="Fed from"
-            at={row.feed.from}
-            places={supplyPlaces(machine.parts).filter((place) => place.at.part !== row.part.id)}
-            onChange={(at) => act({ type: "reland", wireId: wire.id, end: "from", at })}
-          />
+          <Field slim label="Fed from">
+            {(props) => (
+              <TerminalSelect
+                {...props}
+                className="field min-w-0"
+                at={wire.from}
+                name={endName(machine, wire.from)}
+                places={() => supplyPlaces(machine.parts).filter((place) => place.at.part !== row.part.id)}
+                onPick={(at) => act({ type: "reland", wireId: wire.id, end: "from", at })}
+              />
+            )}
+          </Field>
         </>
       )}
-      {row.back && row.back.role === "return" && (
-        <PlaceSelect
-          label="Return lands on"
-          at={row.back.to}
-          places={returnPlaces(machine).filter((place) => place.at.part !== row.part.id)}
-          onChange={(at) => row.back && act({ type: "reland", wireId: row.back.id, end: "to", at })}
-        />
+      {back && (
+        <Field slim label="Return lands on">
+          {(props) => (
+            <TerminalSelect
+              {...props}
+              className="field min-w-0"
+              at={back.to}
+              name={endName(machine, back.to)}
+              places={() => returnPlaces(machine).filter((place) => place.at.part !== row.part.id)}
+              onPick={(at) => act({ type: "reland", wireId: back.id, end: "to", at })}
+            />
+          )}
+        </Field>
       )}
     </section>
   );

@@ -10,7 +10,7 @@ import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
-import { columns, TableHead } from "../grid/TableHead";
+import { columns, fixedLayout, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
@@ -228,15 +228,24 @@ export function FeedsScreen() {
   if (rows.length === 0) return <EmptyMachine />;
   const modeName = mode === "worst" ? "worst" : (modes[mode]?.name ?? "");
   const collapsed = mode === "worst" ? false : (analysis?.modes[mode]?.collapsed ?? false);
+  const head = columns(
+    "Node",
+    ["Run#", 70],
+    ["Conductor", 88],
+    ["Fuse#", 62],
+    [`Amps, ${modeName}#`, 94],
+    ["Worst#", 80],
+    ["Volts#", 74],
+    ["Drop#", 70],
+    ["Heat#", 66],
+    ["Verdict", 82],
+  );
   return (
     <>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto contain-content">
-        <table className="ledger" onKeyDown={onKeyDown}>
+        <table className="ledger" style={fixedLayout(head, 190)} onKeyDown={onKeyDown}>
           <caption className="sr-only">Ledger of feeds, {modeName}</caption>
-          <TableHead
-            sticky
-            columns={columns("Node", "Run#", "Conductor", "Fuse#", `Amps, ${modeName}#`, "Worst#", "Volts#", "Drop#", "Heat#", "Verdict")}
-          />
+          <TableHead sticky columns={head} />
           <tbody>
             {top > 0 && <tr aria-hidden style={{ height: top }} />}
             {indexes.map((index) => {

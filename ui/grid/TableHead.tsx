@@ -1,4 +1,5 @@
 import { clsx } from "clsx";
+import type { CSSProperties } from "react";
 
 export interface Column {
   label: string;
@@ -7,6 +8,8 @@ export interface Column {
   /** Named for readers, not shown. */
   hidden?: boolean;
   className?: string;
+  /** px in a table of fixed layout; one column without takes what is left. */
+  width?: number;
 }
 
 /** The head of a ledger table; long names (modes are the builder's own words) are cut, with the whole name as a tip. */
@@ -16,9 +19,14 @@ export function TableHead({ columns, sticky }: { columns: readonly Column[]; sti
   return (
     <thead className={sticky ? "sticky top-0 z-10" : undefined}>
       <tr>
-        {keyed.map(({ key, label, num, hidden, className }) => (
-          <th key={key} scope="col" className={clsx(num && "num", className)}>
-            <span className={hidden ? "sr-only" : "inline-block max-w-[130px] truncate align-bottom"} title={hidden ? undefined : label}>
+        {keyed.map(({ key, label, num, hidden, className, width }) => (
+          <th key={key} scope="col" className={clsx(num && "num", className)} style={{ width }}>
+            <span
+              className={
+                hidden ? "sr-only" : clsx("inline-block truncate align-bottom", width === undefined ? "max-w-[130px]" : "max-w-full")
+              }
+              title={hidden ? undefined : label}
+            >
               {label}
             </span>
           </th>
@@ -28,9 +36,19 @@ export function TableHead({ columns, sticky }: { columns: readonly Column[]; sti
   );
 }
 
-const num = (label: string): Column => ({ label, num: true });
+/** Columns from words, each with its width in px or without: a label that ends in "#" holds figures. */
+export function columns(...labels: readonly (string | readonly [label: string, width: number])[]): Column[] {
+  return labels.map((each) => {
+    const [text, width] = typeof each === "string" ? [each] : each;
+    return { label: text.replace(/#$/, ""), ...(text.endsWith("#") ? { num: true } : {}), ...(width === undefined ? {} : { width }) };
+  });
+}
 
-/** Columns from words: a label that ends in "#" holds figures. */
-export function columns(...labels: readonly string[]): Column[] {
-  return labels.map((label) => (label.endsWith("#") ? num(label.slice(0, -1)) : { label }));
+/**
+ * Columns that keep their widths whatever their cells hold: nothing jumps while figures change, and the browser lays out
+ * a changed row without measuring all the others.
+ * @param rest least width of the column without one, px
+ */
+export function fixedLayout(columns: readonly Column[], rest: number): CSSProperties {
+  return { tableLayout: "fixed", minWidth: columns.reduce((sum, { width }) => sum + (width ?? rest), 0) };
 }

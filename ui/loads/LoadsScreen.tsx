@@ -8,7 +8,7 @@ import { editText, formatQuantity } from "@/core/quantity/format";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { EditCell } from "../grid/EditCell";
-import { columns, TableHead } from "../grid/TableHead";
+import { columns, fixedLayout, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
@@ -158,6 +158,11 @@ export function LoadsScreen() {
   const onKeyDown = useGridKeys(rows.length, modes.length + 1, reveal);
   if (ledger.rows.length === 0) return <EmptyMachine />;
   const chosen = rows.find((row) => row.part.id === selected)?.part;
+  const head = [
+    ...columns("Load", ["Driven by", 120]),
+    ...modes.map((each, m) => ({ label: each.name, num: true, width: 86, className: mode === m ? "!bg-ink !text-paper" : "" })),
+    ...columns(["Verdict", 82]),
+  ];
   return (
     <>
       <RailStrip />
@@ -167,16 +172,9 @@ export function LoadsScreen() {
             No loads yet. Select a bar, converter or driver on Feeds and press A to hang one under it.
           </p>
         ) : (
-          <table className="ledger" onKeyDown={onKeyDown}>
+          <table className="ledger" style={fixedLayout(head, 200)} onKeyDown={onKeyDown}>
             <caption className="sr-only">Current of each load in each mode</caption>
-            <TableHead
-              sticky
-              columns={[
-                ...columns("Load", "Driven by"),
-                ...modes.map((each, m) => ({ label: each.name, num: true, className: mode === m ? "!bg-ink !text-paper" : "" })),
-                ...columns("Verdict"),
-              ]}
-            />
+            <TableHead sticky columns={head} />
             <tbody>
               {top > 0 && <tr aria-hidden style={{ height: top }} />}
               {indexes.map((index) => {

@@ -1,14 +1,14 @@
 "use client";
 import { useMemo, useState } from "react";
 import { returnPlaces } from "@/core/machine/placing";
-import type { Machine, Wire } from "@/core/machine/schema";
-import { sameTerminal, terminalName } from "@/core/machine/terminals";
+import type { Wire } from "@/core/machine/schema";
+import { endName, sameTerminal } from "@/core/machine/terminals";
 import { parseSize } from "@/core/machine/typed";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
-import { columns, TableHead } from "../grid/TableHead";
+import { columns, fixedLayout, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { Button } from "../kit/Button";
@@ -16,16 +16,12 @@ import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { SeverityMark } from "../kit/Severity";
 import { useConductorFields } from "../parts/ConductorFields";
+import { TerminalSelect } from "../parts/TerminalSelect";
 import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
 
 const ROW_HEIGHT = 27;
-
-function endName(machine: Machine, ref: Wire["from"]): string {
-  const part = machine.parts.find(({ id }) => id === ref.part);
-  return part ? terminalName(part, ref.terminal) : "?";
-}
 
 /** A tie or a second return between any two places of the return side; the solver takes meshed grounds. */
 function AddReturnDialog({ onClose }: { onClose: () => void }) {
@@ -96,14 +92,12 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
   const part = useWorkbench((state) => state.analysis?.parts[wire.from.part]);
   const status = useWorkbench((state) => state.analysis?.status[wire.id]);
   const { dispatch, act } = useDispatch();
-  const places = useMemo(() => returnPlaces(machine).filter((place) => place.at.part !== wire.from.part), [machine, wire.from.part]);
   const from = machine.parts.find(({ id }) => id === wire.from.part);
   const name = from?.name ?? "?";
   const amps = pickFigure(figure?.amps, mode);
   const drop = pickFigure(figure?.dropV, mode);
   const heat = pickFigure(figure?.heatW, mode);
   const offset = from?.kind === "bar" ? null : pickFigure(part?.offsetV, mode);
-  const landed = places.findIndex((place) => sameTerminal(place.at, wire.to));
   const at = (c: number) => ({ r: index, c });
   return (
     <tr
@@ -119,24 +113,16 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
         </button>
       </td>
       <td>
-        <select
+        <TerminalSelect
           aria-label={`${name} lands on`}
           data-r={index}
           data-c={1}
-          className="field max-w-[148px] text-sm"
-          value={landed}
-          onChange={(event) => {
-            const place = places[Number(event.target.value)];
-            if (place) act({ type: "reland", wireId: wire.id, end: "to", at: place.at });
-          }}
-        >
-          {landed < 0 && <option value={-1}>{endName(machine, wire.to)}</option>}
-          {places.map((place, i) => (
-            <option key={place.name} value={i}>
-              {place.name}
-            </option>
-          ))}
-        </select>
+          className="field w-full text-sm"
+          at={wire.to}
+          name={endName(machine, wire.to)}
+          places={() => returnPlaces(machine).filter((place) => place.at.part !== wire.from.part)}
+          onPick={(place) => act({ type: "reland", wireId: wire.id, end: "to", at: place })}
+        />
       </td>
       <td className="num">
         <EditCell
@@ -269,6 +255,22 @@ export function ReturnsScreen() {
   const onKeyDown = useGridKeys(wires.length, 10, reveal);
   if (machine.parts.length === 0) return <EmptyMachine />;
   const offsets = Object.values(analysis?.parts ?? {}).map((part) => Math.abs(pickFigure(part.offsetV, mode)?.value ?? 0));
+  const head = [
+    ...columns(
+      "Return of",
+      ["Lands on", 128],
+      ["Run#", 66],
+      ["Conductor", 82],
+      [`Amps, ${mode === "worst" ? "worst" : machine.modes[mode]?.name}#`, 88],
+      ["Worst#", 76],
+      ["May carry#", 78],
+      ["Drop#", 68],
+      ["Heat#", 64],
+      ["Ground offset#", 122],
+      ["Verdict", 82],
+    ),
+    { label: "Remove", hidden: true, width: 64 },
+  ];
   const largestOffset = Math.max(1e-6, ...offsets);
   return (
     <>
@@ -278,27 +280,9 @@ export function ReturnsScreen() {
             No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.
           </p>
         ) : (
-          <table className="ledger" onKeyDown={onKeyDown}>
+          <table className="ledger" style={fixedLayout(head, 150)} onKeyDown={onKeyDown}>
             <caption className="sr-only">Return conductors and ground offsets</caption>
-            <TableHead
-              sticky
-              columns={[
-                ...columns(
-                  "Return of",
-                  "Lands on",
-                  "Run#",
-                  "Conductor",
-                  `Amps, ${mode === "worst" ? "worst" : machine.modes[mode]?.name}#`,
-                  "Worst#",
-                  "May carry#",
-                  "Drop#",
-                  "Heat#",
-                  "Ground offset#",
-                  "Verdict",
-                ),
-                { label: "Remove", hidden: true },
-              ]}
-            />
+            <TableHead sticky columns={head} />
             <tbody>
               {top > 0 && <tr aria-hidden style={{ height: top }} />}
               {indexes.map((index) => {

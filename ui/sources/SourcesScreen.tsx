@@ -4,7 +4,7 @@ import { isConsumer, isSource } from "@/core/machine/terminals";
 import { railOrigin } from "@/core/machine/tree";
 import { say } from "@/core/quantity/format";
 import { Figure } from "../figure/Figure";
-import { columns, TableHead } from "../grid/TableHead";
+import { columns, fixedLayout, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
@@ -23,6 +23,16 @@ function Amps({ value }: { value: number | undefined }) {
   return value === undefined ? <span className="text-ask">?</span> : <span className="fig">{say(value, "current", "down")}</span>;
 }
 
+const WINDOW_HEAD = columns(
+  "Part",
+  ["Accepts from#", 104],
+  ["Lowest here#", 100],
+  ["in", 150],
+  ["Highest here#", 104],
+  ["Accepts to#", 94],
+  ["Verdict", 82],
+);
+
 /** Sources and converters: what each gives against what it may give. */
 function GiversTable() {
   const ledger = useLedger();
@@ -33,22 +43,21 @@ function GiversTable() {
   const modes = useWorkbench((state) => state.machine.modes);
   const rows = ledger.rows.filter((row) => isSource(row.part) || row.part.kind === "converter");
   const onKeyDown = useGridKeys(rows.length, 8);
+  const head = columns(
+    "Source or converter",
+    [`Gives, ${mode === "worst" ? "worst" : modes[mode]?.name}#`, 104],
+    ["For good#", 82],
+    ["Briefly#", 82],
+    ["Volts out#", 84],
+    ["Volts in#", 80],
+    ["Amps in#", 84],
+    ["Lost inside#", 90],
+    ["Verdict", 82],
+  );
   return (
-    <table className="ledger" onKeyDown={onKeyDown}>
+    <table className="ledger" style={fixedLayout(head, 200)} onKeyDown={onKeyDown}>
       <caption className="sr-only">Sources and converters</caption>
-      <TableHead
-        columns={columns(
-          "Source or converter",
-          `Gives, ${mode === "worst" ? "worst" : modes[mode]?.name}#`,
-          "For good#",
-          "Briefly#",
-          "Volts out#",
-          "Volts in#",
-          "Amps in#",
-          "Lost inside#",
-          "Verdict",
-        )}
-      />
+      <TableHead columns={head} />
       <tbody>
         {rows.map(({ part }, index) => {
           const figure = analysis?.parts[part.id];
@@ -167,12 +176,12 @@ function WindowsTable() {
       </p>
     );
   return (
-    <table className="ledger" onKeyDown={onKeyDown}>
+    <table className="ledger" style={fixedLayout(WINDOW_HEAD, 190)} onKeyDown={onKeyDown}>
       <caption className="px-3 pt-4 pb-1 text-left text-sm font-bold">
         What reaches each part{" "}
         <span className="font-normal text-soft">lowest in the worst mode with the pack low, highest with the pack full</span>
       </caption>
-      <TableHead columns={columns("Part", "Accepts from#", "Lowest here#", "in", "Highest here#", "Accepts to#", "Verdict")} />
+      <TableHead columns={WINDOW_HEAD} />
       <tbody>
         {rows.map(({ part, rail }, index) => {
           if (!isConsumer(part)) return null;
