@@ -1,12 +1,10 @@
 "use client";
 import { clsx } from "clsx";
-import { Popover } from "radix-ui";
-import { useState } from "react";
+import { memo } from "react";
 import { formatQuantity, type Rounding } from "@/core/quantity/format";
 import type { Dimension } from "@/core/quantity/units";
-import type { FigureRef, Working } from "@/core/working/types";
+import type { FigureRef } from "@/core/working/types";
 import { useWorkbenchContext } from "../workbench/context";
-import { WorkingCard } from "./WorkingCard";
 
 interface Props {
   value: number | null | undefined;
@@ -23,10 +21,8 @@ interface Props {
 }
 
 /** A number with its working behind it. */
-export function Figure({ value, dimension, rounding = "nearest", of, atLeast, label, className, strong, cell }: Props) {
-  const { analyst } = useWorkbenchContext();
-  const [working, setWorking] = useState<Working | null>(null);
-  const [open, setOpen] = useState(false);
+export const Figure = memo(function Figure({ value, dimension, rounding = "nearest", of, atLeast, label, className, strong, cell }: Props) {
+  const { showWorking } = useWorkbenchContext();
   if (value === null || value === undefined || !Number.isFinite(value)) {
     return (
       <span className={clsx("fig text-soft", className)} data-r={cell?.r} data-c={cell?.c}>
@@ -47,34 +43,28 @@ export function Figure({ value, dimension, rounding = "nearest", of, atLeast, la
     </>
   );
   if (!of) return <span className={clsx("fig", className)}>{text}</span>;
-  const show = async (next: boolean) => {
-    setOpen(next);
-    if (next) setWorking((await analyst()?.explain(of)) ?? null);
-  };
   return (
-    <Popover.Root open={open} onOpenChange={show}>
-      <Popover.Trigger asChild>
-        <button
-          type="button"
-          aria-label={`${label}: ${atLeast ? "at least " : ""}${digits} ${unit}. Show the working`}
-          data-r={cell?.r}
-          data-c={cell?.c}
-          className={clsx("fig hover:underline decoration-dotted underline-offset-4", className)}
-        >
-          {text}
-        </button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          collisionPadding={8}
-          sideOffset={4}
-          className="z-50 w-[440px] max-w-[92vw] border-2 border-ink bg-sheet p-4 text-sm"
-          aria-label={`Working of ${label}`}
-        >
-          <WorkingCard working={working} />
-          <Popover.Arrow className="fill-ink" />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <button
+      type="button"
+      aria-haspopup="dialog"
+      aria-label={`${label}: ${atLeast ? "at least " : ""}${digits} ${unit}. Show the working`}
+      data-r={cell?.r}
+      data-c={cell?.c}
+      className={clsx("fig hover:underline decoration-dotted underline-offset-4", className)}
+      onClick={(event) => showWorking({ of, label, anchor: event.currentTarget })}
+    >
+      {text}
+    </button>
   );
+}, sameFigure);
+
+/** Callers write `of` and `cell` in place, so these are compared by what they hold. */
+function sameFigure(a: Props, b: Props): boolean {
+  return (Object.keys({ ...a, ...b }) as (keyof Props)[]).every((key) => a[key] === b[key] || sameFields(a[key], b[key]));
+}
+
+function sameFields(a: unknown, b: unknown): boolean {
+  if (typeof a !== "object" || typeof b !== "object" || !a || !b) return false;
+  const other = new Map(Object.entries(b));
+  return Object.entries(a).every(([key, value]) => other.get(key) === value) && other.size === Object.keys(a).length;
 }

@@ -5,8 +5,9 @@ import type { Machine } from "@/core/machine/schema";
 import { type Analyst, startAnalyst } from "@/state/analyst";
 import { fetchMachine, saveMachine } from "@/state/api";
 import { createWorkbench } from "@/state/workbench";
+import { WorkingPopover } from "../figure/WorkingPopover";
 import { ConflictDialog } from "./ConflictDialog";
-import { type DialogRequest, WorkbenchContext } from "./context";
+import { type DialogRequest, WorkbenchContext, type WorkingRequest } from "./context";
 import { FrameDialogs } from "./FrameDialogs";
 import { ModeStrip } from "./ModeStrip";
 import { TopBar } from "./TopBar";
@@ -24,6 +25,7 @@ interface Props {
 export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   const [store] = useState(() => createWorkbench({ id, machine, revision, send: saveMachine }));
   const [request, setRequest] = useState<DialogRequest>(null);
+  const [figure, setFigure] = useState<WorkingRequest | null>(null);
   const analyst = useRef<Analyst | null>(null);
 
   useEffect(() => {
@@ -62,7 +64,15 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   );
 
   useShortcuts(store, setRequest);
-  const value = useMemo(() => ({ store, analyst: () => analyst.current, openDialog: setRequest }), [store]);
+  const value = useMemo(
+    () => ({
+      store,
+      analyst: () => analyst.current,
+      openDialog: setRequest,
+      showWorking: (next: WorkingRequest) => setFigure((open) => (open?.anchor === next.anchor ? null : next)),
+    }),
+    [store],
+  );
   return (
     <WorkbenchContext value={value}>
       <div className="print-flow flex h-screen min-h-[600px] flex-col">
@@ -74,6 +84,7 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
         </div>
       </div>
       <FrameDialogs request={request} onClose={() => setRequest(null)} />
+      <WorkingPopover request={figure} onClose={() => setFigure(null)} />
       <ConflictDialog />
     </WorkbenchContext>
   );

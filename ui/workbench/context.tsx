@@ -5,6 +5,7 @@ import { useStore } from "zustand";
 import type { Command } from "@/core/machine/commands";
 import type { Machine } from "@/core/machine/schema";
 import { buildLedger, type Ledger, type LedgerRow } from "@/core/machine/tree";
+import type { FigureRef } from "@/core/working/types";
 import type { Analyst } from "@/state/analyst";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 
@@ -17,10 +18,18 @@ export type DialogRequest =
   | { kind: "keys" }
   | null;
 
+/** A figure whose working was asked for, and the element it is shown beside. */
+export interface WorkingRequest {
+  of: FigureRef;
+  label: string;
+  anchor: HTMLElement;
+}
+
 export interface WorkbenchContextValue {
   store: Workbench;
   analyst: () => Analyst | null;
   openDialog: (request: DialogRequest) => void;
+  showWorking: (request: WorkingRequest) => void;
 }
 
 export const WorkbenchContext = createContext<WorkbenchContextValue | null>(null);
