@@ -242,7 +242,7 @@ export function FeedsScreen() {
   );
   return (
     <>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto contain-content">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
         <table className="ledger" style={fixedLayout(head, 190)} onKeyDown={onKeyDown}>
           <caption className="sr-only">Ledger of feeds, {modeName}</caption>
           <TableHead sticky columns={head} />

@@ -166,7 +166,7 @@ export function LoadsScreen() {
   return (
     <>
       <RailStrip />
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto contain-content">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
         {rows.length === 0 ? (
           <p className="p-6 text-sm text-soft">
             No loads yet. Select a bar, converter or driver on Feeds and press A to hang one under it.

@@ -274,7 +274,7 @@ export function ReturnsScreen() {
   const largestOffset = Math.max(1e-6, ...offsets);
   return (
     <>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto contain-content">
+      <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
         {wires.length === 0 ? (
           <p className="p-6 text-sm text-soft">
             No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.

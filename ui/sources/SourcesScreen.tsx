@@ -238,7 +238,7 @@ export function SourcesScreen() {
   return (
     <>
       <RailStrip />
-      <div className="min-h-0 flex-1 overflow-auto contain-content">
+      <div className="min-h-0 flex-1 overflow-auto pane">
         <GiversTable />
         <WindowsTable />
       </div>
