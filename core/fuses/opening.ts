@@ -34,13 +34,31 @@ function curve(points: readonly Point[], m: number, lower: boolean, strict: bool
   return last.t;
 }
 
+interface Bounds {
+  lower: readonly Point[];
+  upper: readonly Point[];
+}
+
+const known = new WeakMap<readonly FuseGate[], Bounds>();
+
+/** Earliest and latest curve of a family, made once: every fuse is judged in every mode. */
+function boundsOf(gates: readonly FuseGate[]): Bounds {
+  const found = known.get(gates);
+  if (found) return found;
+  const made = {
+    lower: gates.filter((gate) => gate.minS > 0).map((gate) => ({ m: gate.multiple, t: gate.minS })),
+    upper: gates.filter((gate) => gate.maxS !== null).map((gate) => ({ m: gate.multiple, t: gate.maxS as number })),
+  };
+  known.set(gates, made);
+  return made;
+}
+
 /**
  * When a fuse opens at `m` times its rating. Source: the family's standard gates (core/reference/data/fuse-gates.json),
  * handbook algorithm. Use strict for verdicts, interpolated for drawing.
  */
 export function openingTime(gates: readonly FuseGate[], m: number, strict: boolean): OpeningTime {
-  const lower = gates.filter((gate) => gate.minS > 0).map((gate) => ({ m: gate.multiple, t: gate.minS }));
-  const upper = gates.filter((gate) => gate.maxS !== null).map((gate) => ({ m: gate.multiple, t: gate.maxS as number }));
+  const { lower, upper } = boundsOf(gates);
   const maxS = curve(upper, m, false, strict);
   return { minS: Math.min(curve(lower, m, true, strict), maxS), maxS };
 }

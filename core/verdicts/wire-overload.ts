@@ -25,9 +25,11 @@ export function evaluate(figures: Figures): Verdict[] {
     const insulation = insulationById(wire.insulation);
     if (!figure?.ampacity || !gauge || !insulation) continue;
     const { limitA, maxC } = figure.ampacity;
-    const name = wireName(figures, wire);
     const worst = figure.worstContinuous;
     const ratio = limitA > 0 ? worst.amps / limitA : worst.amps > 0 ? Number.POSITIVE_INFINITY : 0;
+    // Most wires carry less than their limit even at their worst: nothing to say about them.
+    if (ratio < WATCH_FROM && figure.worst.amps <= limitA) continue;
+    const name = wireName(figures, wire);
     const base = { rule: id, step: stepOf(wire), subject: { kind: "wire" as const, id: wire.id }, limit: limitA, unit: "A" };
 
     const brief = worstBrief(figures, index, gauge, limitA, ratio);
