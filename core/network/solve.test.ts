@@ -7,8 +7,8 @@ import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import { type Circuit, nodeAt } from "./circuit";
-import type { OperatingPoint } from "./solve";
-import { TopologyCache } from "./topology";
+import { ModeSolver, type OperatingPoint } from "./solve";
+import { buildTopology, TopologyCache } from "./topology";
 
 /** Largest current left over at any node, A. */
 function worstImbalance(circuit: Circuit, point: OperatingPoint): number {
@@ -163,6 +163,28 @@ describe("the solved network", () => {
   it("draws more at the pack's lowest charge when its loads are converters", () => {
     const { low, planned } = solveMachine(simple({ behaviour: "power" }));
     expect(low[0]?.loadA[0] ?? 0).toBeGreaterThan(planned[0]?.loadA[0] ?? 0);
+  });
+
+  it("finishes the lowest charge from the planned solution with the answer it has on its own, collapse included", () => {
+    const machines = Array.from({ length: 40 }, (_, i) => generateMachine({ parts: 20 + i, seed: i + 1, meshed: i % 2 === 0 }));
+    // A pack so weak that the planned charge still works and the lowest does not.
+    const weak = simple({ behaviour: "power", amps: 5, metres: 10, gauge: "18 AWG" });
+    for (let lowV = 11.9; lowV > 6; lowV -= 0.2) {
+      machines.push({ ...weak, parts: weak.parts.map((each) => (each.kind === "pack" ? { ...each, lowV: typical(lowV) } : each)) });
+    }
+    const statuses = new Set<string>();
+    for (const machine of machines) {
+      const { circuit, topologies, planned, low } = solveMachine(machine);
+      machine.modes.forEach((_, m) => {
+        const alone = new ModeSolver(circuit, topologies[m] ?? buildTopology(circuit, "")).solve(m, "low");
+        statuses.add(`${planned[m]?.status} then ${alone.status}`);
+        expect(low[m]?.status).toBe(alone.status);
+        alone.nodeV.forEach((volts, node) => {
+          expect(Math.abs((low[m]?.nodeV[node] ?? 0) - volts)).toBeLessThan(1e-8);
+        });
+      });
+    }
+    expect([...statuses].sort()).toEqual(["solved then collapsed", "solved then solved"]);
   });
 
   it("reuses an ordering while only figures change, with the same answer", () => {

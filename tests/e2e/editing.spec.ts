@@ -161,6 +161,8 @@ test("a return is re-landed and a tie is added; the solver shares the current be
   const row = page.locator('tr[data-row="controller"]');
   const offset = () => row.getByRole("button", { name: /^Ground offset of Controller/ }).textContent();
   const before = await offset();
+  // The list of places is made when the field gets the focus.
+  await row.getByLabel("Controller lands on").focus();
   await row.getByLabel("Controller lands on").selectOption({ label: "Bar N1" });
   await expect.poll(offset).not.toBe(before);
   await page.getByRole("button", { name: "Add a return or a tie" }).click();

@@ -69,6 +69,29 @@ test("any figure opens its working: formula, numbers, inputs with how they are k
   await expect(page.getByRole("dialog")).toContainText("16 AWG");
 });
 
+test("the working follows the plan, closes on a second click, and gives the focus back", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  const figure = page.locator('tr[data-row="drive-cutter"]').getByRole("button", { name: /^Drop in the supply wire/ });
+  await figure.focus();
+  await page.keyboard.press("Enter");
+  const card = page.getByRole("dialog");
+  await expect(card).toContainText("U = I · R");
+  const before = await card.textContent();
+  await page
+    .getByRole("button", { name: "Use 12 AWG" })
+    .nth(2)
+    .evaluate((button: HTMLElement) => button.click());
+  await expect.poll(() => card.textContent()).not.toBe(before);
+  await page.keyboard.press("Escape");
+  await expect(figure).toBeFocused();
+  await figure.click();
+  await expect(card).toBeVisible();
+  await figure.click();
+  await expect(card).toHaveCount(0);
+});
+
 test("the account of a node balances", async ({ page, app }) => {
   await openMachine(page, app, "Reedcutter", "feeds");
   await page.locator('tr[data-row="bar-p1"] button').first().click();
@@ -107,5 +130,8 @@ test("works at 1024 wide without sideways scrolling of the page", async ({ page,
   for (const step of ["loads", "feeds", "returns"]) {
     await openMachine(page, app, "Reedcutter", step);
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
+    const table = page.locator("main table").first();
+    const scroller = table.locator("..");
+    expect(await scroller.evaluate((box) => box.scrollWidth - box.clientWidth), step).toBeLessThanOrEqual(0);
   }
 });

@@ -55,7 +55,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
   const fuse = row.part.kind === "fuse" ? row.part.fuse : conductor?.fuse;
   return (
     <tr data-row={row.part.id} aria-selected={selected} onFocus={() => select(row.part.id)} onClick={() => select(row.part.id)}>
-      <td className="max-w-[330px] max-[1100px]:max-w-[210px]">
+      <td>
         <button
           type="button"
           data-r={index}
@@ -230,20 +230,20 @@ export function FeedsScreen() {
   const collapsed = mode === "worst" ? false : (analysis?.modes[mode]?.collapsed ?? false);
   const head = columns(
     "Node",
-    ["Run#", 70],
-    ["Conductor", 88],
-    ["Fuse#", 62],
-    [`Amps, ${modeName}#`, 94],
-    ["Worst#", 80],
-    ["Volts#", 74],
-    ["Drop#", 70],
-    ["Heat#", 66],
-    ["Verdict", 82],
+    ["Run#", 54],
+    ["Conductor", 66],
+    ["Fuse#", 46],
+    [`Amps, ${modeName}#`, 78],
+    ["Worst#", 66],
+    ["Volts#", 56],
+    ["Drop#", 52],
+    ["Heat#", 50],
+    ["Verdict", 54],
   );
   return (
     <>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
-        <table className="ledger" style={fixedLayout(head, 190)} onKeyDown={onKeyDown}>
+        <table className="ledger" style={fixedLayout(head, 180)} onKeyDown={onKeyDown}>
           <caption className="sr-only">Ledger of feeds, {modeName}</caption>
           <TableHead sticky columns={head} />
           <tbody>

@@ -1,6 +1,9 @@
 import { clsx } from "clsx";
 import type { CSSProperties } from "react";
 
+/** For the cells of a column that is left out where the screen is narrow. */
+export const NARROW_HIDDEN = "max-[1100px]:hidden";
+
 export interface Column {
   label: string;
   /** Figures: right-aligned. */
@@ -8,8 +11,10 @@ export interface Column {
   /** Named for readers, not shown. */
   hidden?: boolean;
   className?: string;
-  /** px in a table of fixed layout; one column without takes what is left. */
+  /** Room for the content in px, in a table of fixed layout; columns without share what is left. */
   width?: number;
+  /** Left out where the screen is narrow; its cells must be hidden by `NARROW_HIDDEN` too. */
+  wideOnly?: boolean;
 }
 
 /** The head of a ledger table; long names (modes are the builder's own words) are cut, with the whole name as a tip. */
@@ -19,8 +24,13 @@ export function TableHead({ columns, sticky }: { columns: readonly Column[]; sti
   return (
     <thead className={sticky ? "sticky top-0 z-10" : undefined}>
       <tr>
-        {keyed.map(({ key, label, num, hidden, className, width }) => (
-          <th key={key} scope="col" className={clsx(num && "num", className)} style={{ width }}>
+        {keyed.map(({ key, label, num, hidden, className, width, wideOnly }) => (
+          <th
+            key={key}
+            scope="col"
+            className={clsx(num && "num", wideOnly && NARROW_HIDDEN, className)}
+            style={width === undefined ? undefined : { width: `calc(${width}px + 2 * var(--cell-pad))` }}
+          >
             <span
               className={
                 hidden ? "sr-only" : clsx("inline-block truncate align-bottom", width === undefined ? "max-w-[130px]" : "max-w-full")
@@ -47,8 +57,15 @@ export function columns(...labels: readonly (string | readonly [label: string, w
 /**
  * Columns that keep their widths whatever their cells hold: nothing jumps while figures change, and the browser lays out
  * a changed row without measuring all the others.
- * @param rest least width of the column without one, px
+ * @param rest least room for the content of a column without a width, px
  */
 export function fixedLayout(columns: readonly Column[], rest: number): CSSProperties {
-  return { tableLayout: "fixed", minWidth: columns.reduce((sum, { width }) => sum + (width ?? rest), 0) };
+  const least = (shown: readonly Column[]) =>
+    `calc(${shown.reduce((sum, { width }) => sum + (width ?? rest), 0)}px + ${2 * shown.length} * var(--cell-pad))`;
+  const style: CSSProperties & Record<`--${string}`, string> = {
+    tableLayout: "fixed",
+    "--least-wide": least(columns),
+    "--least-narrow": least(columns.filter(({ wideOnly }) => !wideOnly)),
+  };
+  return style;
 }

@@ -60,7 +60,7 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
   const widths = bars.split(" ");
   return (
     <tr data-row={load.id} aria-selected={selected} onFocus={() => select(load.id)} onClick={() => select(load.id)}>
-      <td className="max-w-[230px] !h-[38px]">
+      <td className="!h-[38px]">
         <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
           <RailTag rail={row.rail} /> <span className="pl-1">{load.name}</span>
           <span className="block truncate pl-[3.2em] text-xs text-soft">
@@ -69,7 +69,7 @@ const LoadRow = memo(function LoadRow({ row, load, driver, index, modes, mode, s
           </span>
         </button>
       </td>
-      <td className="max-w-[140px] truncate text-sm" title={driver ?? undefined}>
+      <td className="truncate text-sm" title={driver ?? undefined}>
         {driver ?? <span className="text-soft">–</span>}
       </td>
       {modes.map((each, m) => {
@@ -159,9 +159,9 @@ export function LoadsScreen() {
   if (ledger.rows.length === 0) return <EmptyMachine />;
   const chosen = rows.find((row) => row.part.id === selected)?.part;
   const head = [
-    ...columns("Load", ["Driven by", 120]),
-    ...modes.map((each, m) => ({ label: each.name, num: true, width: 86, className: mode === m ? "!bg-ink !text-paper" : "" })),
-    ...columns(["Verdict", 82]),
+    ...columns(["Load", 176], ["Driven by", 100]),
+    ...modes.map((each, m) => ({ label: each.name, num: true, className: mode === m ? "!bg-ink !text-paper" : "" })),
+    ...columns(["Verdict", 54]),
   ];
   return (
     <>
@@ -172,7 +172,7 @@ export function LoadsScreen() {
             No loads yet. Select a bar, converter or driver on Feeds and press A to hang one under it.
           </p>
         ) : (
-          <table className="ledger" style={fixedLayout(head, 200)} onKeyDown={onKeyDown}>
+          <table className="ledger" style={fixedLayout(head, 60)} onKeyDown={onKeyDown}>
             <caption className="sr-only">Current of each load in each mode</caption>
             <TableHead sticky columns={head} />
             <tbody>

@@ -46,7 +46,7 @@ export function RailStrip() {
                   of={{ kind: "outputAmps", part: rail.origin, mode: now.mode }}
                 />
               )}
-              <span className="pl-2 text-xs text-soft">
+              <span className="pl-2 text-xs text-soft max-[1100px]:block max-[1100px]:pl-0">
                 worst {figures?.worstAtLeast && "≥ "}
                 {say(worst, "current", "up")}
                 {rating === undefined ? ", rating not known" : `, of ${say(rating, "current", "down")}`}

@@ -1,4 +1,5 @@
 "use client";
+import { Trash2 } from "lucide-react";
 import { useMemo, useState } from "react";
 import { returnPlaces } from "@/core/machine/placing";
 import type { Wire } from "@/core/machine/schema";
@@ -8,7 +9,7 @@ import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
-import { columns, fixedLayout, TableHead } from "../grid/TableHead";
+import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { Button } from "../kit/Button";
@@ -106,7 +107,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
       onFocus={() => select(wire.from.part)}
       onClick={() => select(wire.from.part)}
     >
-      <td className="max-w-[210px] max-[1100px]:max-w-[130px]">
+      <td>
         <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
           {name}
           {wire.pair === undefined && <span className="pl-2 text-xs text-soft">{from?.kind === "bar" ? "bar" : "tie"}</span>}
@@ -195,7 +196,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
           />
         )}
       </td>
-      <td className="num">
+      <td className={`num ${NARROW_HIDDEN}`}>
         {heat && (
           <Figure
             cell={at(8)}
@@ -209,7 +210,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
       <td className="num">
         {offset && (
           <span className="inline-flex items-center gap-2">
-            <span aria-hidden className="relative inline-block h-2 w-9 bg-hair/60">
+            <span aria-hidden className="relative inline-block h-2 w-7 bg-hair/60">
               <span
                 className="absolute inset-y-0 left-0 bg-accent/70"
                 style={{ width: `${Math.min(100, (Math.abs(offset.value) / largestOffset) * 100)}%` }}
@@ -228,8 +229,14 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
       <td>{status && <SeverityMark severity={status} />}</td>
       <td>
         {wire.pair === undefined && from?.kind !== "bar" && (
-          <button type="button" className="link text-xs" onClick={() => act({ type: "removeWire", id: wire.id })}>
-            Remove
+          <button
+            type="button"
+            className="p-1 text-soft hover:text-stop"
+            aria-label={`Remove this tie of ${name}`}
+            title="Remove this tie"
+            onClick={() => act({ type: "removeWire", id: wire.id })}
+          >
+            <Trash2 aria-hidden size={14} />
           </button>
         )}
       </td>
@@ -258,18 +265,17 @@ export function ReturnsScreen() {
   const head = [
     ...columns(
       "Return of",
-      ["Lands on", 128],
-      ["Run#", 66],
-      ["Conductor", 82],
-      [`Amps, ${mode === "worst" ? "worst" : machine.modes[mode]?.name}#`, 88],
-      ["Worst#", 76],
-      ["May carry#", 78],
-      ["Drop#", 68],
-      ["Heat#", 64],
-      ["Ground offset#", 122],
-      ["Verdict", 82],
+      ["Lands on", 120],
+      ["Run#", 48],
+      ["Conductor", 60],
+      [`Amps, ${mode === "worst" ? "worst" : machine.modes[mode]?.name}#`, 74],
+      ["Worst#", 64],
+      ["May carry#", 58],
+      ["Drop#", 50],
     ),
-    { label: "Remove", hidden: true, width: 64 },
+    { label: "Heat", num: true, width: 48, wideOnly: true },
+    ...columns(["Ground offset#", 82], ["Verdict", 48]),
+    { label: "Remove", hidden: true, width: 20 },
   ];
   const largestOffset = Math.max(1e-6, ...offsets);
   return (
@@ -280,7 +286,7 @@ export function ReturnsScreen() {
             No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.
           </p>
         ) : (
-          <table className="ledger" style={fixedLayout(head, 150)} onKeyDown={onKeyDown}>
+          <table className="ledger" style={fixedLayout(head, 96)} onKeyDown={onKeyDown}>
             <caption className="sr-only">Return conductors and ground offsets</caption>
             <TableHead sticky columns={head} />
             <tbody>

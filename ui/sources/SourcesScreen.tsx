@@ -25,12 +25,12 @@ function Amps({ value }: { value: number | undefined }) {
 
 const WINDOW_HEAD = columns(
   "Part",
-  ["Accepts from#", 104],
-  ["Lowest here#", 100],
-  ["in", 150],
-  ["Highest here#", 104],
-  ["Accepts to#", 94],
-  ["Verdict", 82],
+  ["Accepts from#", 84],
+  ["Lowest here#", 78],
+  ["in", 116],
+  ["Highest here#", 84],
+  ["Accepts to#", 74],
+  ["Verdict", 54],
 );
 
 /** Sources and converters: what each gives against what it may give. */
@@ -45,17 +45,17 @@ function GiversTable() {
   const onKeyDown = useGridKeys(rows.length, 8);
   const head = columns(
     "Source or converter",
-    [`Gives, ${mode === "worst" ? "worst" : modes[mode]?.name}#`, 104],
-    ["For good#", 82],
-    ["Briefly#", 82],
-    ["Volts out#", 84],
-    ["Volts in#", 80],
-    ["Amps in#", 84],
-    ["Lost inside#", 90],
-    ["Verdict", 82],
+    [`Gives, ${mode === "worst" ? "worst" : modes[mode]?.name}#`, 88],
+    ["For good#", 66],
+    ["Briefly#", 66],
+    ["Volts out#", 64],
+    ["Volts in#", 60],
+    ["Amps in#", 62],
+    ["Lost inside#", 72],
+    ["Verdict", 54],
   );
   return (
-    <table className="ledger" style={fixedLayout(head, 200)} onKeyDown={onKeyDown}>
+    <table className="ledger" style={fixedLayout(head, 180)} onKeyDown={onKeyDown}>
       <caption className="sr-only">Sources and converters</caption>
       <TableHead columns={head} />
       <tbody>
@@ -76,7 +76,7 @@ function GiversTable() {
               onFocus={() => select(part.id)}
               onClick={() => select(part.id)}
             >
-              <td className="max-w-[260px]">
+              <td>
                 <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
                   <RailTag rail={ledger.rails.find((rail) => rail.origin === part.id) ?? null} /> <span className="pl-1">{part.name}</span>
                   {part.note && <span className="pl-2 text-xs text-soft">{part.note}</span>}
@@ -176,7 +176,7 @@ function WindowsTable() {
       </p>
     );
   return (
-    <table className="ledger" style={fixedLayout(WINDOW_HEAD, 190)} onKeyDown={onKeyDown}>
+    <table className="ledger" style={fixedLayout(WINDOW_HEAD, 160)} onKeyDown={onKeyDown}>
       <caption className="px-3 pt-4 pb-1 text-left text-sm font-bold">
         What reaches each part{" "}
         <span className="font-normal text-soft">lowest in the worst mode with the pack low, highest with the pack full</span>
@@ -198,7 +198,7 @@ function WindowsTable() {
               onFocus={() => select(part.id)}
               onClick={() => select(part.id)}
             >
-              <td className="max-w-[260px]">
+              <td>
                 <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
                   <RailTag rail={rail} /> <span className="pl-1">{part.name}</span>
                 </button>
