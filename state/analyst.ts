@@ -24,7 +24,8 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
       const { machine } = store.getState();
       const delta = deltaOf(sent, machine);
       sent = machine;
-      const analysis = unpackAnalysis(await analyst.analyse(delta));
+      // A fault in the analysis must not look like an answer, nor keep the next edit from being analysed.
+      const analysis = await analyst.analyse(delta).then(unpackAnalysis, () => null);
       if (!stopped) store.getState().adoptAnalysis(analysis, machine);
     }
     busy = false;

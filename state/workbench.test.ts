@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { analyse } from "@/core/analysis/analyse";
 import type { Machine } from "@/core/machine/schema";
 import { simple } from "@/tests/support/small";
 import type { Saved } from "./api";
@@ -129,6 +130,17 @@ describe("the open machine", () => {
     expect(store.getState()).toMatchObject({ revision: 5, machine: { name: "Newer" } });
     store.getState().adoptNewer(4, simple());
     expect(store.getState().machine.name).toBe("Newer");
+  });
+
+  it("shows no figures after an analysis that broke off, until the next one succeeds", () => {
+    const { store } = open();
+    const { machine } = store.getState();
+    const { analysis } = analyse(machine);
+    store.getState().adoptAnalysis(analysis, machine);
+    store.getState().adoptAnalysis(null, machine);
+    expect(store.getState()).toMatchObject({ analysis: null, broken: true });
+    store.getState().adoptAnalysis(analysis, machine);
+    expect(store.getState().broken).toBe(false);
   });
 
   it("leaves the document alone when a command is refused, and mode choice valid when modes go", () => {

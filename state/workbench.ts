@@ -34,12 +34,15 @@ export interface WorkbenchState {
   /** Figures of `analysed`, which trails `machine` by one worker round trip. */
   analysis: Analysis | null;
   analysed: Machine | null;
+  /** The last analysis broke off; there are no figures until the next edit. */
+  broken: boolean;
   dispatch: (command: Command) => { ok: true } | { ok: false; message: string };
   undo: () => string | null;
   redo: () => string | null;
   setMode: (mode: ModeChoice) => void;
   select: (id: string | null) => void;
-  adoptAnalysis: (analysis: Analysis, machine: Machine) => void;
+  /** Null when the analysis broke off. */
+  adoptAnalysis: (analysis: Analysis | null, machine: Machine) => void;
   /** After a conflict: whose version goes on. The other one stays one undo away. */
   resolve: (keep: "mine" | "theirs") => void;
   /** A newer revision was found while nothing was unsaved here. */
@@ -123,6 +126,7 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
       selected: null,
       analysis: null,
       analysed: null,
+      broken: false,
       dispatch: (command) => {
         const result = applyCommand(get().machine, command);
         if (!result.ok) return { ok: false, message: result.message };
@@ -137,7 +141,7 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
       redo: () => step("redoSteps", "undoSteps", "patches"),
       setMode: (mode) => set({ mode }),
       select: (selected) => set({ selected }),
-      adoptAnalysis: (analysis, analysed) => set({ analysis, analysed }),
+      adoptAnalysis: (analysis, analysed) => set({ analysis, analysed, broken: analysis === null }),
       resolve: (keep) => {
         const { save, machine: mine } = get();
         if (save.kind !== "conflict") return;

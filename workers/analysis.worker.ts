@@ -17,6 +17,7 @@ const service = {
   /** Takes what changed since the version sent last. */
   analyse(delta: MachineDelta): PackedAnalysis {
     machine = applyDelta(machine, delta);
+    last = null;
     last = analyse(machine, cache);
     const packed = packAnalysis(last.analysis);
     return Comlink.transfer(packed, [packed.doubles.buffer, packed.flags.buffer]);

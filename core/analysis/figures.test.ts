@@ -107,6 +107,15 @@ describe("figures of wires", () => {
 });
 
 describe("figures of parts", () => {
+  it("the worst a source gives counts the low pack, from which constant-power loads draw more", () => {
+    const { parts, modes } = figuresOf(simple({ behaviour: "power" }));
+    expect(parts.pack?.worstOut?.amps).toBe(parts.pack?.worst.amps);
+    expect(parts.pack?.worstOut).toMatchObject({ low: true });
+    expect(modes[0]?.worstA).toBe(parts.pack?.worstOut?.amps);
+    expect(modes[0]?.worstA ?? 0).toBeGreaterThan(modes[0]?.sourceA ?? 0);
+    expect(parts.motor?.worstOut).toBeNull();
+  });
+
   it("a motor's drop leaves out what its driver's bridge keeps, its volts do not", () => {
     const { parts, wires } = figuresOf(barge());
     const machine = barge();

@@ -74,10 +74,12 @@ export function computeFigures(solved: Solved): Figures {
 
   const modes = machine.modes.map((mode, m): ModeFigures => {
     let sourceA = 0;
+    let lowA = 0;
     let atLeast = false;
     circuit.emfs.forEach((emf, i) => {
       if (emf.converter >= 0) return;
       sourceA += planned[m]?.emfA[i] ?? 0;
+      lowA += low[m]?.emfA[i] ?? 0;
       atLeast ||= unknown[m]?.emf[i] === 1;
     });
     return {
@@ -86,6 +88,7 @@ export function computeFigures(solved: Solved): Figures {
       collapsed: planned[m]?.status === "collapsed",
       collapsedLow: low[m]?.status === "collapsed",
       sourceA,
+      worstA: Math.max(sourceA, lowA),
       atLeast,
       balanceW: powerBalance(solved, m),
     };

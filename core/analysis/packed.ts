@@ -16,8 +16,8 @@ export interface PackedAnalysis extends Omit<Analysis, "wires" | "parts"> {
 /** Numbers apart from series: a worst takes two; flags apart from series: a worst takes one. */
 const WIRE_NUMBERS = 8;
 const WIRE_FLAGS = 3;
-const PART_NUMBERS = 7;
-const PART_FLAGS = 6;
+const PART_NUMBERS = 9;
+const PART_FLAGS = 7;
 /** Most series of doubles one part has. */
 const PART_SERIES = 7;
 
@@ -137,6 +137,7 @@ function writePart(to: Writer, part: PartFigures): void {
   for (const row of [part.outV, part.lossW, part.outA]) if (row) to.series(row);
   to.marks(part.live);
   to.marks(part.atLeast);
+  if (part.worstOut) to.worst(part.worstOut);
   to.number(part.lowestV?.volts ?? null);
   to.number(part.lowestV?.mode ?? null);
   to.number(part.highestV);
@@ -161,6 +162,7 @@ function readPart(from: Reader, id: string, wiring: Wiring): PartFigures {
     outA: converts ? from.series() : null,
     live: from.marks(),
     atLeast: from.marks(),
+    worstOut: gives ? from.worst() : null,
     lowestV: lowest(from.maybe(), from.maybe()),
     highestV: from.maybe(),
     worst: from.worst(),

@@ -200,6 +200,7 @@ export function partFigures(solved: Solved, arena: Arena, ledger: Ledger, lookup
       offsetV[m] = (point.nodeV[pair[1] as number] as number) - (point.nodeV[originPair[1] as number] as number);
     }
   }
+  const worsts = worstsOf(solved, amps, ampsAt);
   return {
     id: part.id,
     wiring: wiringOf(solved, part, Boolean(row?.feed), Boolean(row?.back)),
@@ -214,8 +215,14 @@ export function partFigures(solved: Solved, arena: Arena, ledger: Ledger, lookup
     voltsUnsure,
     outV,
     outA,
+    worstOut:
+      outA && emfIndex !== undefined
+        ? worstsOf(solved, outA, (point) => point.emfA[emfIndex] as number).worst
+        : gives
+          ? worsts.worst
+          : null,
     lossW,
-    ...worstsOf(solved, amps, ampsAt),
+    ...worsts,
     worstAtLeast: collapse || atLeast.includes(1),
   };
 }

@@ -66,6 +66,8 @@ export interface PartFigures {
   outV: Float64Array | null;
   /** Converters: delivered at the output, A. */
   outA: Float64Array | null;
+  /** Sources and converters: the most delivered, over all modes at the planned and the lowest charge; null for the rest. */
+  worstOut: Worst | null;
   /** Sources and converters: power that stays inside as heat, W; null for the rest. */
   lossW: Float64Array | null;
   worst: Worst;
@@ -79,8 +81,9 @@ export interface ModeFigures {
   collapsed: boolean;
   /** Collapses only at the lowest planned charge. */
   collapsedLow: boolean;
-  /** Delivered by packs and supplies together, A. */
+  /** Delivered by packs and supplies together, A; at the planned charge, and the larger of planned and lowest. */
   sourceA: number;
+  worstA: number;
   atLeast: boolean;
   /** Balance of the solved network, W: delivered − consumed − lost. */
   balanceW: number;

@@ -24,7 +24,7 @@ export function RailStrip() {
         const figures = analysis?.parts[rail.origin];
         const given = figures?.outA ?? figures?.amps;
         const now = pickFigure(given, mode);
-        const worst = given ? Math.max(0, ...given) : 0;
+        const worst = figures?.worstOut?.amps ?? 0;
         const rating = ratingOf(source);
         const span = Math.max(worst, rating ?? 0, 1e-6) * 1.08;
         const colour = railColour(rail.order);

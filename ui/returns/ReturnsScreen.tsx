@@ -125,7 +125,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
           onPick={(place) => act({ type: "reland", wireId: wire.id, end: "to", at: place })}
         />
       </td>
-      <td className="num">
+      <td className={`num ${NARROW_HIDDEN}`}>
         <EditCell
           cell={at(2)}
           initial={wire.lengthM ? editText(wire.lengthM.value, "length") : ""}
@@ -263,10 +263,10 @@ export function ReturnsScreen() {
   if (machine.parts.length === 0) return <EmptyMachine />;
   const offsets = Object.values(analysis?.parts ?? {}).map((part) => Math.abs(pickFigure(part.offsetV, mode)?.value ?? 0));
   const head = [
+    ...columns("Return of", ["Lands on", 120]),
+    // In the dock too, so a narrow screen does without.
+    { label: "Run", num: true, width: 48, wideOnly: true },
     ...columns(
-      "Return of",
-      ["Lands on", 120],
-      ["Run#", 48],
       ["Conductor", 60],
       [`Amps, ${mode === "worst" ? "worst" : machine.modes[mode]?.name}#`, 74],
       ["Worst#", 64],

@@ -62,10 +62,12 @@ export function SheetScreen() {
   const machine = useWorkbench((state) => state.machine);
   const analysis = useWorkbench((state) => state.analysis);
   const analysed = useWorkbench((state) => state.analysed);
+  const broken = useWorkbench((state) => state.broken);
   const mode = useWorkbench((state) => state.mode);
   const sheet = useMemo(() => (analysis && analysed ? buildSheet(analysed, analysis) : null), [analysis, analysed]);
   if (machine.parts.length === 0) return <EmptyMachine />;
-  if (!sheet || !analysis || !analysed) return <p className="p-6 text-sm text-soft">Working it out…</p>;
+  if (!sheet || !analysis || !analysed)
+    return <p className="p-6 text-sm text-soft">{broken ? "There are no figures to print: see the verdicts." : "Working it out…"}</p>;
   const stem = fileStem(machine.name);
   const spiceMode = machine.modes[mode === "worst" ? 0 : mode] ?? machine.modes[0];
   return (

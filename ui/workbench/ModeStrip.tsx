@@ -57,15 +57,15 @@ export function ModeStrip() {
   const pack = sources.length === 1 ? sources[0] : undefined;
   const limit = pack?.kind === "pack" ? pack.continuousA?.value : pack?.kind === "supply" ? pack.ratedA?.value : undefined;
   const live = modes?.filter((mode) => !mode.collapsed) ?? [];
-  const worst = live.length > 0 ? Math.max(...live.map((mode) => mode.sourceA)) : null;
+  const worst = live.length > 0 ? Math.max(...live.map((mode) => mode.worstA)) : null;
   return (
     <section aria-label="Modes" className="no-print flex h-[54px] shrink-0 items-stretch border-b border-ink bg-strip">
       <div className="flex min-w-0 items-stretch overflow-x-auto">
         <Slot
           name="Worst"
-          sub={null}
+          sub={worst !== null && live.every((mode) => mode.sourceA < worst) ? "pack low" : null}
           amps={worst}
-          atLeast={live.some((mode) => mode.atLeast)}
+          atLeast={live.some((mode) => mode.atLeast || mode.collapsedLow)}
           collapsed={modes?.some((mode) => mode.collapsed) ?? false}
           chosen={chosen === "worst"}
           onChoose={() => setMode("worst")}

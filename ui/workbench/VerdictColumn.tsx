@@ -90,6 +90,7 @@ export function VerdictColumn() {
   const id = useWorkbench((state) => state.id);
   const verdicts = useWorkbench((state) => state.analysis?.verdicts);
   const analysed = useWorkbench((state) => state.analysed);
+  const broken = useWorkbench((state) => state.broken);
   const chosen = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected)?.name);
   const empty = useWorkbench((state) => state.machine.parts.length === 0);
   const selected = useWorkbench((state) => state.selected);
@@ -123,9 +124,15 @@ export function VerdictColumn() {
         Verdicts{" "}
         <span className="font-normal text-soft">
           {all ? "for the machine" : `for ${STEP_NAMES[step] ?? "this step"}`}
-          {verdicts ? `, ${shown.length} open` : ", working them out…"}
+          {verdicts ? `, ${shown.length} open` : broken ? "" : ", working them out…"}
         </span>
       </h2>
+      {broken && (
+        <p role="alert" className="py-3 text-sm font-semibold text-stop dark:text-fix">
+          The figures of this plan could not be worked out. That is a fault of Node Ledger, not of the plan. Your edits are kept; undo the
+          last one to go on.
+        </p>
+      )}
       {verdicts && shown.length === 0 && (
         <p className="py-3 text-sm text-soft">
           {empty
