@@ -99,6 +99,24 @@ test("the theme chosen is kept", async ({ page, app }) => {
   await expect(page.locator("html")).not.toHaveClass(/dark/);
 });
 
+test("a machine of 500 parts is analysed aside: an edit moves its figures, a working answers for them", async ({ page, app }) => {
+  const id = await app.create({ kind: "import", document: app.generated(500, 5) });
+  await page.goto(`${app.url}/m/${id}/loads`);
+  await analysed(page);
+  const strip = page.getByRole("region", { name: "Modes" }).getByRole("button", { name: /^Mode 2/ });
+  const before = await strip.textContent();
+  const cell = page.locator('button[aria-label$="Mode 2. Edit"]').first();
+  await cell.focus();
+  await page.keyboard.press("F2");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("37 A");
+  await page.keyboard.press("Enter");
+  await expect.poll(() => strip.textContent()).not.toBe(before);
+  await page.getByRole("button", { name: /^May carry for good/ }).click();
+  await expect(page.getByRole("dialog")).toContainText("I_z = I_table");
+  await saved(page);
+});
+
 test("a machine of 200 parts scrolls through every row, by keys too", async ({ page, app }) => {
   const large = app.generated(200, 5);
   const id = await app.create({ kind: "import", document: large });

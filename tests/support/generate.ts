@@ -77,7 +77,7 @@ export function generateMachine(options: GenerateOptions): Machine {
       lowV: typical(24.5),
       fullV: typical(29),
       internalOhm: typical(0.008 / scale),
-      continuousA: typical(200 * scale),
+      continuousA: typical(Math.min(2000, 200 * scale)),
     }),
   );
   const main = add(newPart("switch", nextId(), "Main switch"));

@@ -29,7 +29,10 @@ export function RailStrip() {
         const span = Math.max(worst, rating ?? 0, 1e-6) * 1.08;
         const colour = railColour(rail.order);
         return (
-          <li key={rail.origin} className="min-w-[205px] flex-1 overflow-hidden border-r border-hair px-3 py-1.5">
+          <li
+            key={rail.origin}
+            className="min-w-[245px] max-[1100px]:min-w-[195px] flex-1 overflow-hidden border-r border-hair px-3 py-1.5"
+          >
             <p className="truncate text-xs text-soft">
               <RailTag rail={rail} /> <span className="pl-1">{source?.name} gives</span>
             </p>

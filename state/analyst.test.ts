@@ -1,0 +1,50 @@
+import { describe, expect, it } from "vitest";
+import type { Machine } from "@/core/machine/schema";
+import { simple } from "@/tests/support/small";
+import { startAnalyst } from "./analyst";
+import { createWorkbench } from "./workbench";
+
+function open(machine: Machine = simple()) {
+  const store = createWorkbench({ id: "x", machine, revision: 1, send: () => new Promise(() => undefined) });
+  return { store, ...startAnalyst(store) };
+}
+
+describe("the figures of a machine of ordinary size", () => {
+  it("are there with the edit, and answer for it", async () => {
+    const { store, analyst, stop } = open();
+    const wire = simple().wires.find((each) => each.to.part === "motor")?.id ?? "";
+    const amps = () => store.getState().analysis?.wires[wire]?.amps[0];
+    expect(amps()).toBeCloseTo(5, 9);
+    store.getState().dispatch({
+      type: "setCell",
+      loadId: "motor",
+      modeId: "m1",
+      cell: { state: "amps", amps: { value: 7, provenance: "measured" } },
+    });
+    expect(amps()).toBeCloseTo(7, 9);
+    expect(store.getState().analysed).toBe(store.getState().machine);
+    expect((await analyst.explain({ kind: "wireAmps", wire, mode: 0 }))?.value).toBeCloseTo(7, 9);
+    expect((await analyst.account("motor", 0))?.arrives[0]?.amps).toBeCloseTo(7, 9);
+    store.getState().undo();
+    expect(amps()).toBeCloseTo(5, 9);
+    stop();
+    store.getState().dispatch({ type: "rename", name: "Later" });
+    expect(store.getState().analysed).not.toBe(store.getState().machine);
+  });
+
+  it("are gone, and said to be, when the analysis breaks off; the next edit is analysed again", () => {
+    const { store } = open();
+    const sound = store.getState().machine;
+    const poisoned = {
+      ...sound,
+      get parts(): never {
+        throw new Error("a fault");
+      },
+    };
+    store.setState({ machine: poisoned });
+    expect(store.getState()).toMatchObject({ analysis: null, broken: true });
+    store.setState({ machine: { ...sound } });
+    expect(store.getState().broken).toBe(false);
+    expect(store.getState().analysis).not.toBeNull();
+  });
+});
