@@ -1,7 +1,7 @@
 import { returnExposure, supplyExposure } from "../fuses/protection";
 import { groupBy } from "../machine/group";
 import type { Machine, Part, Wire } from "../machine/schema";
-import { buildLedger, type Ledger } from "../machine/tree";
+import { type Ledger, ledgerOf } from "../machine/tree";
 import type { OperatingPoint } from "../network/solve";
 import { Arena } from "./arena";
 import { lookups, PART_DOUBLES, PART_FLAGS, partFigures } from "./part-figures";
@@ -52,7 +52,7 @@ export function powerBalance(solved: Solved, mode: number): number {
 /** Reads every figure the screens and rules need off the solved network. */
 export function computeFigures(solved: Solved): Figures {
   const { machine, circuit, planned, low, unknown } = solved;
-  const ledger = buildLedger(machine);
+  const ledger = ledgerOf(machine);
   const partOf = new Map(machine.parts.map((part) => [part.id, part]));
   const wireOf = new Map(machine.wires.map((wire) => [wire.id, wire]));
   const supply = supplyExposure(circuit);

@@ -1,7 +1,7 @@
 import type { Analysis } from "../analysis/types";
 import { KIND_NAMES } from "../machine/defaults";
 import type { FuseRef, Machine, Part, Wire } from "../machine/schema";
-import { buildLedger } from "../machine/tree";
+import { ledgerOf } from "../machine/tree";
 import { say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
@@ -84,7 +84,7 @@ function wireTotals(machine: Machine): Sheet["buy"] {
 
 export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
   const parts = new Map(machine.parts.map((part) => [part.id, part]));
-  const ledger = buildLedger(machine);
+  const ledger = ledgerOf(machine);
   const feeds = ledger.rows.map(({ part, depth, feed, back, rail }) => {
     const wire = feed ?? back;
     const figure = wire ? analysis.wires[wire.id] : undefined;

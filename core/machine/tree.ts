@@ -46,6 +46,17 @@ function railTag(order: number, volts: number): string {
   return `${letter}${called}`;
 }
 
+const ledgers = new WeakMap<Machine, Ledger>();
+
+/** The ledger of a document, built once however many ask: documents are never changed in place. */
+export function ledgerOf(machine: Machine): Ledger {
+  const known = ledgers.get(machine);
+  if (known) return known;
+  const built = buildLedger(machine);
+  ledgers.set(machine, built);
+  return built;
+}
+
 /** Builds the indented account from source to load. Parts nothing feeds come last, at depth 0, so that none is hidden. */
 export function buildLedger(machine: Machine): Ledger {
   const rows: LedgerRow[] = [];

@@ -18,7 +18,7 @@ interface Props<T> {
 }
 
 /**
- * A cell that is read until Enter, F2, a click or the first digit opens its editor. Bad input keeps the editor open with
+ * A cell that is read until Enter, F2, a click or the first digit opens its editor over it. Bad input keeps the editor open with
  * its text and a message beside it; Escape gives the old value back.
  */
 export function EditCell<T>({ children, initial, label, parse, commit, cell, className, placeholder }: Props<T>) {
@@ -26,29 +26,28 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   const [error, setError] = useState<string | null>(null);
   const button = useRef<HTMLButtonElement>(null);
   const input = useRef<HTMLInputElement>(null);
-  const refocus = useRef(false);
+  const closing = useRef(false);
   const noteId = useId();
   const editing = text !== null;
 
   useEffect(() => {
     if (editing) input.current?.focus();
-    else if (refocus.current) {
-      refocus.current = false;
-      button.current?.focus();
-    }
   }, [editing]);
 
   const open = (start: string) => {
+    closing.current = false;
     setText(start);
     setError(null);
   };
   const close = (focus: boolean) => {
-    refocus.current = focus;
+    // The focus moves while nothing on the page has changed yet: removing a focused field makes the browser lay out anew.
+    closing.current = true;
+    if (focus) button.current?.focus();
     setText(null);
     setError(null);
   };
   const finish = (focus: boolean) => {
-    if (text === null) return;
+    if (text === null || closing.current) return;
     if (text.trim() === initial.trim()) return close(focus);
     const parsed = parse(text);
     const result = parsed.ok ? commit(parsed.value) : parsed;
@@ -72,40 +71,39 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
     } else if (event.key === "Escape") close(true);
   };
 
-  if (!editing) {
-    return (
+  return (
+    <span className="relative inline-block">
       <button
         ref={button}
         type="button"
         data-r={cell?.r}
         data-c={cell?.c}
         aria-label={`${label}. Edit`}
+        tabIndex={editing ? -1 : 0}
         onClick={() => open(initial)}
         onKeyDown={onButtonKey}
-        className={clsx("min-w-8 px-1 hover:bg-tint", className)}
+        className={clsx("min-w-8 px-1 hover:bg-tint", editing && "opacity-0", className)}
       >
         {children}
       </button>
-    );
-  }
-  return (
-    <span className="relative inline-block">
-      <input
-        ref={input}
-        className={clsx("fig field w-24 !bg-sheet", className)}
-        value={text}
-        placeholder={placeholder}
-        aria-label={label}
-        aria-invalid={Boolean(error)}
-        aria-describedby={error ? noteId : undefined}
-        onChange={(event) => {
-          setText(event.target.value);
-          setError(null);
-        }}
-        onFocus={(event) => text === initial && event.target.select()}
-        onKeyDown={onInputKey}
-        onBlur={() => finish(false)}
-      />
+      {editing && (
+        <input
+          ref={input}
+          className={clsx("fig field absolute inset-y-0 right-0 z-20 w-24 !bg-sheet", className)}
+          value={text}
+          placeholder={placeholder}
+          aria-label={label}
+          aria-invalid={Boolean(error)}
+          aria-describedby={error ? noteId : undefined}
+          onChange={(event) => {
+            setText(event.target.value);
+            setError(null);
+          }}
+          onFocus={(event) => text === initial && event.target.select()}
+          onKeyDown={onInputKey}
+          onBlur={() => finish(false)}
+        />
+      )}
       {error && (
         <span
           id={noteId}

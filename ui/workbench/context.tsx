@@ -3,8 +3,7 @@ import { createContext, useContext, useMemo } from "react";
 import { toast } from "sonner";
 import { useStore } from "zustand";
 import type { Command } from "@/core/machine/commands";
-import type { Machine } from "@/core/machine/schema";
-import { buildLedger, type Ledger, type LedgerRow } from "@/core/machine/tree";
+import { type Ledger, type LedgerRow, ledgerOf } from "@/core/machine/tree";
 import type { FigureRef } from "@/core/working/types";
 import type { Analyst } from "@/state/analyst";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
@@ -60,16 +59,9 @@ export function useDispatch(): { dispatch: Dispatch; act: (command: Command) => 
   }, [store]);
 }
 
-const ledgers = new WeakMap<Machine, Ledger>();
-
-/** The ledger of the open machine, built once a document however many panes show it. */
+/** The ledger of the open machine. */
 export function useLedger(): Ledger {
-  const machine = useWorkbench((state) => state.machine);
-  const known = ledgers.get(machine);
-  if (known) return known;
-  const built = buildLedger(machine);
-  ledgers.set(machine, built);
-  return built;
+  return ledgerOf(useWorkbench((state) => state.machine));
 }
 
 /** Memo comparison of a table row: its ledger row by what it shows, everything else by identity. */
