@@ -59,6 +59,7 @@ export function computeFigures(solved: Solved): Figures {
   const back = returnExposure(circuit, supply);
   const lookup = lookups(solved, partOf);
   const collapse = anyCollapse(solved);
+  const scratch = new Float64Array(machine.modes.length);
   const arena = new Arena(
     machine.modes.length,
     WIRE_DOUBLES * machine.wires.length + PART_DOUBLES * machine.parts.length,
@@ -67,10 +68,10 @@ export function computeFigures(solved: Solved): Figures {
 
   const wires: Record<string, JudgedWire> = {};
   machine.wires.forEach((wire, i) => {
-    wires[wire.id] = wireFigures(solved, arena, wire, i, supply[i] ?? back[i] ?? null, collapse);
+    wires[wire.id] = wireFigures(solved, arena, scratch, wire, i, supply[i] ?? back[i] ?? null, collapse);
   });
   const parts: Record<string, PartFigures> = {};
-  for (const part of machine.parts) parts[part.id] = partFigures(solved, arena, ledger, lookup, part, collapse);
+  for (const part of machine.parts) parts[part.id] = partFigures(solved, arena, scratch, ledger, lookup, part, collapse);
 
   const modes = machine.modes.map((mode, m): ModeFigures => {
     let sourceA = 0;

@@ -122,8 +122,16 @@ function fullVolts(part: Part | undefined): number | null {
   return part?.kind === "supply" || part?.kind === "converter" ? part.outputV.value : null;
 }
 
-/** Everything computed for one part; `collapse`: some mode has no operating point. */
-export function partFigures(solved: Solved, arena: Arena, ledger: Ledger, lookup: Lookup, part: Part, collapse: boolean): PartFigures {
+/** Everything computed for one part; `scratch` holds one entry per mode, `collapse`: some mode has no operating point. */
+export function partFigures(
+  solved: Solved,
+  arena: Arena,
+  scratch: Float64Array,
+  ledger: Ledger,
+  lookup: Lookup,
+  part: Part,
+  collapse: boolean,
+): PartFigures {
   const { circuit, planned, low, topologies, unknown } = solved;
   const { parts } = lookup;
   const row = ledger.rowOf.get(part.id);
@@ -200,7 +208,12 @@ export function partFigures(solved: Solved, arena: Arena, ledger: Ledger, lookup
       offsetV[m] = (point.nodeV[pair[1] as number] as number) - (point.nodeV[originPair[1] as number] as number);
     }
   }
-  const worsts = worstsOf(solved, amps, ampsAt);
+  const lowOf = (at: (point: OperatingPoint) => number): Float64Array | null => {
+    if (low === planned) return null;
+    for (let m = 0; m < scratch.length; m++) scratch[m] = at(low[m] as OperatingPoint);
+    return scratch;
+  };
+  const worsts = worstsOf(solved, amps, lowOf(ampsAt));
   return {
     id: part.id,
     wiring: wiringOf(solved, part, Boolean(row?.feed), Boolean(row?.back)),
@@ -217,7 +230,11 @@ export function partFigures(solved: Solved, arena: Arena, ledger: Ledger, lookup
     outA,
     worstOut:
       outA && emfIndex !== undefined
-        ? worstsOf(solved, outA, (point) => point.emfA[emfIndex] as number).worst
+        ? worstsOf(
+            solved,
+            outA,
+            lowOf((point) => point.emfA[emfIndex] as number),
+          ).worst
         : gives
           ? worsts.worst
           : null,

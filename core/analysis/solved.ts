@@ -11,7 +11,10 @@ export interface Solved {
   wiring: Topology;
   topologies: Topology[];
   planned: OperatingPoint[];
+  /** The same array as `planned` where the charge makes no difference. */
   low: OperatingPoint[];
+  /** 1 for each mode without a time limit. */
+  untimed: Uint8Array;
   unknown: Touched[];
 }
 
@@ -44,5 +47,6 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
       if (sags) low[m] = solver.solve(m, "low");
     }
   }
-  return { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, unknown };
+  const untimed = Uint8Array.from(machine.modes, (mode) => (mode.lastsS === null ? 1 : 0));
+  return { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown };
 }

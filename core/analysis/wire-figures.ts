@@ -13,16 +13,17 @@ import { worstsOf } from "./worst";
 export const WIRE_DOUBLES = 3;
 export const WIRE_FLAGS = 1;
 
-/** Everything computed for one wire; `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
+/** Everything computed for one wire; `scratch` holds one entry per mode, `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
 export function wireFigures(
   solved: Solved,
   arena: Arena,
+  scratch: Float64Array,
   wire: Wire,
   branch: number,
   exposure: Exposure | null,
   collapse: boolean,
 ): JudgedWire {
-  const { machine, circuit, planned, unknown } = solved;
+  const { machine, circuit, planned, low, unknown } = solved;
   const { settings } = machine;
   const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
@@ -31,18 +32,21 @@ export function wireFigures(
   const atLeast = arena.flags();
   const dropV = arena.doubles();
   const heatW = arena.doubles();
+  // Collapsed points hold zeros: they add nothing to a worst.
+  const lowA = low === planned ? null : scratch;
   let unsure = false;
   for (let m = 0; m < amps.length; m++) {
     const current = planned[m]?.branchA[branch] ?? 0;
     amps[m] = current;
     dropV[m] = Math.abs(current) * ohm;
     heatW[m] = current * current * runOhm;
+    if (lowA) lowA[m] = low[m]?.branchA[branch] ?? 0;
     if (unknown[m]?.branch[branch]) {
       atLeast[m] = 1;
       unsure = true;
     }
   }
-  const { worst, worstContinuous } = worstsOf(solved, amps, (point) => point.branchA[branch] as number);
+  const { worst, worstContinuous } = worstsOf(solved, amps, lowA);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   const insulation = insulationById(wire.insulation);
   const ampacity =

@@ -1,4 +1,3 @@
-import type { OperatingPoint } from "../network/solve";
 import type { Solved } from "./solved";
 import type { Worst } from "./types";
 
@@ -10,42 +9,36 @@ export interface Worsts {
   worstContinuous: Worst;
 }
 
+/** The larger of two worsts; the first where they are the same. */
+function worse(a: Worst, b: Worst): Worst {
+  return b.amps > a.amps ? b : a;
+}
+
+/** Largest magnitude of a series, over all modes or only over those that count. */
+function largest(series: Float64Array, counts: Uint8Array | null, low: boolean): Worst {
+  let mode = -1;
+  let amps = 0;
+  for (let m = 0; m < series.length; m++) {
+    const size = Math.abs(series[m] as number);
+    if (size > amps && (counts === null || counts[m] === 1)) {
+      amps = size;
+      mode = m;
+    }
+  }
+  return mode < 0 ? NOTHING : { amps, mode, low };
+}
+
 /**
  * Reads the worst over all modes and over those without a time limit.
  * @param planned current of the element by mode at the planned charge, A; 0 in modes that collapse
- * @param lowAmps its current at an operating point of the lowest charge, A
+ * @param low the same at the lowest charge; null where it cannot differ
  */
-export function worstsOf(solved: Solved, planned: ArrayLike<number>, lowAmps: (point: OperatingPoint) => number): Worsts {
-  const { modes } = solved.machine;
-  let mode = -1;
-  let amps = 0;
-  let low = false;
-  let continuousMode = -1;
-  let continuousAmps = 0;
-  let continuousLow = false;
-  const note = (value: number, m: number, atLow: boolean) => {
-    if (value > amps) {
-      amps = value;
-      mode = m;
-      low = atLow;
-    }
-    if (value > continuousAmps && modes[m]?.lastsS === null) {
-      continuousAmps = value;
-      continuousMode = m;
-      continuousLow = atLow;
-    }
-  };
-  for (let m = 0; m < planned.length; m++) note(Math.abs(planned[m] as number), m, false);
-  if (solved.low !== solved.planned) {
-    for (let m = 0; m < planned.length; m++) {
-      const point = solved.low[m];
-      if (point?.status === "solved") note(Math.abs(lowAmps(point)), m, true);
-    }
-  }
-  return {
-    worst: mode < 0 ? NOTHING : { amps, mode, low },
-    worstContinuous: continuousMode < 0 ? NOTHING : { amps: continuousAmps, mode: continuousMode, low: continuousLow },
-  };
+export function worstsOf(solved: Solved, planned: Float64Array, low: Float64Array | null): Worsts {
+  const { untimed } = solved;
+  const worst = largest(planned, null, false);
+  const worstContinuous = largest(planned, untimed, false);
+  if (low === null) return { worst, worstContinuous };
+  return { worst: worse(worst, largest(low, null, true)), worstContinuous: worse(worstContinuous, largest(low, untimed, true)) };
 }
 
 /** Some mode has no operating point, so that a worst over the others is a least value. */

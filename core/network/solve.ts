@@ -67,6 +67,10 @@ export class ModeSolver {
   private readonly modeValues: Float64Array;
   private readonly modeRhs: Float64Array;
   private readonly rhs: Float64Array;
+  /** Constant-power loads and converters that take part, and W of the loads in the mode being solved. */
+  private readonly powerLoads: Int32Array;
+  private readonly running: Int32Array;
+  private readonly watts: Float64Array;
   private readonly loadSlope: Float64Array;
   private readonly converterSlope: Float64Array;
   private x: Float64Array;
@@ -89,6 +93,10 @@ export class ModeSolver {
     this.rhs = vector();
     this.x = vector();
     this.next = vector();
+    const taking = (count: number, takes: (i: number) => boolean) => Int32Array.from({ length: count }, (_, i) => i).filter(takes);
+    this.powerLoads = taking(circuit.loads.length, (i) => topology.loads.on[i] === 1 && circuit.loads[i]?.behaviour === "power");
+    this.running = taking(circuit.converters.length, (c) => topology.converters.on[c] === 1);
+    this.watts = new Float64Array(this.powerLoads.length);
     this.loadSlope = new Float64Array(circuit.loads.length);
     this.converterSlope = new Float64Array(circuit.converters.length);
 
@@ -143,7 +151,7 @@ export class ModeSolver {
     this.solvedMode = -1;
     let last = Number.POSITIVE_INFINITY;
     for (let iteration = 1; ; iteration++) {
-      if (this.assemble(mode, false) !== "ok") return null;
+      if (this.assemble(false) !== "ok") return null;
       const change = this.advance();
       if (change < TOLERANCE_V) return this.starvedLoad(mode) === null ? this.result(iteration, mode, charge) : null;
       if (!(change < last * KEEP_FACTOR_GAIN)) return null;
@@ -164,7 +172,7 @@ export class ModeSolver {
     let last = Number.POSITIVE_INFINITY;
     for (let iteration = 1; iteration <= MAX_ITERATIONS; iteration++) {
       if (refactor) solver.values.set(this.modeValues);
-      const step = this.assemble(mode, refactor);
+      const step = this.assemble(refactor);
       if (step !== "ok") return this.collapse(iteration, step.starved);
       if (refactor) {
         this.factored = "mode";
@@ -196,20 +204,23 @@ export class ModeSolver {
       else if (load.behaviour === "resistance" && conductances) addConductance(modeValues, topology.loads, i, amps / load.nominalV);
     }
     for (let c = 0; c < circuit.converters.length; c++) addDraw(modeRhs, topology.converters, c, circuit.converters[c]?.quiescentA ?? 0);
+    for (let k = 0; k < this.powerLoads.length; k++) {
+      const load = circuit.loads[this.powerLoads[k] as number];
+      this.watts[k] = load ? (load.draw[mode] as number) * load.nominalV : 0;
+    }
   }
 
   /** Puts what follows the voltages in `x` on the right-hand side, and in the matrix when it is to be factored anew. */
-  private assemble(mode: number, refactor: boolean): Step {
-    const { circuit, topology, x } = this;
+  private assemble(refactor: boolean): Step {
+    const { circuit, topology, x, powerLoads, running, watts } = this;
     this.rhs.set(this.modeRhs);
-    for (let i = 0; i < circuit.loads.length; i++) {
-      const load = circuit.loads[i];
-      if (load?.behaviour !== "power" || !topology.loads.on[i]) continue;
-      const watts = (load.draw[mode] as number) * load.nominalV;
-      if (!this.linearise(topology.loads, i, watts, this.loadSlope, refactor)) return { starved: load.id };
+    for (let k = 0; k < powerLoads.length; k++) {
+      const i = powerLoads[k] as number;
+      if (!this.linearise(topology.loads, i, watts[k] as number, this.loadSlope, refactor))
+        return { starved: circuit.loads[i]?.id ?? null };
     }
-    for (let c = 0; c < circuit.converters.length; c++) {
-      if (!topology.converters.on[c]) continue;
+    for (let k = 0; k < running.length; k++) {
+      const c = running[k] as number;
       if (!this.linearise(topology.converters, c, this.inputPower(c, x), this.converterSlope, refactor))
         return { starved: circuit.converters[c]?.id ?? null };
     }
