@@ -3,11 +3,10 @@ import { groupBy } from "../machine/group";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { type Ledger, ledgerOf } from "../machine/tree";
 import type { OperatingPoint } from "../network/solve";
-import { Arena } from "./arena";
-import { lookups, PART_DOUBLES, PART_FLAGS, partFigures } from "./part-figures";
+import { lookups, partFigures } from "./part-figures";
 import type { Solved } from "./solved";
 import type { JudgedWire, ModeFigures, PartFigures } from "./types";
-import { WIRE_DOUBLES, WIRE_FLAGS, wireFigures } from "./wire-figures";
+import { wireFigures } from "./wire-figures";
 import { anyCollapse } from "./worst";
 
 /** Figures of the whole machine before any rule has looked at them, with lookups the rules share. */
@@ -60,18 +59,13 @@ export function computeFigures(solved: Solved): Figures {
   const lookup = lookups(solved, partOf);
   const collapse = anyCollapse(solved);
   const scratch = new Float64Array(machine.modes.length);
-  const arena = new Arena(
-    machine.modes.length,
-    WIRE_DOUBLES * machine.wires.length + PART_DOUBLES * machine.parts.length,
-    WIRE_FLAGS * machine.wires.length + PART_FLAGS * machine.parts.length,
-  );
 
   const wires: Record<string, JudgedWire> = {};
   machine.wires.forEach((wire, i) => {
-    wires[wire.id] = wireFigures(solved, arena, scratch, wire, i, supply[i] ?? back[i] ?? null, collapse);
+    wires[wire.id] = wireFigures(solved, scratch, wire, i, supply[i] ?? back[i] ?? null, collapse);
   });
   const parts: Record<string, PartFigures> = {};
-  for (const part of machine.parts) parts[part.id] = partFigures(solved, arena, scratch, ledger, lookup, part, collapse);
+  for (const part of machine.parts) parts[part.id] = partFigures(solved, scratch, ledger, lookup, part, collapse);
 
   const modes = machine.modes.map((mode, m): ModeFigures => {
     let sourceA = 0;

@@ -3,14 +3,9 @@ import { inputTerminals, isConsumer, isSource } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { nodeAt } from "../network/circuit";
 import type { OperatingPoint } from "../network/solve";
-import type { Arena } from "./arena";
 import type { Solved } from "./solved";
 import type { PartFigures, Wiring } from "./types";
 import { worstsOf } from "./worst";
-
-/** Rows of doubles and of flags that one part takes in an arena, at most. */
-export const PART_DOUBLES = 7;
-export const PART_FLAGS = 2;
 
 /** Volts per amp of an unknown load from which the voltage at a part is not known either. */
 const UNSURE_V_PER_A = 1e-4;
@@ -125,7 +120,6 @@ function fullVolts(part: Part | undefined): number | null {
 /** Everything computed for one part; `scratch` holds one entry per mode, `collapse`: some mode has no operating point. */
 export function partFigures(
   solved: Solved,
-  arena: Arena,
   scratch: Float64Array,
   ledger: Ledger,
   lookup: Lookup,
@@ -155,16 +149,17 @@ export function partFigures(
   const loadIndex = lookup.load.get(part.id);
   const emfIndex = lookup.emf.get(part.id);
   const feedBranch = row?.feed ? lookup.wireIndex.get(row.feed.id) : undefined;
-  const amps = arena.doubles();
-  const volts = arena.doubles();
-  const dropV = arena.doubles();
-  const offsetV = arena.doubles();
-  const live = arena.flags();
-  const atLeast = arena.flags();
-  const outA = part.kind === "converter" ? arena.doubles() : null;
+  const count = scratch.length;
+  const amps = new Float64Array(count);
+  const volts = new Float64Array(count);
+  const dropV = new Float64Array(count);
+  const offsetV = new Float64Array(count);
+  const live = new Uint8Array(count);
+  const atLeast = new Uint8Array(count);
+  const outA = part.kind === "converter" ? new Float64Array(count) : null;
   const gives = part.kind === "converter" || isSource(part);
-  const outV = gives ? arena.doubles() : null;
-  const lossW = gives ? arena.doubles() : null;
+  const outV = gives ? new Float64Array(count) : null;
+  const lossW = gives ? new Float64Array(count) : null;
   const output = gives ? outputPair(part).map((terminal) => node(part.id, terminal)) : null;
   const innerOhm = emfIndex === undefined ? 0 : (circuit.emfs[emfIndex]?.ohm ?? 0);
   let lowestV: PartFigures["lowestV"] = null;

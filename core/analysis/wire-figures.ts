@@ -4,19 +4,13 @@ import { fuseOhm } from "../network/circuit";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { chassisAmpacity, conductorTemperature } from "../wires/ampacity";
-import type { Arena } from "./arena";
 import type { Solved } from "./solved";
 import type { JudgedWire } from "./types";
 import { worstsOf } from "./worst";
 
-/** Rows of doubles and of flags that one wire takes in an arena. */
-export const WIRE_DOUBLES = 3;
-export const WIRE_FLAGS = 1;
-
 /** Everything computed for one wire; `scratch` holds one entry per mode, `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
 export function wireFigures(
   solved: Solved,
-  arena: Arena,
   scratch: Float64Array,
   wire: Wire,
   branch: number,
@@ -28,10 +22,11 @@ export function wireFigures(
   const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
   const runOhm = ohm - inline;
-  const amps = arena.doubles();
-  const atLeast = arena.flags();
-  const dropV = arena.doubles();
-  const heatW = arena.doubles();
+  const count = scratch.length;
+  const amps = new Float64Array(count);
+  const atLeast = new Uint8Array(count);
+  const dropV = new Float64Array(count);
+  const heatW = new Float64Array(count);
   // Collapsed points hold zeros: they add nothing to a worst.
   const lowA = low === planned ? null : scratch;
   let unsure = false;
