@@ -1,6 +1,6 @@
 import { datasheet, measured, typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { blade, cells, Plan } from "./plan";
+import { blade, cells, knowing, Plan } from "./plan";
 
 /** A street-organ automaton fed by two DC supplies, invented. No battery: the supplies' own limits matter instead. */
 export function carillon(fixed: boolean): Machine {
@@ -41,12 +41,19 @@ export function carillon(fixed: boolean): Machine {
     inputMaxV: datasheet(36),
   };
   for (let i = 1; i <= 6; i++) {
-    const run = (0.55 + i * 0.04).toFixed(2);
+    const set = !fixed && i === 1 ? 2.6 : 2;
+    const setting = { setA: set, scale: "peak", phaseOhm: 1.5, driverOhm: 0.45, driverW: 0.5, hold: 60, torqueNm: 0.2, rpm: 450 };
     plan.add(
       "load",
       `stepper-${i}`,
       `Stepper drive ${i}`,
-      { ...step, note: "with motor, 1.7 A a phase", cells: cells({ idle: "0.35t", melody: `${run}t`, tutti: "1.05t", home: "1.1t" }) },
+      {
+        ...step,
+        note: "with motor, 1.7 A a phase",
+        stepper: { ratedA: datasheet(1.7), setA: measured(set), scale: "peak", phaseOhm: datasheet(1.5), phaseMh: datasheet(2.8) },
+        levels: knowing("stepperSetting", setting, { nominalV: datasheet(24), loadKind: "stepper" }),
+        cells: cells({ idle: "hold", melody: `run ${55 + i * 4} %`, tutti: "run", home: "run 105 %" }),
+      },
       { from: "bar-24", back: "bar-0", gauge: "18 AWG", m: 0.6 + i * 0.25, fuse: blade(i === 6 && !fixed ? 20 : 3) },
     );
   }
@@ -103,13 +110,21 @@ export function carillon(fixed: boolean): Machine {
   );
   plan.link("bar-5n", "bar-0", "14 AWG", 0.3);
   for (let i = 1; i <= 5; i++) {
-    const servos = cells({ idle: "0.04t", melody: "0.9t", tutti: "2.2t", home: "1.4t" });
+    const servos = cells({ idle: "idle", melody: "run", tutti: "stall", home: "stall 1" }, 2);
     if (!fixed && i === 5) delete servos.tutti;
     plan.add(
       "load",
       `servos-${i}`,
       `Figure ${i} servos`,
-      { loadKind: "servo", count: 2, nominalV: datasheet(5), inputMinV: datasheet(4.5), inputMaxV: datasheet(6), cells: servos },
+      {
+        loadKind: "servo",
+        count: 2,
+        nominalV: datasheet(5),
+        inputMinV: datasheet(4.5),
+        inputMaxV: datasheet(6),
+        levels: { idle: typical(0.02), run: typical(0.45), stall: measured(1.1) },
+        cells: servos,
+      },
       { from: "bar-5", back: "bar-5n", gauge: fixed ? "14 AWG" : "22 AWG", m: 0.7 + i * 0.2, ...(fixed ? { fuse: blade(5) } : {}) },
     );
   }

@@ -1,6 +1,6 @@
 import { datasheet, measured, typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { blade, cells, Plan } from "./plan";
+import { blade, cells, knowing, Plan } from "./plan";
 
 /** A starter on four AA cells, invented: two small gearmotors on a small bridge, and a microcontroller. */
 export function marbleLift(fixed: boolean): Machine {
@@ -39,35 +39,80 @@ export function marbleLift(fixed: boolean): Machine {
   plan.add(
     "driver",
     "bridge",
-    "Small bridge",
-    {
-      channels: 2,
-      bridgeOhm: typical(fixed ? 0.4 : 2.2),
-      ownA: typical(0.01),
-      continuousA: datasheet(1.2),
-      peakA: datasheet(2),
-      inputMinV: datasheet(2.7),
-      inputMaxV: datasheet(10.8),
-    },
+    fixed ? "Small MOSFET bridge" : "Small bridge",
+    fixed
+      ? {
+          channels: 2,
+          bridge: "mosfet",
+          bridgeOhm: typical(0.36),
+          ownA: typical(0.01),
+          headlineA: datasheet(1.5),
+          continuousA: typical(1),
+          peakA: datasheet(2),
+          inputMinV: datasheet(2.7),
+          inputMaxV: datasheet(10.8),
+          logic: "own input",
+          logicV: datasheet(5),
+          logicA: typical(0.01),
+        }
+      : {
+          channels: 2,
+          bridge: "bipolar",
+          bridgeV: typical(1.4),
+          bridgeOhm: typical(1.15),
+          ownA: typical(0.02),
+          headlineA: datasheet(2),
+          continuousA: typical(0.7),
+          heatsinkA: typical(1.2),
+          peakA: datasheet(3),
+          freewheel: "fitted",
+          inputMinV: datasheet(5),
+          inputMaxV: datasheet(46),
+          logic: "onboard",
+          logicV: datasheet(5),
+          logicA: typical(0.015),
+          onboard: {
+            outputV: datasheet(5),
+            inputMinV: datasheet(7),
+            inputMaxV: datasheet(12),
+            outputA: typical(0.2),
+            type: "linear",
+            kelvinPerWatt: typical(60),
+            jumper: "in",
+          },
+        },
     { from: "plus", back: "minus", gauge: fixed ? "22 AWG" : "24 AWG", m: 0.15 },
   );
-  const motor = (run: string, start: string) => ({
-    loadKind: "motor" as const,
-    nominalV: datasheet(6),
-    cells: cells({ wait: "off", run, start }),
-  });
-  plan.add("load", "screw", "Lift screw", motor(fixed ? "0.25m" : "0.3t", "0.9t"), {
-    from: "bridge.1a",
-    back: "bridge.1b",
-    gauge: "24 AWG",
-    m: 0.3,
-  });
-  plan.add("load", "gate", "Gate", motor("0.15m", fixed ? "0.5m" : "0.9t"), {
-    from: "bridge.2a",
-    back: "bridge.2b",
-    gauge: "24 AWG",
-    m: 0.25,
-  });
+  if (fixed) plan.feedLogic("plus", "bridge.5v", "22 AWG", 0.1);
+  const six = { nominalV: datasheet(6) };
+  const gearmotor = { loadKind: "motor" as const, ...six };
+  plan.add(
+    "load",
+    "screw",
+    "Lift screw",
+    {
+      ...gearmotor,
+      note: "plastic-case gearmotor",
+      levels: {
+        run: fixed ? measured(0.25) : typical(0.3),
+        ...knowing("terminalOhm", { readings: [5.9, 6.3, 6.1, 5.8, 6.4], leadOhm: 0.1 }, six),
+      },
+      cells: cells({ wait: "off", run: "run", start: "start" }),
+    },
+    { from: "bridge.1a", back: "bridge.1b", gauge: "24 AWG", m: 0.3 },
+  );
+  plan.add(
+    "load",
+    "gate",
+    "Gate",
+    {
+      ...gearmotor,
+      note: "plastic-case gearmotor",
+      levels: { ...knowing("motorClass", { class: "plastic_gm" }, six), run: measured(0.15), ...(fixed ? { stall: measured(0.5) } : {}) },
+      cells: cells({ wait: "off", run: "run", start: "start" }),
+    },
+    { from: "bridge.2a", back: "bridge.2b", gauge: "24 AWG", m: 0.25 },
+  );
   plan.add(
     "load",
     "micro",

@@ -1,8 +1,11 @@
+import { levelsFrom, methodById, whatIsKnown } from "@/core/loads/know";
+import type { Inputs } from "@/core/loads/methods/types";
 import { applyCommand } from "@/core/machine/apply";
 import type { Command } from "@/core/machine/commands";
 import { newMachine, newPart } from "@/core/machine/defaults";
 import { datasheet, type Figure, guess, measured, typical } from "@/core/machine/figure";
-import type { Cell, FuseRef, Machine, PartKind, PartOf, Settings, TerminalRef, Wire } from "@/core/machine/schema";
+import type { Cell, FuseRef, Load, Machine, PartKind, PartOf, Settings, TerminalRef, Wire } from "@/core/machine/schema";
+import { parseCell } from "@/core/machine/typed";
 
 /** Where a demo part hangs: terminals are written "bar-p1" (a bar) or "pack.+". */
 interface Hang {
@@ -65,6 +68,14 @@ export class Plan {
     if (hang.backM !== undefined && back) this.do({ type: "updateWire", id: back.id, changes: { lengthM: measuredLength(hang.backM) } });
   }
 
+  /** A supply conductor alone: a driver's logic side comes home by its motor return. */
+  feedLogic(from: string, to: string, gauge: string, m: number): void {
+    this.do({
+      type: "addWire",
+      wire: { role: "supply", from: this.at(from), to: this.at(to), gauge, parallel: 1, insulation: "pvc80", lengthM: measuredLength(m) },
+    });
+  }
+
   link(from: string, to: string, gauge: string, m: number): void {
     this.do({
       type: "addWire",
@@ -77,13 +88,29 @@ export const blade = (ratingA: number): FuseRef => ({ family: "blade_regular_32v
 
 const known = { m: measured, d: datasheet, t: typical, g: guess } as const;
 
-/** Cells by mode from text: "off", or amps with how they are known, e.g. "9.2m" measured, "52d" datasheet, "0.5t", "1.6g". */
-export function cells(byMode: Readonly<Record<string, string>>): Record<string, Cell> {
+/**
+ * Cells by mode from text: amps with how they are known, e.g. "9.2m" measured, "52d" datasheet, "0.5t", "1.6g", or a state
+ * as it is typed ("off", "run 70 %", "stall 1") of a group of `count`.
+ */
+export function cells(byMode: Readonly<Record<string, string>>, count = 1): Record<string, Cell> {
   return Object.fromEntries(
     Object.entries(byMode).map(([mode, text]): [string, Cell] => {
-      if (text === "off") return [mode, { state: "off" }];
-      const how = known[text.slice(-1) as keyof typeof known];
-      return [mode, { state: "amps", amps: how(Number(text.slice(0, -1))) }];
+      if (/^[\d.]+[mdtg]$/.test(text)) {
+        const how = known[text.slice(-1) as keyof typeof known];
+        return [mode, { state: "amps", amps: how(Number(text.slice(0, -1))) }];
+      }
+      const cell = parseCell(text, 12, count);
+      if (!cell.ok || cell.value === null) throw new Error(`"${text}" is no state`);
+      return [mode, cell.value];
     }),
   );
+}
+
+/** Levels that a helper arrives at from what is known, as the builder would have them written. */
+export function knowing(methodId: string, inputs: Inputs, about: Partial<Load>): NonNullable<Load["levels"]> {
+  const method = methodById(methodId);
+  const load = newPart("load", "any", "any", about);
+  const known = method ? whatIsKnown(method, inputs, load) : null;
+  if (!method || !known) throw new Error(`${methodId} tells nothing`);
+  return levelsFrom(method, inputs, known);
 }

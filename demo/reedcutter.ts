@@ -1,6 +1,6 @@
 import { datasheet, measured, typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { blade, cells, Plan } from "./plan";
+import { blade, cells, knowing, Plan } from "./plan";
 
 /**
  * A pond-weed barge, invented. As first drawn it holds mistakes a builder really makes; `fixed` is its corrected twin.
@@ -69,23 +69,43 @@ export function reedcutter(fixed: boolean): Machine {
   );
 
   const paddleFuse = fixed ? { family: "blade_maxi_32v" as const, ratingA: 40 } : blade(30);
-  const drive = { inputMinV: datasheet(10), inputMaxV: datasheet(32), bridgeOhm: typical(0.012), ownA: measured(0.08) };
-  for (const [side, back, m, run] of [
-    ["left", "bar-n1", 1.8, "9.2m"],
-    ["right", "bar-n1", 2.1, "9.4m"],
+  const drive = {
+    inputMinV: datasheet(10),
+    inputMaxV: datasheet(40),
+    bridge: "mosfet" as const,
+    bridgeOhm: typical(0.012),
+    ownA: measured(0.08),
+  };
+  for (const [side, back, m, rated] of [
+    ["left", "bar-n1", 1.8, 13.1],
+    ["right", "bar-n1", 2.1, 13.4],
   ] as const) {
     plan.add(
       "driver",
       `drive-${side}`,
       `Paddle ${side} driver`,
-      { ...drive, continuousA: datasheet(30), peakA: datasheet(60) },
+      {
+        ...drive,
+        ...(fixed ? { limitA: datasheet(46) } : { inputMaxV: datasheet(32) }),
+        headlineA: datasheet(60),
+        continuousA: datasheet(30),
+        peakA: datasheet(60),
+        peakS: datasheet(1),
+      },
       { from: "bar-p1", back, gauge: fixed ? "8 AWG" : "14 AWG", m, fuse: paddleFuse },
     );
     plan.add(
       "load",
       `paddle-${side}`,
       `Paddle ${side}`,
-      { loadKind: "motor", note: "250 W gearmotor", nominalV: datasheet(24), cells: motor(run, "46d", run, "1.1m") },
+      {
+        loadKind: "motor",
+        note: "250 W gearmotor",
+        nominalV: datasheet(24),
+        levels: { idle: measured(1.1), run: measured(rated), stall: datasheet(46) },
+        motor: { noLoadRpm: datasheet(180), stallTorqueNm: datasheet(48), startS: typical(0.15) },
+        cells: motor("run 70 %", "start", "run 70 %", "idle"),
+      },
       { from: `drive-${side}.1a`, back: `drive-${side}.1b`, gauge: fixed ? "8 AWG" : "12 AWG", m: 0.4 },
     );
   }
@@ -93,7 +113,16 @@ export function reedcutter(fixed: boolean): Machine {
     "driver",
     "drive-cutter",
     "Cutter driver",
-    { ...drive, continuousA: datasheet(20), peakA: datasheet(40) },
+    {
+      ...drive,
+      headlineA: datasheet(40),
+      continuousA: datasheet(20),
+      heatsinkA: datasheet(28),
+      cooling: fixed ? "heatsink" : "none",
+      peakA: datasheet(40),
+      peakS: datasheet(5),
+      ...(fixed ? { limitA: datasheet(28) } : {}),
+    },
     {
       from: "bar-p1",
       back: fixed ? "bar-n1" : "bar-n2",
@@ -107,35 +136,66 @@ export function reedcutter(fixed: boolean): Machine {
     "load",
     "cutter",
     "Cutter bar",
-    { loadKind: "motor", note: "180 W gearmotor", nominalV: datasheet(24), cells: motor("6.1m", "6.1m", "31m", "off") },
+    {
+      loadKind: "motor",
+      note: "180 W gearmotor",
+      nominalV: datasheet(24),
+      levels: {
+        run: measured(7.6),
+        ...knowing("lockedRotor", { testV: 4, testA: 4.5, brushV: 0.5, leadOhm: 0.02 }, { nominalV: datasheet(24) }),
+      },
+      cells: motor("run 80 %", "run 80 %", "stall", "off"),
+    },
     { from: "drive-cutter.1a", back: "drive-cutter.1b", gauge: fixed ? "12 AWG" : "14 AWG", m: 0.5, bundle: 2 },
   );
   plan.add(
     "driver",
     "drive-conveyor",
     "Conveyor driver",
-    { ...drive, continuousA: datasheet(20), peakA: datasheet(40) },
+    {
+      ...drive,
+      headlineA: datasheet(40),
+      continuousA: datasheet(20),
+      peakA: datasheet(40),
+      logic: "own input",
+      logicV: datasheet(5),
+      logicA: typical(0.02),
+      ...(fixed ? { limitA: datasheet(15) } : {}),
+    },
     { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "16 AWG", m: 1.2, fuse: blade(15) },
   );
   plan.add(
     "load",
     "conveyor",
     "Conveyor",
-    { loadKind: "motor", note: "120 W gearmotor", nominalV: datasheet(24), cells: motor("3.8t", "3.8t", "4.6t", "off") },
+    {
+      loadKind: "motor",
+      note: "120 W gearmotor",
+      nominalV: datasheet(24),
+      levels: knowing("ratedPower", { powerW: 120, meant: "input", group: "worm" }, { nominalV: datasheet(24) }),
+      cells: motor("run 75 %", "run 75 %", "run 90 %", "off"),
+    },
     { from: "drive-conveyor.1a", back: "drive-conveyor.1b", gauge: "14 AWG", m: 0.6 },
   );
   plan.add(
     "driver",
     "drive-lift",
     "Lift driver",
-    { ...drive, continuousA: datasheet(10), peakA: datasheet(20), ownA: measured(0.05) },
+    { ...drive, headlineA: datasheet(20), continuousA: datasheet(10), peakA: datasheet(20), ownA: measured(0.05) },
     { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "18 AWG", m: 1.6, fuse: blade(fixed ? 15 : 7.5) },
   );
   plan.add(
     "load",
     "lift",
     "Lift actuator",
-    { loadKind: "actuator", note: "stops on its own switches", nominalV: datasheet(24), cells: motor("off", "off", "off", "8.2d") },
+    {
+      loadKind: "actuator",
+      note: "150 mm stroke",
+      nominalV: datasheet(24),
+      ...(fixed ? { endSwitches: true } : {}),
+      levels: { idle: datasheet(1), run: datasheet(4.6), stall: datasheet(8.2) },
+      cells: motor("off", "off", "off", "stall"),
+    },
     { from: "drive-lift.1a", back: "drive-lift.1b", gauge: fixed ? "14 AWG" : "16 AWG", m: 0.8 },
   );
 
@@ -161,7 +221,8 @@ export function reedcutter(fixed: boolean): Machine {
     {
       loadKind: "pump",
       nominalV: datasheet(12),
-      cells: cells({ parked: "2.1d", cruise: "2.1d", start: "2.1d", jam: "2.1d", lift: "2.1d", stopped: "2.1d" }),
+      levels: { run: datasheet(2.1), stall: datasheet(3.9) },
+      cells: cells(all("run")),
     },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: fixed ? "16 AWG" : "18 AWG", m: 2.4 },
   );
@@ -176,7 +237,8 @@ export function reedcutter(fixed: boolean): Machine {
       behaviour: "power",
       inputMinV: datasheet(9),
       inputMaxV: datasheet(15),
-      cells: cells({ ...all("0.1t"), jam: "1.9t" }),
+      levels: knowing("soundPower", { powerW: 20, channels: 1, efficiency: 85 }, { nominalV: datasheet(12) }),
+      cells: cells({ ...all("idle"), jam: "peak" }),
     },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: fixed ? "18 AWG" : "20 AWG", m: 0.9 },
   );
@@ -199,14 +261,19 @@ export function reedcutter(fixed: boolean): Machine {
     ["left", 1.4],
     ["right", 1.7],
   ] as const) {
-    const servo = cells({ parked: "0.05t", cruise: "0.25t", start: "0.25t", jam: "0.25t", lift: "0.05t", stopped: "0.05t" });
-    if (fixed) servo.start = { state: "amps", amps: measured(1.3) };
+    const servo = cells({ parked: "idle", cruise: "run", start: "stall", jam: "run", lift: "idle", stopped: "idle" });
+    if (fixed) servo.start = { state: "stall", measured: measured(1.3) };
     else delete servo.start;
     plan.add(
       "load",
       `rudder-${side}`,
       `Rudder servo ${side}`,
-      { loadKind: "servo", nominalV: datasheet(6), cells: servo },
+      {
+        loadKind: "servo",
+        nominalV: datasheet(6),
+        levels: knowing("motorClass", { class: "servo_std" }, { nominalV: datasheet(6) }),
+        cells: servo,
+      },
       { from: "buck-6.out+", back: fixed ? "buck-6.out-" : "bar-n2", gauge: fixed ? "16 AWG" : "22 AWG", m },
     );
   }
@@ -244,7 +311,14 @@ export function reedcutter(fixed: boolean): Machine {
     "load",
     "computer",
     "Computer",
-    { ...board, inputMinV: datasheet(4.75), inputMaxV: datasheet(5.5), cells: cells({ ...all("1.6m"), parked: "0.9m", jam: "2.6t" }) },
+    {
+      ...board,
+      loadKind: "computer",
+      inputMinV: datasheet(4.75),
+      inputMaxV: datasheet(5.5),
+      levels: { idle: measured(0.9), run: measured(1.6), start: typical(2.6) },
+      cells: cells({ ...all("run"), parked: "idle", jam: "peak" }),
+    },
     { from: "buck-5.out+", back: "buck-5.out-", gauge: fixed ? "16 AWG" : "20 AWG", m: 0.3 },
   );
   plan.add(
@@ -289,5 +363,6 @@ export function reedcutter(fixed: boolean): Machine {
     { loadKind: "fan", nominalV: datasheet(12), cells: cells({ ...all("0.15d"), parked: "off", start: "0.3g" }) },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 },
   );
+  if (fixed) plan.feedLogic("buck-5.out+", "drive-conveyor.5v", "20 AWG", 0.6);
   return plan.machine;
 }

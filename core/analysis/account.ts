@@ -48,7 +48,8 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
       const flow = sign * amps;
       const label = figures.partOf.get(other.part)?.name ?? "?";
       const bridgeBack = part.kind === "driver" && /^\db$/.test(end.terminal);
-      if (bridgeBack || (part.kind === "converter" && end.terminal === "out+")) continue;
+      const ownOutput = end.terminal === "5v" || end.terminal === "pin" || (part.kind === "converter" && end.terminal === "out+");
+      if (bridgeBack || ownOutput) continue;
       if (minus(end.terminal) && !isReturnBar) returns.push({ id: wire.id, label, amps: -flow });
       else if (flow >= 0) arrives.push({ id: wire.id, label, amps: flow });
       else leaves.push({ id: wire.id, label, amps: -flow });
@@ -57,7 +58,16 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
   const sum = (lines: readonly AccountLine[]) => lines.reduce((total, line) => total + line.amps, 0);
   let own = 0;
   if (part.kind === "load" || part.kind === "converter") own = figure.amps[mode] ?? 0;
-  if (part.kind === "driver") own = point?.loadA[circuit.loads.findIndex((load) => load.id === part.id)] ?? 0;
+  if (part.kind === "driver") {
+    const converter = circuit.converters.findIndex(({ id }) => id === part.id);
+    own = converter < 0 ? 0 : (point?.converterA[converter] ?? 0);
+    circuit.loads.forEach((load, i) => {
+      const amps = point?.loadA[i] ?? 0;
+      if (load.role === "own" && load.id === part.id) own += amps;
+      const feed = load.role === "loop" ? circuit.feeds.get(load.id) : undefined;
+      if (feed?.driver.id === part.id && amps < 0) arrives.push({ id: load.id, label: "circulating in the motor loop", amps: -amps });
+    });
+  }
   if (part.kind === "pack" || part.kind === "supply") {
     const given = figure.amps[mode] ?? 0;
     arrives.push({ id: part.id, label: part.kind === "pack" ? "its cells" : "the supply", amps: given });

@@ -1,3 +1,4 @@
+import { budgeted } from "../loads/budget";
 import type { Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { evaluateAll, severityRank } from "../verdicts/index";
@@ -17,7 +18,7 @@ export interface FullAnalysis {
  * machine: orderings are then made once a topology.
  */
 export function analyse(machine: Machine, cache = new TopologyCache()): FullAnalysis {
-  const figures = computeFigures(solveMachine(machine, cache));
+  const figures = computeFigures(solveMachine(budgeted(machine), cache));
   const verdicts = evaluateAll(figures);
   const { modes, wires, parts } = figures;
   return { figures, analysis: { modes, wires, parts, verdicts, status: statusOf(figures, verdicts) } };

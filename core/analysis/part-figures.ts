@@ -1,7 +1,9 @@
+import { bridgeDrop } from "../drivers/bridge";
+import { bridgeOf } from "../drivers/channel";
 import type { Part } from "../machine/schema";
-import { inputTerminals, isConsumer, isSource } from "../machine/terminals";
+import { inputTerminals, isConsumer, isSource, regulates } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
-import { nodeAt } from "../network/circuit";
+import { type LoadElement, nodeAt } from "../network/circuit";
 import type { OperatingPoint } from "../network/solve";
 import type { Solved } from "./solved";
 import type { PartFigures, Wiring } from "./types";
@@ -28,11 +30,16 @@ function wiringOf(solved: Solved, part: Part, hasFeed: boolean, hasBack: boolean
 export interface Lookup {
   parts: ReadonlyMap<string, Part>;
   wireIndex: ReadonlyMap<string, number>;
+  /** Index of a load element by `loadKey`. */
   load: ReadonlyMap<string, number>;
   emf: ReadonlyMap<string, number>;
   converter: ReadonlyMap<string, number>;
   branchesOfPart: ReadonlyMap<string, number[]>;
   wiresAtNode: ReadonlyMap<number, { branch: number; sign: number }[]>;
+}
+
+export function loadKey({ role, id }: Pick<LoadElement, "role" | "id">): string {
+  return `${role} ${id}`;
 }
 
 export function lookups(solved: Solved, parts: ReadonlyMap<string, Part>): Lookup {
@@ -58,7 +65,7 @@ export function lookups(solved: Solved, parts: ReadonlyMap<string, Part>): Looku
   return {
     parts,
     wireIndex: index(machine.wires),
-    load: index(circuit.loads),
+    load: new Map(circuit.loads.map((load, i) => [loadKey(load), i])),
     emf: index(circuit.emfs),
     converter: index(circuit.converters),
     branchesOfPart,
@@ -76,7 +83,9 @@ function partAmps(solved: Solved, lookup: Lookup, part: Part): (point: Operating
       return (point) => point.emfA[emf] as number;
     }
     case "load": {
-      const load = lookup.load.get(part.id) as number;
+      const load = lookup.load.get(loadKey({ role: "load", id: part.id })) as number;
+      const onboard = lookup.converter.get(part.id);
+      if (onboard !== undefined) return (point) => (point.loadA[load] as number) + (point.converterA[onboard] as number);
       return (point) => point.loadA[load] as number;
     }
     case "converter": {
@@ -84,10 +93,15 @@ function partAmps(solved: Solved, lookup: Lookup, part: Part): (point: Operating
       return (point) => point.converterA[converter] as number;
     }
     case "driver": {
-      const load = lookup.load.get(part.id) as number;
+      const own = lookup.load.get(loadKey({ role: "own", id: part.id })) as number;
+      const onboard = lookup.converter.get(part.id);
       const plus = nodeAt(circuit, part.id, "in+");
       const legs = (lookup.branchesOfPart.get(part.id) ?? []).filter((i) => circuit.branches[i]?.a === plus);
-      return (point) => legs.reduce((sum, i) => sum + (point.branchA[i] as number), point.loadA[load] as number);
+      return (point) =>
+        legs.reduce(
+          (sum, i) => sum + (point.branchA[i] as number),
+          (point.loadA[own] as number) + (onboard === undefined ? 0 : (point.converterA[onboard] as number)),
+        );
     }
     case "switch":
     case "fuse": {
@@ -109,12 +123,48 @@ function terminalPair(part: Part): [string, string] | null {
 }
 
 function outputPair(part: Part): [string, string] {
-  return part.kind === "converter" ? ["out+", "out-"] : ["+", "-"];
+  if (part.kind === "converter") return ["out+", "out-"];
+  if (part.kind === "driver") return ["5v", "in-"];
+  return regulates(part) ? ["5v", "-"] : ["+", "-"];
 }
 
 function fullVolts(part: Part | undefined): number | null {
   if (part?.kind === "pack") return part.fullV?.value ?? null;
+  if (part?.kind === "driver" || part?.kind === "load") return part.onboard?.outputV.value ?? null;
   return part?.kind === "supply" || part?.kind === "converter" ? part.outputV.value : null;
+}
+
+interface ChannelVolts {
+  /** Volts at the motor, given those the network has there: it is solved as if the bridge were always on. */
+  motorV: (point: OperatingPoint, networkV: number) => number;
+  /** What the network's bridge resistance takes, V. */
+  bridgeV: (point: OperatingPoint) => number;
+}
+
+/** For a motor on a driver's channel: what its bridge leaves it. Duty is the bus share of the motor current. */
+function channelOf(solved: Solved, lookup: Lookup, part: Part): ChannelVolts | null {
+  const { circuit } = solved;
+  const feed = circuit.feeds.get(part.id);
+  const load = lookup.load.get(loadKey({ role: "load", id: part.id }));
+  if (!feed || load === undefined) return null;
+  const leg = nodeAt(circuit, feed.driver.id, `${feed.channel}a`);
+  const back = nodeAt(circuit, feed.driver.id, `${feed.channel}b`);
+  const plus = nodeAt(circuit, feed.driver.id, "in+");
+  const minus = nodeAt(circuit, feed.driver.id, "in-");
+  const branch = (lookup.branchesOfPart.get(feed.driver.id) ?? []).find((i) => circuit.branches[i]?.b === leg);
+  if (branch === undefined) return null;
+  const bridge = bridgeOf(feed.driver);
+  const across = (point: OperatingPoint, a: number, b: number) => (point.nodeV[a] as number) - (point.nodeV[b] as number);
+  return {
+    motorV: (point, networkV) => {
+      const motorA = point.loadA[load] as number;
+      if (!(motorA > 0)) return networkV;
+      const duty = Math.min(1, (point.branchA[branch] as number) / motorA);
+      const leads = across(point, leg, back) - networkV;
+      return duty * across(point, plus, minus) - bridgeDrop(bridge, motorA) - leads;
+    },
+    bridgeV: (point) => bridge.ohm * (point.branchA[branch] as number),
+  };
 }
 
 /** Everything computed for one part; `scratch` holds one entry per mode, `collapse`: some mode has no operating point. */
@@ -138,15 +188,16 @@ export function partFigures(
   const single = node(part.id, part.kind === "bar" ? "bar" : (input.supply ?? "+"));
   const across = (point: OperatingPoint, ends: number[]) =>
     (point.nodeV[ends[0] as number] as number) - (point.nodeV[ends[1] as number] as number);
+  const channel = channelOf(solved, lookup, part);
   const voltsAt = (point: OperatingPoint) =>
-    pair ? across(point, pair) : (point.nodeV[single] as number) - (originPair ? (point.nodeV[originPair[1] as number] as number) : 0);
+    channel && pair
+      ? channel.motorV(point, across(point, pair))
+      : pair
+        ? across(point, pair)
+        : (point.nodeV[single] as number) - (originPair ? (point.nodeV[originPair[1] as number] as number) : 0);
   const ampsAt = partAmps(solved, lookup, part);
 
-  // A motor behind a driver: what its bridge keeps is the driver's, not the wiring's.
-  const driver = row?.feed ? parts.get(row.feed.from.part) : undefined;
-  const bridgeOhm = part.kind === "load" && driver?.kind === "driver" ? (driver.bridgeOhm?.value ?? 0.02) : 0;
-
-  const loadIndex = lookup.load.get(part.id);
+  const loadIndex = lookup.load.get(loadKey({ role: "load", id: part.id }));
   const emfIndex = lookup.emf.get(part.id);
   const feedBranch = row?.feed ? lookup.wireIndex.get(row.feed.id) : undefined;
   const count = scratch.length;
@@ -156,8 +207,9 @@ export function partFigures(
   const offsetV = new Float64Array(count);
   const live = new Uint8Array(count);
   const atLeast = new Uint8Array(count);
-  const outA = part.kind === "converter" ? new Float64Array(count) : null;
-  const gives = part.kind === "converter" || isSource(part);
+  const converter = lookup.converter.get(part.id);
+  const outA = converter === undefined ? null : new Float64Array(count);
+  const gives = emfIndex !== undefined;
   const outV = gives ? new Float64Array(count) : null;
   const lossW = gives ? new Float64Array(count) : null;
   const output = gives ? outputPair(part).map((terminal) => node(part.id, terminal)) : null;
@@ -196,10 +248,14 @@ export function partFigures(
       const terminalV = across(point, output);
       outV[m] = terminalV;
       if (outA) outA[m] = given;
-      lossW[m] = outA ? (volts[m] as number) * (amps[m] as number) - terminalV * given : given * given * innerOhm;
+      lossW[m] =
+        converter === undefined
+          ? given * given * innerOhm
+          : (volts[m] as number) * (point.converterA[converter] as number) - terminalV * given;
     }
     if (isConsumer(part) && originPair && pair) {
-      dropV[m] = across(point, originPair) - across(point, pair) - bridgeOhm * (amps[m] as number);
+      // What a driver's bridge keeps is the driver's, not the wiring's.
+      dropV[m] = across(point, originPair) - across(point, pair) - (channel ? channel.bridgeV(point) : 0);
       offsetV[m] = (point.nodeV[pair[1] as number] as number) - (point.nodeV[originPair[1] as number] as number);
     }
   }

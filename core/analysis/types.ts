@@ -7,6 +7,8 @@ export interface Worst {
   amps: number;
   mode: number;
   low: boolean;
+  /** The steady current that heats as far as the mission's hottest moment; `mode` is then the mission's largest. */
+  mission?: boolean;
 }
 
 /** Everything computed for one wire. Arrays run over modes, at the planned charge. */

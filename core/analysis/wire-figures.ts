@@ -6,7 +6,7 @@ import { insulationById } from "../reference/insulation";
 import { chassisAmpacity, conductorTemperature } from "../wires/ampacity";
 import type { Solved } from "./solved";
 import type { JudgedWire } from "./types";
-import { worstsOf } from "./worst";
+import { withMission, worstsOf } from "./worst";
 
 /** Everything computed for one wire; `scratch` holds one entry per mode, `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
 export function wireFigures(
@@ -41,8 +41,8 @@ export function wireFigures(
       unsure = true;
     }
   }
-  const { worst, worstContinuous } = worstsOf(solved, amps, lowA);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+  const { worst, worstContinuous } = withMission(machine, worstsOf(solved, amps, lowA), amps, lowA, gauge?.tauS ?? 0);
   const insulation = insulationById(wire.insulation);
   const ampacity =
     gauge && insulation ? chassisAmpacity(gauge, insulation.maxC, settings.ambientC, wire.bundle ?? settings.bundle, wire.parallel) : null;

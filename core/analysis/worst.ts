@@ -1,3 +1,5 @@
+import { missionHeating, missionOf } from "../loads/mission";
+import type { Machine } from "../machine/schema";
 import type { Solved } from "./solved";
 import type { Worst } from "./types";
 
@@ -39,6 +41,24 @@ export function worstsOf(solved: Solved, planned: Float64Array, low: Float64Arra
   const worstContinuous = largest(planned, untimed, false);
   if (low === null) return { worst, worstContinuous };
   return { worst: worse(worst, largest(low, null, true)), worstContinuous: worse(worstContinuous, largest(low, untimed, true)) };
+}
+
+/** A body without a known time constant follows its current at once, s. */
+const AT_ONCE_S = 1e-3;
+
+/**
+ * Adds what the mission does over time to what goes on for good: a cycle of short modes heats too. A time constant of 0
+ * (not known) counts as none, so that the largest current of the mission rules.
+ */
+export function withMission(machine: Machine, worsts: Worsts, planned: Float64Array, low: Float64Array | null, tauS: number): Worsts {
+  const plan = missionOf(machine);
+  if (!plan || plan.steps.length === 0) return worsts;
+  const amps = missionHeating(plan, planned, low, Math.max(tauS, AT_ONCE_S));
+  if (amps <= worsts.worstContinuous.amps) return worsts;
+  const largestStep = plan.steps.reduce((most, step) =>
+    Math.abs(planned[step.mode] ?? 0) > Math.abs(planned[most.mode] ?? 0) ? step : most,
+  );
+  return { worst: worsts.worst, worstContinuous: { amps, mode: largestStep.mode, low: false, mission: true } };
 }
 
 /** Some mode has no operating point, so that a worst over the others is a least value. */

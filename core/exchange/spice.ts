@@ -72,18 +72,27 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     return `rs${i}`;
   });
   const load = circuit.loads.map((element, i) => {
-    const amps = element.draw[mode] as number;
-    if (!topology.loads.on[i] || amps === 0) return null;
+    const amps = element.amps[mode] as number;
+    const siemens = element.siemens[mode] as number;
+    const watts = element.watts[mode] as number;
+    if (!topology.loads.on[i] || (amps === 0 && siemens === 0 && watts === 0)) return null;
     const [pos, neg] = [node(element.pos), node(element.neg)];
-    if (element.behaviour === "current") {
-      lines.push(`i${i} ${pos} ${neg} ${num(amps)} ; ${element.id}`);
+    const name = `${element.id}${element.role === "load" ? "" : ` ${element.role}`}`;
+    if (siemens === 0 && watts === 0) {
+      lines.push(`i${i} ${pos} ${neg} ${num(amps)} ; ${name}`);
       return `i${i}`;
     }
-    if (element.behaviour === "resistance") {
-      lines.push(`rl${i} ${pos} ${neg} ${num(element.nominalV / amps)} ; ${element.id}`);
+    if (amps === 0 && watts === 0 && siemens > 0) {
+      lines.push(`rl${i} ${pos} ${neg} ${num(1 / siemens)} ; ${name}`);
       return `rl${i}`;
     }
-    lines.push(`b${i} ${pos} ${neg} I=${num(amps * element.nominalV)}/V(${pos},${neg}) ; ${element.id}`);
+    const volts = `V(${pos},${neg})`;
+    const terms = [
+      ...(amps === 0 ? [] : [num(amps)]),
+      ...(siemens === 0 ? [] : [`${num(siemens)}*${volts}`]),
+      ...(watts === 0 ? [] : [`${num(watts)}/${volts}`]),
+    ];
+    lines.push(`b${i} ${pos} ${neg} I=${terms.join("+").replaceAll("+-", "-")} ; ${name}`);
     return `b${i}`;
   });
   const converter = circuit.converters.map((element, i) => {
@@ -92,13 +101,12 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     const [pos, neg] = [node(element.inPos), node(element.inNeg)];
     const out = `V(${node(output.pos)},${node(output.neg)})`;
     const amps = `(${num(output.volts)}-${out})/${num(output.ohm)}`;
-    lines.push(
-      `bc${i} ${pos} ${neg} I=max(0,${out}*(${amps}))/${num(element.efficiency)}/V(${pos},${neg})+${num(element.quiescentA)} ; ${element.id}`,
-    );
+    const taken = element.efficiency === null ? `max(0,${amps})` : `max(0,${out}*(${amps}))/${num(element.efficiency)}/V(${pos},${neg})`;
+    lines.push(`bc${i} ${pos} ${neg} I=${taken}+${num(element.quiescentA)} ; ${element.id}`);
     return `bc${i}`;
   });
   for (const { part, terminal, index } of terminals) {
-    const supplySide = /^(\+|in\+|in|out|bar)$/.test(terminal) && !(part.kind === "bar" && part.side === "negative");
+    const supplySide = /^(\+|in\+|in|out|bar|5v|pin)$/.test(terminal) && !(part.kind === "bar" && part.side === "negative");
     const unknown = topology.unknownOf[index] as number;
     const first = circuit.emfs[0];
     if (supplySide && unknown >= 0 && first) {

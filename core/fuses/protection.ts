@@ -52,6 +52,12 @@ function fuseIn(
   return part?.kind === "fuse" ? { ratingA: part.fuse.ratingA, by: { kind: "part", id: part.id } } : null;
 }
 
+/** Where a source's own overload protection acts; a regulator on a driver's or board's own board has its terminal's limit. */
+function ownLimit(part: Part | undefined): number | undefined {
+  if (part?.kind === "supply" || part?.kind === "converter") return part.limitA?.value;
+  return part?.kind === "driver" || part?.kind === "load" ? part.onboard?.outputA?.value : undefined;
+}
+
 /**
  * For every wire reached from a source's plus terminal: the widest way a fault current can take to it, judged by the
  * fuses on the way (all switches closed). An inline fuse sits at the `from` end. Returns are not reached from a plus
@@ -69,7 +75,7 @@ export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
 
   for (const emf of circuit.emfs) {
     const part = parts.get(emf.id);
-    const limitA = part && "limitA" in part ? part.limitA?.value : undefined;
+    const limitA = ownLimit(part);
     const pack = part?.kind === "pack";
     const label: Label = pack
       ? { cap: Number.POSITIVE_INFINITY, by: null, source: emf.id, unknown: false }

@@ -40,6 +40,11 @@ export function hangingOn(machine: Machine, id: string): Part[] {
   return machine.parts.filter((part) => ids.has(part.id));
 }
 
+/** A driver's channel leg: what runs from there to a motor is a phase wire. */
+function isChannel(terminal: string): boolean {
+  return /^\d[ab]$/.test(terminal);
+}
+
 function addFeed(draft: Machine, part: Part, plan: FeedPlan): void {
   const input = inputTerminals(part);
   const base = { parallel: 1, insulation: "pvc80", ...plan.wire };
@@ -47,14 +52,14 @@ function addFeed(draft: Machine, part: Part, plan: FeedPlan): void {
   if (plan.from && input.supply) {
     const id = freshId("w", draft.wires);
     const from = plan.from;
-    const role = partOf(draft, from.part).kind === "driver" ? ("phase" as const) : ("supply" as const);
+    const role = isChannel(from.terminal) ? ("phase" as const) : ("supply" as const);
     draft.wires.push({ id, role, from, to: { part: part.id, terminal: input.supply }, ...base });
     supplyId = id;
   }
   if (plan.back && input.back) {
     const { fuse: _supplySideOnly, ...conductor } = base;
     const id = freshId("w", draft.wires);
-    const role = partOf(draft, plan.back.part).kind === "driver" ? ("phase" as const) : ("return" as const);
+    const role = isChannel(plan.back.terminal) ? ("phase" as const) : ("return" as const);
     const pair = supplyId === undefined ? {} : { pair: supplyId };
     draft.wires.push({ id, role, from: { part: part.id, terminal: input.back }, to: plan.back, ...pair, ...conductor });
   }
@@ -68,6 +73,7 @@ function removeWires(draft: Machine, gone: ReadonlySet<string>): void {
 /** The minus that goes with a plus terminal of a source or converter. */
 function minusBeside(draft: Machine, plus: TerminalRef): TerminalRef | undefined {
   const { kind } = partOf(draft, plus.part);
+  if (plus.terminal === "5v") return { part: plus.part, terminal: kind === "driver" ? "in-" : "-" };
   if (kind === "converter") return { part: plus.part, terminal: "out-" };
   return kind === "pack" || kind === "supply" ? { part: plus.part, terminal: "-" } : undefined;
 }
@@ -86,7 +92,7 @@ function moveWires(draft: Machine, part: Part, moveTo: TerminalRef): void {
     const place = end === "from" ? moveTo : back;
     if (wire[end].part !== part.id || !place) continue;
     wire[end] = { ...place };
-    if (wire.role === "phase" && partOf(draft, place.part).kind !== "driver") wire.role = end === "from" ? "supply" : "return";
+    if (wire.role === "phase" && !isChannel(place.terminal)) wire.role = end === "from" ? "supply" : "return";
   }
 }
 
@@ -131,6 +137,9 @@ function removeMode(draft: Machine, id: string): void {
     if (part.kind === "load") delete part.cells[id];
     if (part.kind === "switch") part.openIn = part.openIn.filter((mode) => mode !== id);
   }
+  if (!draft.mission) return;
+  draft.mission.steps = draft.mission.steps.filter((step) => step.mode !== id);
+  if (draft.mission.steps.length === 0) delete draft.mission;
 }
 
 function addMode(draft: Machine, name: string, lastsS: number | null, copyFrom: string | undefined): void {
@@ -210,6 +219,10 @@ function perform(draft: Machine, command: Command): void {
       else load.cells[command.modeId] = command.cell;
       return;
     }
+    case "setMission":
+      if (command.mission === null) delete draft.mission;
+      else draft.mission = command.mission;
+      return;
     case "batch":
       for (const each of command.commands) perform(draft, each);
       return;
@@ -256,6 +269,8 @@ export function labelOf(command: Command, machine: Machine): string {
       return "Delete mode";
     case "setCell":
       return `Current of ${name(command.loadId)}`;
+    case "setMission":
+      return command.mission ? "Change mission" : "Remove mission";
     case "batch":
       return command.label;
   }

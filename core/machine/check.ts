@@ -1,6 +1,7 @@
 import { fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
+import { LEVELS, type Level, type Onboard } from "./load-schema";
 import type { FuseRef, Machine, Part, TerminalRef } from "./schema";
 import { sameTerminal, terminalsOf } from "./terminals";
 
@@ -27,6 +28,9 @@ export function checkReferences(machine: Machine): Problem[] {
   for (const id of duplicates(machine.wires.map((wire) => wire.id))) say("wires", `one wire with the id "${id}", not two`);
   for (const id of duplicates(machine.modes.map((mode) => mode.id))) say("modes", `one mode with the id "${id}", not two`);
 
+  machine.mission?.steps.forEach((step, i) => {
+    if (!modes.has(step.mode)) say(`mission.steps[${i}].mode`, `the id of a mode, not "${step.mode}"`);
+  });
   machine.parts.forEach((part, index) => {
     checkPart(part, `parts[${index}]`, modes, say);
   });
@@ -64,7 +68,17 @@ function checkTerminal(ref: TerminalRef, path: string, parts: ReadonlyMap<string
   }
 }
 
+function checkLevel(level: Level | undefined, path: string, say: Say): void {
+  if (level?.low !== undefined && level.low > level.value) say(`${path}.low`, "at most the figure itself");
+  if (level?.high !== undefined && level.high < level.value) say(`${path}.high`, "at least the figure itself");
+}
+
+function checkOnboard(onboard: Onboard | undefined, path: string, say: Say): void {
+  if (onboard && onboard.inputMinV.value > onboard.inputMaxV.value) say(`${path}.onboard.inputMinV`, "at most the highest input voltage");
+}
+
 function checkPart(part: Part, path: string, modes: ReadonlySet<string>, say: Say): void {
+  if (part.kind === "load" || part.kind === "driver") checkOnboard(part.onboard, path, say);
   if (part.kind === "fuse") checkFuse(part.fuse, `${path}.fuse`, say);
   if (part.kind === "switch") {
     part.openIn.forEach((mode, i) => {
@@ -75,6 +89,7 @@ function checkPart(part: Part, path: string, modes: ReadonlySet<string>, say: Sa
     for (const mode of Object.keys(part.cells)) {
       if (!modes.has(mode)) say(`${path}.cells.${mode}`, "the id of a mode of this machine");
     }
+    for (const name of LEVELS) checkLevel(part.levels?.[name], `${path}.levels.${name}`, say);
   }
   if (part.kind === "pack") {
     const { fullV, lowV, openCircuitV } = part;

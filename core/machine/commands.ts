@@ -1,4 +1,4 @@
-import type { Cell, FuseRef, Mode, Part, Settings, TerminalRef, Wire } from "./schema";
+import type { Cell, FuseRef, Mission, Mode, Part, Settings, TerminalRef, Wire } from "./schema";
 
 /** Where a new part hangs and with what conductors; lengths and gauges may still be unknown. */
 export interface FeedPlan {
@@ -27,4 +27,5 @@ export type Command =
   | { type: "moveMode"; id: string; by: -1 | 1 }
   | { type: "removeMode"; id: string }
   | { type: "setCell"; loadId: string; modeId: string; cell: Cell | null }
+  | { type: "setMission"; mission: Mission | null }
   | { type: "batch"; label: string; commands: Command[] };

@@ -1,6 +1,16 @@
 import { z } from "zod";
 import { FUSE_FAMILY_IDS } from "../reference/fuses";
 import { figureSchema } from "./figure";
+import {
+  brushlessSchema,
+  cellSchema,
+  driverLayerSchema,
+  LOAD_KINDS,
+  levelsSchema,
+  motorSchema,
+  onboardSchema,
+  stepperSchema,
+} from "./load-schema";
 
 /**
  * The machine document, version 1. SI units throughout (V, A, Ω, m, s, Ah, °C); see docs/format.md.
@@ -10,6 +20,7 @@ export const FORMAT = "node-ledger/machine";
 export const FORMAT_VERSION = 1;
 
 export const NAME_MAX = 80;
+export const MODES_MAX = 24;
 export const PARTS_MAX = 2000;
 export const WIRES_MAX = 5000;
 export const idSchema = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, "an id such as p12: lower case letters, digits and hyphens");
@@ -75,17 +86,44 @@ export const fuseSchema = z.strictObject({
   fuse: fuseRefSchema,
 });
 
-/** A motor driver with 1-8 channels; the bridge is planned fully on. `bridgeOhm` is both switches of one channel. */
+export const COOLINGS = ["none", "heatsink", "air"] as const;
+export const BRIDGES = ["mosfet", "bipolar", "low side", "relay"] as const;
+export const LOGIC_FEEDS = ["own input", "onboard", "controller"] as const;
+
+/**
+ * A motor driver with 1-8 channels. `bridgeOhm` is both switches of one channel, `bridgeV` their fixed drop (bipolar).
+ * The bare board carries `continuousA` a channel, more with cooling. Limits of the chip and of a controller board it is
+ * stacked on are layers: the lowest wins.
+ */
 export const driverSchema = z.strictObject({
   ...partBase,
   kind: z.literal("driver"),
   channels: z.int().min(1).max(8),
+  bridge: z.enum(BRIDGES).optional(),
   bridgeOhm: ohms.optional(),
+  bridgeV: figureSchema(0, 6).optional(),
   ownA: amps.optional(),
+  headlineA: amps.optional(),
   continuousA: amps.optional(),
+  heatsinkA: amps.optional(),
+  airA: amps.optional(),
+  cooling: z.enum(COOLINGS).optional(),
   peakA: amps.optional(),
+  peakS: figureSchema(0.001, 3600).optional(),
   inputMinV: volts.optional(),
   inputMaxV: volts.optional(),
+  layers: z.array(driverLayerSchema).max(4).optional(),
+  /** Where its own current limit is set, A of motor current. */
+  limitA: amps.optional(),
+  /** Longest share of on-time its program allows, for motors below the rail's voltage. */
+  dutyCap: figureSchema(0.01, 1).optional(),
+  freewheel: z.enum(["inside", "fitted", "missing"]).optional(),
+  currentSense: z.boolean().optional(),
+  /** How its logic side is fed, what that draws, and the regulator that may sit on the board. */
+  logic: z.enum(LOGIC_FEEDS).optional(),
+  logicV: figureSchema(1, 24).optional(),
+  logicA: amps.optional(),
+  onboard: onboardSchema.optional(),
 });
 
 /** A DC-DC converter. Input power follows output power through `efficiency` (0-1). */
@@ -104,28 +142,6 @@ export const converterSchema = z.strictObject({
   inputMaxV: volts.optional(),
 });
 
-export const LOAD_KINDS = [
-  "motor",
-  "stepper",
-  "servo",
-  "actuator",
-  "pump",
-  "fan",
-  "heater",
-  "light",
-  "sound",
-  "board",
-  "sensor",
-  "radio",
-  "other",
-] as const;
-
-/** What a load does in one mode: off, or a current in A at its nominal voltage (all pieces together). */
-export const cellSchema = z.discriminatedUnion("state", [
-  z.strictObject({ state: z.literal("off") }),
-  z.strictObject({ state: z.literal("amps"), amps: amps }),
-]);
-
 /**
  * A load. `behaviour` says how its current follows its voltage: `current` stays, `resistance` falls with it
  * (stalled motors, heaters), `power` rises as it falls (boards behind their own converter).
@@ -139,6 +155,16 @@ export const loadSchema = z.strictObject({
   nominalV: figureSchema(0.5, 120),
   inputMinV: volts.optional(),
   inputMaxV: volts.optional(),
+  /** Currents of one piece that the cells' states refer to. */
+  levels: levelsSchema.optional(),
+  motor: motorSchema.optional(),
+  stepper: stepperSchema.optional(),
+  brushless: brushlessSchema.optional(),
+  /** Linear actuators: whether switches at the ends stop it. */
+  endSwitches: z.boolean().optional(),
+  /** Controller boards: what one signal pin may give, A, and the regulator on the board. */
+  pinA: amps.optional(),
+  onboard: onboardSchema.optional(),
   /** Figure by mode id; a mode without an entry is not known yet. */
   cells: z.record(idSchema, cellSchema),
 });
@@ -183,6 +209,19 @@ export const modeSchema = z.strictObject({
   lastsS: z.number().positive().max(864000).nullable(),
 });
 
+/** What sources and trunks are sized for. Absent: named modes. */
+export const PEAK_BUDGETS = ["named modes", "all stalled", "measured"] as const;
+export type PeakBudget = (typeof PEAK_BUDGETS)[number];
+
+/** Modes in sequence with their times, run once or over and over. */
+export const missionSchema = z.strictObject({
+  steps: z
+    .array(z.strictObject({ mode: idSchema, seconds: z.number().positive().max(864000) }))
+    .min(1)
+    .max(60),
+  repeats: z.boolean(),
+});
+
 export const settingsSchema = z.strictObject({
   ambientC: z.number().min(-40).max(120),
   bundle: z.int().min(1).max(100),
@@ -195,6 +234,9 @@ export const settingsSchema = z.strictObject({
   dropLogicPercent: z.number().min(0.1).max(50),
   schools: z.strictObject({
     fuseLoadFactor: z.enum(["75 %", "80 %"]),
+    peakBudget: z.enum(PEAK_BUDGETS).optional(),
+    motorLeads: z.enum(["unfused", "fused"]).optional(),
+    stepperSum: z.enum(["sum", "simultaneity"]).optional(),
   }),
 });
 
@@ -204,7 +246,8 @@ export const machineShape = z.strictObject({
   name: nameSchema,
   description: z.string().max(1000),
   settings: settingsSchema,
-  modes: z.array(modeSchema).min(1, "at least one mode").max(24),
+  modes: z.array(modeSchema).min(1, "at least one mode").max(MODES_MAX),
+  mission: missionSchema.optional(),
   parts: z.array(partSchema).max(PARTS_MAX),
   wires: z.array(wireSchema).max(WIRES_MAX),
 });
@@ -218,6 +261,9 @@ export type Mode = z.infer<typeof modeSchema>;
 export type Settings = z.infer<typeof settingsSchema>;
 export type TerminalRef = z.infer<typeof terminalSchema>;
 export type FuseRef = z.infer<typeof fuseRefSchema>;
-export type Cell = z.infer<typeof cellSchema>;
 export type Load = PartOf<"load">;
 export type Source = PartOf<"pack"> | PartOf<"supply">;
+export type Driver = PartOf<"driver">;
+export type Mission = z.infer<typeof missionSchema>;
+export type { Cell } from "./load-schema";
+export { LOAD_KINDS };

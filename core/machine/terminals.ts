@@ -1,21 +1,40 @@
+import type { Onboard } from "./load-schema";
 import type { Machine, Part, PartOf, Source, TerminalRef } from "./schema";
 
 const TWO_POLE = ["+", "-"] as const;
 const BAR = ["bar"] as const;
 const THROUGH = ["in", "out"] as const;
 const CONVERTER = ["in+", "in-", "out+", "out-"] as const;
+const BOARD = ["+", "-", "5v", "pin"] as const;
 const DRIVER = Array.from({ length: 9 }, (_, channels) => [
   "in+",
   "in-",
   ...Array.from({ length: channels }, (_, i) => [`${i + 1}a`, `${i + 1}b`]).flat(),
 ]);
 
-/** Terminal names of each kind; supply and return are always separate terminals. */
+const DRIVER_LOGIC = DRIVER.map((terminals) => [...terminals, "5v"]);
+
+/** Loads with terminals of their own that feed others: controller boards and computers. */
+export function isBoard(part: Part): part is PartOf<"load"> {
+  return part.kind === "load" && (part.loadKind === "board" || part.loadKind === "computer");
+}
+
+/** Whether a regulator on the part's own board makes its logic voltage (its jumper is in). */
+export function regulates(part: Part): part is (PartOf<"load"> | PartOf<"driver">) & { onboard: Onboard } {
+  if (part.kind === "driver") return part.logic === "onboard" && part.onboard !== undefined && part.onboard.jumper !== "out";
+  return isBoard(part) && part.onboard !== undefined && part.onboard.jumper !== "out";
+}
+
+/**
+ * Terminal names of each kind; supply and return are always separate terminals. `5v` is the logic node of a board or
+ * driver: an output while its own regulator runs, else an input. `pin` is a signal pin of a board.
+ */
 export function terminalsOf(part: Part): readonly string[] {
   switch (part.kind) {
+    case "load":
+      return isBoard(part) ? BOARD : TWO_POLE;
     case "pack":
     case "supply":
-    case "load":
       return TWO_POLE;
     case "bar":
       return BAR;
@@ -25,7 +44,7 @@ export function terminalsOf(part: Part): readonly string[] {
     case "converter":
       return CONVERTER;
     case "driver":
-      return DRIVER[part.channels] ?? [];
+      return (part.logic === undefined ? DRIVER : DRIVER_LOGIC)[part.channels] ?? [];
   }
 }
 
@@ -76,5 +95,7 @@ export function terminalName(part: Part, terminal: string): string {
   if (part.kind === "bar") return part.name;
   const channel = /^(\d)([ab])$/.exec(terminal);
   if (channel) return `${part.name} channel ${channel[1]}${channel[2]}`;
+  if (terminal === "5v")
+    return `${part.name} logic ${part.kind === "driver" || isBoard(part) ? `${part.onboard?.outputV.value ?? 5} V` : ""}`.trim();
   return `${part.name} ${terminal.replace("-", "−")}`;
 }

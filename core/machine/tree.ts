@@ -1,6 +1,6 @@
 import { groupBy } from "./group";
 import type { Machine, Part, Wire } from "./schema";
-import { inputTerminals, isSource } from "./terminals";
+import { inputTerminals, isSource, regulates } from "./terminals";
 
 /** What one source or converter output feeds: tag "A24" is letter by order, number by volts. */
 export interface Rail {
@@ -30,6 +30,7 @@ export interface Ledger {
 }
 
 function railVolts(part: Part): number {
+  if (part.kind === "driver" || part.kind === "load") return part.onboard?.outputV.value ?? 0;
   if (part.kind === "pack") return part.openCircuitV.value;
   if (part.kind === "supply" || part.kind === "converter") return part.outputV.value;
   return 0;
@@ -87,10 +88,19 @@ export function buildLedger(machine: Machine): Ledger {
       inner = { tag: railTag(rails.length, volts), order: rails.length, origin: part.id, volts };
       rails.push(inner);
     }
+    const hanging = children.get(part.id) ?? [];
+    // What hangs on a board's own regulator is a rail of its own, once something hangs there.
+    const onLogic = (child: Part) => regulates(part) && feeds.get(child.id)?.feed?.from.terminal === "5v";
+    let logic: Rail | null = null;
+    if (hanging.some(onLogic)) {
+      const volts = railVolts(part);
+      logic = { tag: railTag(rails.length, volts), order: rails.length, origin: part.id, volts };
+      rails.push(logic);
+    }
     const row: LedgerRow = { part, depth, feed, back, rail: isReturnBar ? null : isSource(part) ? inner : rail, parent };
     rows.push(row);
     rowOf.set(part.id, row);
-    for (const child of children.get(part.id) ?? []) visit(child, depth + 1, inner, part.id);
+    for (const child of hanging) visit(child, depth + 1, onLogic(child) ? logic : inner, part.id);
   };
 
   for (const part of machine.parts) if (isSource(part)) visit(part, 0, null, null);

@@ -6,17 +6,59 @@ import type { Cell, FuseRef } from "./schema";
 /** What a typed text means, or a message to show beside its field. */
 export type Typed<T> = { ok: true; value: T } | { ok: false; message: string };
 
+const STATE = /^(idle|hold|run|on|start|peak|stall|reverse)(?:\s+(\d+(?:\.\d+)?)\s*(%?))?(?:\s*(?:at|@)\s*(\d+(?:\.\d+)?)\s*%)?$/i;
+const SHARE = /^(\d+(?:\.\d+)?)\s*%$/;
+
+/** A state in words, or null where the text is not one. */
+function parseState(text: string, count: number): Typed<Cell> | null {
+  const share = SHARE.exec(text);
+  const match = share ? [text, "run", share[1], "%", undefined] : STATE.exec(text);
+  if (!match) return null;
+  const word = (match[1] ?? "").toLowerCase();
+  const number = match[2] === undefined ? undefined : Number(match[2]);
+  const duty = match[4] === undefined ? {} : { duty: Number(match[4]) / 100 };
+  if (duty.duty !== undefined && !(duty.duty >= 0.01 && duty.duty <= 1))
+    return { ok: false, message: "The duty is a share from 1 % to 100 %." };
+  if (word === "run" || word === "on") {
+    const percent = number ?? 100;
+    if (percent < 1 || percent > 300)
+      return { ok: false, message: "Write a share of its rated current from 1 % to 300 %, such as run 70 %." };
+    return { ok: true, value: { state: "run", percent, ...duty } };
+  }
+  if (word === "idle" || word === "hold") return { ok: true, value: { state: "idle" } };
+  if (match[3] === "%") return { ok: false, message: `Write how many of them ${word}, such as ${word} 1.` };
+  if (number !== undefined && (!Number.isInteger(number) || number < 1 || number > count)) {
+    return {
+      ok: false,
+      message: count === 1 ? `There is only one of it: write ${word}.` : `There are ${count} of it: write ${word} 1 to ${word} ${count}.`,
+    };
+  }
+  const pieces = number === undefined || number === count ? {} : { pieces: number };
+  const state = word === "peak" ? "start" : (word as "start" | "stall" | "reverse");
+  return { ok: true, value: state === "stall" ? { state, ...pieces, ...duty } : { state, ...pieces } };
+}
+
 /**
- * A load's current in one mode: "2.3A", "800 mA", "250W @ 24V", "off", or nothing for a figure not known yet.
- * Watts alone are taken at the load's own volts. What is typed counts as a guess until the builder says more.
+ * What a load does in one mode, as typed: a state ("off", "idle", "run 70 %", "70 %", "start", "stall 1", "reverse", "run 50 % at
+ * 30 %" for a duty), a current ("2.3A", "800 mA", "250W @ 24V"), a reading ("measured 2.3 A") that stands in for the
+ * estimate, or nothing for a figure not known yet. Watts alone are taken at the load's own volts. A current counts as a
+ * guess until the builder says more.
  */
-export function parseCell(text: string, nominalV: number): Typed<Cell | null> {
+export function parseCell(text: string, nominalV: number, count = 1, present?: Cell): Typed<Cell | null> {
   const trimmed = text.trim();
   if (trimmed === "" || trimmed === "?") return { ok: true, value: null };
   if (/^off$/i.test(trimmed)) return { ok: true, value: { state: "off" } };
-  const watts = /w(att)?s?$/i.test(trimmed) && !trimmed.includes("@") ? `${trimmed} @ ${nominalV} V` : trimmed;
+  const state = parseState(trimmed, count);
+  if (state) return state;
+  const reading = /^(?:measured|read)\s+(.+)$/i.exec(trimmed);
+  const figure = reading?.[1] ?? trimmed;
+  const watts = /w(att)?s?$/i.test(figure) && !figure.includes("@") ? `${figure} @ ${nominalV} V` : figure;
   const parsed = parseQuantity(watts, "current");
-  return parsed.ok ? { ok: true, value: { state: "amps", amps: { value: parsed.value, provenance: "guess" } } } : parsed;
+  if (!parsed.ok) return parsed;
+  if (!reading) return { ok: true, value: { state: "amps", amps: { value: parsed.value, provenance: "guess" } } };
+  const measured = { value: parsed.value, provenance: "measured" as const };
+  if (present && present.state !== "off") return { ok: true, value: { ...present, measured } };
+  return { ok: true, value: { state: "amps", amps: measured } };
 }
 
 /** Families tried for a bare rating when there is no fuse yet. */

@@ -1,5 +1,8 @@
-import type { FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
-import { isSource, terminalsOf } from "../machine/terminals";
+import { bridgeOf, channelDraw } from "../drivers/channel";
+import { type Draw, drawIn } from "../loads/draw";
+import type { Onboard } from "../machine/load-schema";
+import type { Driver, FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
+import { isBoard, isSource, regulates, terminalsOf } from "../machine/terminals";
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { runResistance } from "../wires/resistance";
@@ -33,18 +36,25 @@ export interface ConverterElement {
   readonly inPos: number;
   readonly inNeg: number;
   readonly emf: number;
-  readonly efficiency: number;
+  /** Output over input power; null: linear, which passes its output current through. */
+  readonly efficiency: number | null;
   readonly quiescentA: number;
 }
 
-/** A load or a driver's own use. `draw[m]` is the current in A at `nominalV` in mode m (0 where unknown). */
+/**
+ * What draws between two nodes: `amps` + `siemens`·V + `watts`/V, by mode (0 where unknown). `loop` elements stand for
+ * the current a chopping bridge passes round in its motor loop; they are negative.
+ */
 export interface LoadElement {
   readonly id: string;
+  readonly role: "load" | "own" | "logic" | "loop";
   readonly pos: number;
   readonly neg: number;
-  readonly behaviour: Load["behaviour"];
-  readonly nominalV: number;
-  readonly draw: Float64Array;
+  readonly amps: Float64Array;
+  readonly siemens: Float64Array;
+  readonly watts: Float64Array;
+  /** Some mode has siemens or watts: it enters the matrix, not only the right-hand side. */
+  readonly inMatrix: boolean;
   /** 1 where the figure is missing. */
   readonly unknown: Uint8Array;
 }
@@ -60,6 +70,8 @@ export interface Circuit {
   readonly converters: readonly ConverterElement[];
   readonly loads: readonly LoadElement[];
   readonly switches: readonly PartOf<"switch">[];
+  /** The driver channel that feeds each load, by load id. */
+  readonly feeds: ReadonlyMap<string, ChannelFeed>;
 }
 
 /** The node of a terminal; −1 where the machine has no such terminal. */
@@ -93,17 +105,72 @@ function emfOf(part: Source | PartOf<"converter">): { volts: number; lowVolts: n
   return { volts: part.outputV.value, lowVolts: part.outputV.value, ohm: part.outputOhm?.value ?? SOURCE_OHM_FLOOR };
 }
 
+/** Efficiency of a small onboard buck, typical (handbook sources-and-regulators section 5.2, from memory). */
+const ONBOARD_EFFICIENCY = 0.85;
+/** Output resistance of an onboard regulator, Ω, typical. */
+const ONBOARD_OHM = 0.02;
+
+function element(id: string, role: LoadElement["role"], pos: number, neg: number, modes: number): LoadElement & { inMatrix: boolean } {
+  const row = () => new Float64Array(modes);
+  return { id, role, pos, neg, amps: row(), siemens: row(), watts: row(), inMatrix: false, unknown: new Uint8Array(modes) };
+}
+
+function putDraw(to: LoadElement & { inMatrix: boolean }, mode: number, draw: Pick<Draw, "amps" | "siemens" | "watts">): void {
+  to.amps[mode] = draw.amps;
+  to.siemens[mode] = draw.siemens;
+  to.watts[mode] = draw.watts;
+  if (draw.siemens !== 0 || draw.watts !== 0) to.inMatrix = true;
+}
+
+function constant(to: LoadElement, amps: number): LoadElement {
+  to.amps.fill(amps);
+  return to;
+}
+
+/** Which driver channel feeds a load through which wires; the terminal is the channel's "a" leg. */
+export interface ChannelFeed {
+  driver: Driver;
+  channel: number;
+  out: Wire;
+  back: Wire | undefined;
+}
+
+/** The channel that feeds each load, by load id: a lead runs straight from a driver's leg to its plus. */
+export function channelFeeds(machine: Machine): ReadonlyMap<string, ChannelFeed> {
+  const drivers = new Map(machine.parts.flatMap((part) => (part.kind === "driver" ? [[part.id, part] as const] : [])));
+  const feeds = new Map<string, ChannelFeed>();
+  if (drivers.size === 0) return feeds;
+  const backs = new Map<string, Wire>();
+  for (const wire of machine.wires) if (drivers.has(wire.to.part)) backs.set(`${wire.to.part}.${wire.to.terminal}`, wire);
+  for (const wire of machine.wires) {
+    const driver = drivers.get(wire.from.part);
+    const leg = /^(\d)a$/.exec(wire.from.terminal);
+    if (!driver || !leg || wire.to.terminal !== "+" || feeds.has(wire.to.part)) continue;
+    const back = backs.get(`${driver.id}.${leg[1]}b`);
+    feeds.set(wire.to.part, { driver, channel: Number(leg[1]), out: wire, back: back?.from.part === wire.to.part ? back : undefined });
+  }
+  return feeds;
+}
+
 /**
  * Builds the circuit of a machine. The terminals of a bar are one node; a converter that is not isolated has one
- * common minus. Drivers are planned fully on: each channel is its bridge resistance, half in each leg.
+ * common minus. A driver's channel is its bridge resistance, half in each leg; what a chopping bridge passes round in
+ * the motor loop is a current across the channel's terminals, so motor leads and bus each carry their own current.
  */
 export function buildCircuit(machine: Machine): Circuit {
   const nodes = new Map<string, Record<string, number>>();
   let nodeCount = 0;
   for (const part of machine.parts) {
     const common = part.kind === "converter" && !part.isolated;
+    // A board without a regulator of its own passes its supply through to its pins.
+    const passes = isBoard(part) && !regulates(part);
     const own: Record<string, number> = {};
-    for (const terminal of terminalsOf(part)) own[terminal] = common && terminal === "out-" ? (own["in-"] as number) : nodeCount++;
+    for (const terminal of terminalsOf(part)) {
+      if (common && terminal === "out-") own[terminal] = own["in-"] as number;
+      else if (terminal === "pin") own[terminal] = own["5v"] as number;
+      else if (passes && terminal === "5v") own[terminal] = own["+"] as number;
+      else own[terminal] = nodeCount++;
+    }
     nodes.set(part.id, own);
   }
   const node = (ref: TerminalRef) => nodes.get(ref.part)?.[ref.terminal] as number;
@@ -121,7 +188,60 @@ export function buildCircuit(machine: Machine): Circuit {
   const converters: ConverterElement[] = [];
   const loads: LoadElement[] = [];
   const switches: PartOf<"switch">[] = [];
-  const modes = machine.modes;
+  const { modes } = machine;
+  const feeds = channelFeeds(machine);
+  const school = machine.settings.schools.peakBudget;
+
+  const addOnboard = (part: Part & { onboard: Onboard }, plus: string, minus: string) => {
+    const volts = part.onboard.outputV.value;
+    const [pos, neg] = [at(part, "5v"), at(part, minus)];
+    emfs.push({ id: part.id, pos, neg, ohm: ONBOARD_OHM, volts, lowVolts: volts, converter: converters.length });
+    converters.push({
+      id: part.id,
+      inPos: at(part, plus),
+      inNeg: neg,
+      emf: emfs.length - 1,
+      efficiency: part.onboard.type === "linear" ? null : ONBOARD_EFFICIENCY,
+      quiescentA: 0,
+    });
+  };
+
+  const addLoad = (part: Load) => {
+    const own = element(part.id, "load", at(part, "+"), at(part, "-"), modes.length);
+    const feed = feeds.get(part.id);
+    const leadOhm = feed ? wireOhm(machine, feed.out) + (feed.back ? wireOhm(machine, feed.back) : 0) : 0;
+    const loop = feed
+      ? element(part.id, "loop", at(feed.driver, `${feed.channel}a`), at(feed.driver, `${feed.channel}b`), modes.length)
+      : null;
+    let circulates = false;
+    modes.forEach((mode, m) => {
+      const cell = part.cells[mode.id];
+      const draw = drawIn(part, cell, school);
+      if (draw.missing !== null) own.unknown[m] = 1;
+      if (!feed || !loop) {
+        putDraw(own, m, draw);
+        return;
+      }
+      const channel = channelDraw(feed.driver, cell, draw, leadOhm);
+      putDraw(own, m, channel.motor);
+      putDraw(loop, m, channel.loop);
+      circulates ||= channel.loop.amps !== 0 || channel.loop.siemens !== 0 || channel.loop.watts !== 0;
+    });
+    loads.push(own);
+    if (loop && circulates) loads.push(loop);
+  };
+
+  const addDriver = (part: Driver) => {
+    const half = bridgeOf(part).ohm / 2;
+    for (let channel = 1; channel <= part.channels; channel++) {
+      branches.push({ kind: "bridge", id: part.id, a: at(part, "in+"), b: at(part, `${channel}a`), ohm: half, contact: -1 });
+      branches.push({ kind: "bridge", id: part.id, a: at(part, `${channel}b`), b: at(part, "in-"), ohm: half, contact: -1 });
+    }
+    loads.push(constant(element(part.id, "own", at(part, "in+"), at(part, "in-"), modes.length), part.ownA?.value ?? 0));
+    if (part.logic === undefined) return;
+    loads.push(constant(element(part.id, "logic", at(part, "5v"), at(part, "in-"), modes.length), part.logicA?.value ?? 0));
+    if (regulates(part)) addOnboard(part, "in+", "in-");
+  };
 
   for (const part of machine.parts) {
     if (isSource(part)) {
@@ -143,38 +263,11 @@ export function buildCircuit(machine: Machine): Circuit {
       branches.push({ kind: "switch", id: part.id, a: at(part, "in"), b: at(part, "out"), ohm, contact: switches.length });
       switches.push(part);
     } else if (part.kind === "driver") {
-      const half = (part.bridgeOhm?.value ?? 0.02) / 2;
-      for (let channel = 1; channel <= part.channels; channel++) {
-        branches.push({ kind: "bridge", id: part.id, a: at(part, "in+"), b: at(part, `${channel}a`), ohm: half, contact: -1 });
-        branches.push({ kind: "bridge", id: part.id, a: at(part, `${channel}b`), b: at(part, "in-"), ohm: half, contact: -1 });
-      }
-      loads.push({
-        id: part.id,
-        pos: at(part, "in+"),
-        neg: at(part, "in-"),
-        behaviour: "current",
-        nominalV: 1,
-        draw: new Float64Array(modes.length).fill(part.ownA?.value ?? 0),
-        unknown: new Uint8Array(modes.length),
-      });
+      addDriver(part);
     } else if (part.kind === "load") {
-      const draw = new Float64Array(modes.length);
-      const unknown = new Uint8Array(modes.length);
-      modes.forEach((mode, m) => {
-        const cell = part.cells[mode.id];
-        if (cell === undefined) unknown[m] = 1;
-        else if (cell.state === "amps") draw[m] = cell.amps.value;
-      });
-      loads.push({
-        id: part.id,
-        pos: at(part, "+"),
-        neg: at(part, "-"),
-        behaviour: part.behaviour,
-        nominalV: part.nominalV.value,
-        draw,
-        unknown,
-      });
+      addLoad(part);
+      if (regulates(part)) addOnboard(part, "+", "-");
     }
   }
-  return { machine, nodeCount, nodes, branches, emfs, converters, loads, switches };
+  return { machine, nodeCount, nodes, branches, emfs, converters, loads, switches, feeds };
 }

@@ -1,4 +1,4 @@
-import type { Circuit } from "./circuit";
+import type { Circuit, LoadElement } from "./circuit";
 import type { Stamps, Topology } from "./topology";
 
 export type Charge = "planned" | "low";
@@ -94,7 +94,10 @@ export class ModeSolver {
     this.x = vector();
     this.next = vector();
     const taking = (count: number, takes: (i: number) => boolean) => Int32Array.from({ length: count }, (_, i) => i).filter(takes);
-    this.powerLoads = taking(circuit.loads.length, (i) => topology.loads.on[i] === 1 && circuit.loads[i]?.behaviour === "power");
+    this.powerLoads = taking(
+      circuit.loads.length,
+      (i) => topology.loads.on[i] === 1 && (circuit.loads[i]?.watts.some((watts) => watts !== 0) ?? false),
+    );
     this.running = taking(circuit.converters.length, (c) => topology.converters.on[c] === 1);
     this.watts = new Float64Array(this.powerLoads.length);
     this.loadSlope = new Float64Array(circuit.loads.length);
@@ -126,6 +129,7 @@ export class ModeSolver {
     if (!converter) return 0;
     // A converter's own volts do not follow the state of charge.
     const delivered = this.emfCurrent(converter.emf, "planned", x);
+    if (converter.efficiency === null) return Math.max(0, across(x, this.topology.converters, c) * delivered);
     return Math.max(0, across(x, this.topology.emfs, converter.emf) * delivered) / converter.efficiency;
   }
 
@@ -198,15 +202,15 @@ export class ModeSolver {
     modeRhs.set(this.emfRhs[charge]);
     for (let i = 0; i < circuit.loads.length; i++) {
       const load = circuit.loads[i];
-      const amps = load?.draw[mode] as number;
-      if (!load || amps === 0) continue;
-      if (load.behaviour === "current") addDraw(modeRhs, topology.loads, i, amps);
-      else if (load.behaviour === "resistance" && conductances) addConductance(modeValues, topology.loads, i, amps / load.nominalV);
+      if (!load) continue;
+      const amps = load.amps[mode] as number;
+      const siemens = load.siemens[mode] as number;
+      if (amps !== 0) addDraw(modeRhs, topology.loads, i, amps);
+      if (siemens !== 0 && conductances) addConductance(modeValues, topology.loads, i, siemens);
     }
     for (let c = 0; c < circuit.converters.length; c++) addDraw(modeRhs, topology.converters, c, circuit.converters[c]?.quiescentA ?? 0);
     for (let k = 0; k < this.powerLoads.length; k++) {
-      const load = circuit.loads[this.powerLoads[k] as number];
-      this.watts[k] = load ? (load.draw[mode] as number) * load.nominalV : 0;
+      this.watts[k] = circuit.loads[this.powerLoads[k] as number]?.watts[mode] ?? 0;
     }
   }
 
@@ -265,7 +269,7 @@ export class ModeSolver {
     const { loads } = this.topology;
     for (let i = 0; i < this.circuit.loads.length; i++) {
       const load = this.circuit.loads[i];
-      if (!load || !loads.on[i] || load.behaviour === "resistance" || load.draw[mode] === 0) continue;
+      if (!load || !loads.on[i] || !((load.amps[mode] as number) > 0 || (load.watts[mode] as number) > 0)) continue;
       if (!(across(this.x, loads, i) > 0)) return load.id;
     }
     return null;
@@ -307,7 +311,7 @@ export class ModeSolver {
     for (let i = 0; i < emfA.length; i++) emfA[i] = this.emfCurrent(i, charge, x);
     for (let i = 0; i < loadA.length; i++) {
       const load = circuit.loads[i];
-      if (load && loads.on[i]) loadA[i] = drawnBy(load.behaviour, load.draw[mode] as number, load.nominalV, across(x, loads, i));
+      if (load && loads.on[i]) loadA[i] = drawnBy(load, mode, across(x, loads, i));
     }
     for (let c = 0; c < converterA.length; c++) {
       if (converters.on[c]) converterA[c] = this.inputPower(c, x) / across(x, converters, c) + (circuit.converters[c]?.quiescentA ?? 0);
@@ -359,9 +363,8 @@ export class ModeSolver {
   }
 }
 
-/** Current in A that a load draws at `volts`, given `amps` at its nominal voltage. */
-export function drawnBy(behaviour: "current" | "resistance" | "power", amps: number, nominalV: number, volts: number): number {
-  if (behaviour === "current") return amps;
-  if (behaviour === "resistance") return (amps / nominalV) * volts;
-  return amps === 0 ? 0 : (amps * nominalV) / volts;
+/** Current (A) that a load draws at `volts` in a mode. */
+export function drawnBy(load: LoadElement, mode: number, volts: number): number {
+  const watts = load.watts[mode] as number;
+  return (load.amps[mode] as number) + (load.siemens[mode] as number) * volts + (watts === 0 ? 0 : watts / volts);
 }

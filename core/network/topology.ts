@@ -97,7 +97,7 @@ export function buildTopology(circuit: Circuit, key: string): Topology {
   const ends = {
     branches: branches.map(({ a, b }, i) => ({ a, b, on: closed[i] === true && live(a, b), inMatrix: true })),
     emfs: emfs.map(({ pos, neg, converter }) => ({ a: pos, b: neg, on: isActive(converter) && live(pos, neg), inMatrix: true })),
-    loads: loads.map(({ pos, neg, behaviour }) => ({ a: pos, b: neg, on: live(pos, neg), inMatrix: behaviour !== "current" })),
+    loads: loads.map(({ pos, neg, inMatrix }) => ({ a: pos, b: neg, on: live(pos, neg), inMatrix })),
     converters: converters.map(({ inPos, inNeg }, c) => ({ a: inPos, b: inNeg, on: active[c] === 1, inMatrix: true })),
   };
   const adjacency = Array.from({ length: size }, () => new Set<number>());
@@ -162,7 +162,7 @@ function signature(circuit: Circuit): Int32Array {
   for (const { a, b, contact } of circuit.branches) numbers.push(a, b, contact);
   for (const { pos, neg, converter } of circuit.emfs) numbers.push(pos, neg, converter);
   for (const { inPos, inNeg } of circuit.converters) numbers.push(inPos, inNeg);
-  for (const { pos, neg, behaviour } of circuit.loads) numbers.push(pos, neg, behaviour === "current" ? 0 : 1);
+  for (const { pos, neg, inMatrix } of circuit.loads) numbers.push(pos, neg, inMatrix ? 1 : 0);
   return Int32Array.from(numbers);
 }
 

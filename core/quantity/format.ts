@@ -59,6 +59,17 @@ export function formatQuantity(value: number, dimension: Dimension, rounding: Ro
       return print(value, "°C", 0, rounding);
     case "percent":
       return print(value, "%", size < 10 ? 1 : 0, rounding);
+    case "mass":
+      return print(value, "kg", decimalsFor(size), rounding);
+    case "torque":
+      return print(value, "N·m", decimalsFor(size), rounding);
+    case "speed":
+      return print(value, "rpm", 0, rounding);
+    case "inductance":
+      return print(value, "mH", decimalsFor(size), rounding);
+    case "angle":
+      return print(value, "°", size < 10 ? 1 : 0, rounding);
+    case "ratio":
     case "count":
       return { digits: String(value), unit: "" };
   }
@@ -77,7 +88,17 @@ export function editText(value: number, dimension: Dimension): string {
     const milli = Number((value * 1e3).toPrecision(12));
     if (milli / 1e3 === value || milli * 1e-3 === value) return `${milli} mΩ`;
   }
-  const suffix = dimension === "time" ? " s" : dimension === "temperature" ? " °C" : dimension === "percent" ? " %" : "";
-  const known = dimension in unit ? ` ${unit[dimension as keyof typeof unit]}` : suffix;
-  return `${value}${known}`;
+  const more = {
+    time: "s",
+    temperature: "°C",
+    percent: "%",
+    mass: "kg",
+    torque: "N·m",
+    speed: "rpm",
+    inductance: "mH",
+    angle: "°",
+  } as const;
+  const all: Partial<Record<Dimension, string>> = { ...unit, ...more };
+  const known = all[dimension];
+  return known === undefined ? `${value}` : `${value} ${known}`;
 }

@@ -9,7 +9,13 @@ export type Dimension =
   | "time"
   | "temperature"
   | "percent"
-  | "count";
+  | "count"
+  | "mass"
+  | "torque"
+  | "speed"
+  | "inductance"
+  | "angle"
+  | "ratio";
 
 interface DimensionInfo {
   /** What the builder calls it, for messages. */
@@ -139,4 +145,38 @@ export const DIMENSIONS: Readonly<Record<Dimension, DimensionInfo>> = {
     min: 0,
     max: 1000,
   },
+  mass: {
+    label: "mass",
+    unit: "kg",
+    example: "20 kg or 350 g",
+    units: { kg: 1, g: 1e-3, lb: 0.45359237, lbs: 0.45359237 },
+    min: 0.0001,
+    max: 100000,
+  },
+  torque: {
+    label: "torque",
+    unit: "N·m",
+    example: "2.4 Nm or 20 kg.cm",
+    units: { nm: 1, n·m: 1, "n.m": 1, ncm: 0.01, mnm: 1e-3, "kg.cm": 0.0980665, kg·cm: 0.0980665, kgcm: 0.0980665 },
+    min: 0,
+    max: 5000,
+  },
+  speed: {
+    label: "speed",
+    unit: "rpm",
+    example: "5300 rpm",
+    units: { rpm: 1, "1/min": 1, "rad/s": 9.549296585513721 },
+    min: 0,
+    max: 100000,
+  },
+  inductance: {
+    label: "inductance",
+    unit: "mH",
+    example: "3.2 mH",
+    units: { mh: 1, uh: 1e-3, µh: 1e-3, h: 1e3 },
+    min: 0.001,
+    max: 1000,
+  },
+  angle: { label: "angle", unit: "°", example: "10°", units: { "°": 1, deg: 1 }, min: 0, max: 90 },
+  ratio: { label: "number", unit: "", example: "30", units: {}, min: 0, max: 100000 },
 };

@@ -42,6 +42,7 @@ export function stepOf(wire: Wire): Step {
 
 /** "in Cruise", or "in Cruise with the pack low". */
 export function inMode(figures: Figures, worst: Worst): string {
+  if (worst.mission) return "over the mission, as heating goes";
   const name = figures.modes[worst.mode]?.name ?? "a mode";
   return worst.low ? `in ${name} with the pack low` : `in ${name}`;
 }

@@ -1,14 +1,25 @@
 import type { Figures } from "../analysis/figures";
+import * as boardPin from "./board-pin";
+import * as bridgeDrop from "./bridge-drop";
 import * as collapse from "./collapse";
+import * as driverCurrent from "./driver-current";
 import * as drop from "./drop";
+import * as endStop from "./end-stop";
+import * as estimate from "./estimate";
+import * as freewheel from "./freewheel";
 import * as fuseOverWire from "./fuse-over-wire";
 import * as fuseTooSmall from "./fuse-too-small";
 import * as fuseVoltage from "./fuse-voltage";
 import * as inputWindow from "./input-window";
+import * as layerVoltage from "./layer-voltage";
+import * as logicSide from "./logic-side";
 import * as missingFigure from "./missing-figure";
+import * as motorLead from "./motor-lead";
 import * as noFuse from "./no-fuse";
 import * as partRating from "./part-rating";
+import * as railMismatch from "./rail-mismatch";
 import * as sourceRating from "./source-rating";
+import * as stepperSetting from "./stepper-setting";
 import { SEVERITIES, type Severity, type Verdict } from "./types";
 import * as wireOverload from "./wire-overload";
 import * as wiring from "./wiring";
@@ -23,6 +34,16 @@ export interface Rule {
 export const RULES: readonly Rule[] = [
   missingFigure,
   collapse,
+  estimate,
+  railMismatch,
+  driverCurrent,
+  layerVoltage,
+  logicSide,
+  bridgeDrop,
+  freewheel,
+  boardPin,
+  stepperSetting,
+  endStop,
   sourceRating,
   inputWindow,
   noFuse,
@@ -31,6 +52,7 @@ export const RULES: readonly Rule[] = [
   fuseTooSmall,
   wireOverload,
   partRating,
+  motorLead,
   drop,
   wiring,
 ];

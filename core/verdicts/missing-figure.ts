@@ -1,8 +1,17 @@
 import type { Figures } from "../analysis/figures";
+import { drawIn } from "../loads/draw";
+import { LEVELS, type LevelName } from "../machine/load-schema";
 import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { capital, stepOf, wireEnds, wireName } from "./helpers";
 import type { Verdict } from "./types";
+
+const LEVEL_VERBS: Readonly<Record<LevelName, string>> = {
+  idle: "turns free or waits",
+  run: "runs",
+  start: "starts",
+  stall: "is held still",
+};
 
 export const id = "missing-figure";
 export const title = "A figure is missing and matters";
@@ -27,6 +36,17 @@ export function evaluate(figures: Figures): Verdict[] {
           headline: `${part.name}: what does it draw in ${names}?`,
           detail:
             "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
+        });
+      }
+      for (const level of LEVELS) {
+        const needing = machine.modes.filter((mode) => drawIn(part, part.cells[mode.id]).missing === level);
+        if (needing.length === 0) continue;
+        ask({
+          id: `${id}:level-${level}:${part.id}`,
+          step: "loads",
+          subject,
+          headline: `${part.name}: how much does it draw when it ${LEVEL_VERBS[level]}?`,
+          detail: `${needing.map((mode) => mode.name).join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
         });
       }
     }

@@ -5,17 +5,11 @@ import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import { partName } from "../verdicts/helpers";
+import { explainLevel, loadAmps, motorVolts } from "./load";
+import { entered, LEAST, SOLVED } from "./shared";
 import type { FigureRef, Working, WorkingInput } from "./types";
 
-const LEAST = "A load here has no figure yet: this is the least it can be.";
-const SOLVED = "Read off the solved network (Kirchhoff's laws, supply and return side together).";
-
 type PartRef = Extract<FigureRef, { part: string }>;
-
-function entered(label: string, figure: Figure, text: string): WorkingInput {
-  const tolerance = figure.tolerance ? ` ± ${Math.round(figure.tolerance * 100)} %` : "";
-  return { label, text: `${text}${tolerance}`, known: figure.provenance };
-}
 
 export function explainPart(figures: Figures, ref: PartRef): Working | null {
   const part = figures.partOf.get(ref.part);
@@ -33,7 +27,10 @@ export function explainPart(figures: Figures, ref: PartRef): Working | null {
     case "lossInside":
       return lossInside(figures, part, ref.mode);
     case "partVolts":
-      return isSource(part) ? outputVolts(figures, part, ref.mode) : volts(figures, part, ref.mode);
+      if (isSource(part)) return outputVolts(figures, part, ref.mode);
+      return (part.kind === "load" && motorVolts(figures, part, ref.mode)) || volts(figures, part, ref.mode);
+    case "level":
+      return part.kind === "load" ? explainLevel(part, ref.level) : null;
     case "partDrop":
       return drop(figures, part, ref.mode);
     case "partOffset":
@@ -62,53 +59,7 @@ function amps(figures: Figures, part: Part, mode: number): Working | null {
   const figure = figures.parts[part.id];
   const value = figure?.amps[mode] ?? 0;
   const title = `${part.name}: amps in ${figures.modes[mode]?.name}`;
-  if (part.kind === "load") {
-    const cell = part.cells[figures.machine.modes[mode]?.id ?? ""];
-    if (!cell)
-      return {
-        title,
-        value: 0,
-        dimension: "current",
-        formula: "not known",
-        numbers: "no figure entered for this mode",
-        inputs: [],
-        source: "",
-        notes: ["The sums count it as nothing until it is known."],
-      };
-    const at = say(figure?.volts[mode] ?? 0, "voltage");
-    const typed = cell.state === "off" ? 0 : cell.amps.value;
-    const inputs: WorkingInput[] =
-      cell.state === "off" ? [{ label: "State", text: "off", known: "setting" }] : [entered("I entered", cell.amps, say(typed, "current"))];
-    if (part.behaviour !== "current") {
-      inputs.push(entered("U it was entered at", part.nominalV, say(part.nominalV.value, "voltage")), {
-        label: "U at its terminals",
-        text: at,
-        known: "computed",
-      });
-    }
-    const formula = { current: "I = I_entered", resistance: "I = I_entered · U / U_n", power: "I = I_entered · U_n / U" }[part.behaviour];
-    const nominal = say(part.nominalV.value, "voltage");
-    const numbers = {
-      current: say(value, "current"),
-      resistance: `${say(typed, "current")} × ${at} / ${nominal} = ${say(value, "current")}`,
-      power: `${say(typed, "current")} × ${nominal} / ${at} = ${say(value, "current")}`,
-    }[part.behaviour];
-    const why = {
-      current: "Running motors draw what their torque asks for, whatever the voltage.",
-      resistance: "A stalled motor or heater is a resistance: less voltage, less current.",
-      power: "Boards with their own converter draw more as the voltage falls.",
-    }[part.behaviour];
-    return {
-      title,
-      value,
-      dimension: "current",
-      formula,
-      numbers,
-      inputs,
-      source: why,
-      notes: part.count > 1 ? [`All ${part.count} pieces together.`] : [],
-    };
-  }
+  if (part.kind === "load") return loadAmps(figures, part, mode);
   if (part.kind === "converter") return converterInput(figures, part, mode);
   return {
     title,
@@ -119,9 +70,7 @@ function amps(figures: Figures, part: Part, mode: number): Working | null {
     inputs: part.kind === "driver" && part.ownA ? [entered("Own use", part.ownA, say(part.ownA.value, "current"))] : [],
     source: SOLVED,
     notes: [
-      ...(part.kind === "driver"
-        ? ["The bridge is planned fully on, so the bus carries the motor current. Chopping can only lower the feed's share."]
-        : []),
+      ...(part.kind === "driver" ? ["What circulates in a motor's own loop while the bridge chops does not come from the bus."] : []),
       ...(figure?.atLeast[mode] ? [LEAST] : []),
     ],
   };

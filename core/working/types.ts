@@ -1,4 +1,5 @@
 import type { Provenance } from "../machine/figure";
+import type { LevelName } from "../machine/load-schema";
 import type { Rounding } from "../quantity/format";
 import type { Dimension } from "../quantity/units";
 
@@ -12,6 +13,7 @@ export type FigureRef =
       mode: number;
     }
   | { kind: "partLowest" | "partWorst"; part: string }
+  | { kind: "level"; part: string; level: LevelName }
   | { kind: "sourceAmps"; mode: number };
 
 /** An input of a derivation: entered figures carry how they are known, computed ones can be opened in turn. */

@@ -3,18 +3,22 @@ import type { FuseRef, LOAD_KINDS, Part } from "@/core/machine/schema";
 import { FUSE_FAMILIES, FUSE_FAMILY_IDS, type FuseFamilyId, ratingsOf } from "@/core/reference/fuses";
 
 export const LOAD_KIND_NAMES: Readonly<Record<(typeof LOAD_KINDS)[number], string>> = {
-  motor: "motor",
+  motor: "brushed motor",
+  brushless: "brushless motor with its drive",
   stepper: "stepper with its drive",
   servo: "servo",
   actuator: "linear actuator",
   pump: "pump",
   fan: "fan",
   heater: "heater",
+  coil: "solenoid or relay",
   light: "light",
   sound: "sound",
-  board: "board",
+  board: "controller board",
+  computer: "computer",
   sensor: "sensor",
   radio: "radio",
+  display: "display",
   other: "other",
 };
 
@@ -26,8 +30,9 @@ export const BEHAVIOUR_NAMES = {
 
 /** How a kind of load usually behaves when its voltage changes. */
 export function usualBehaviour(kind: (typeof LOAD_KINDS)[number]): keyof typeof BEHAVIOUR_NAMES {
-  if (kind === "board" || kind === "sound" || kind === "stepper") return "power";
-  return kind === "heater" || kind === "light" ? "resistance" : "current";
+  if (kind === "board" || kind === "computer" || kind === "display" || kind === "sound" || kind === "stepper" || kind === "brushless")
+    return "power";
+  return kind === "heater" || kind === "light" || kind === "coil" ? "resistance" : "current";
 }
 
 export const TOPOLOGIES: readonly Extract<Part, { kind: "converter" }>["topology"][] = ["buck", "boost", "buck-boost", "linear"];

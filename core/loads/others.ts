@@ -1,0 +1,22 @@
+/** Servos, heaters, light and sound. SI units. Source: handbook motors-and-drivers sections 5 and 6. */
+
+/** Current (A) of a group of `count` of which `stalled` are held against their will. */
+export function groupCurrent(count: number, stalled: number, stallA: number, movingA: number): number {
+  return stalled * stallA + (count - stalled) * movingA;
+}
+
+/** Resistance (Ω) of a heater from its rating; its power goes with the square of the voltage. */
+export function heaterOhm(powerW: number, volts: number): number {
+  return volts ** 2 / powerW;
+}
+
+/** Supply current (A) of an amplifier at full sine output. Music of the same peak averages an eighth of the power (IEC 62368-1, from memory). */
+export function amplifierCurrent(powerW: number, efficiency: number, volts: number): number {
+  return powerW / (efficiency * volts);
+}
+export const MUSIC_SHARE = 1 / 8;
+
+/** Current (A) taken at a voltage for a power, at an efficiency. */
+export function currentForPower(powerW: number, volts: number, efficiency = 1): number {
+  return powerW / (efficiency * volts);
+}

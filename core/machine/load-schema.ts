@@ -1,0 +1,120 @@
+import { z } from "zod";
+import { figureSchema } from "./figure";
+
+export const LOAD_KINDS = [
+  "motor",
+  "brushless",
+  "stepper",
+  "servo",
+  "actuator",
+  "pump",
+  "fan",
+  "heater",
+  "coil",
+  "light",
+  "sound",
+  "board",
+  "computer",
+  "sensor",
+  "radio",
+  "display",
+  "other",
+] as const;
+export type LoadKind = (typeof LOAD_KINDS)[number];
+
+const amps = figureSchema(0, 2000);
+
+/** How a helper derived a figure: its method and what the builder told it, so that the working can be shown again. */
+export const basisSchema = z.strictObject({
+  method: z.string().regex(/^[a-z][a-zA-Z]{1,30}$/, "the name of a method"),
+  inputs: z.record(z.string().max(30), z.union([z.number(), z.string().max(40), z.array(z.number()).min(1).max(24)])),
+});
+
+/** A current of one piece at the load's nominal voltage, A, with the range it could be in and how it was derived. */
+export const levelSchema = z.strictObject({
+  ...amps.shape,
+  low: z.number().min(0).max(2000).optional(),
+  high: z.number().min(0).max(4000).optional(),
+  basis: basisSchema.optional(),
+});
+
+/** Idle: powered and waiting (motors: turning free). Run: rated. Start: switching on at rest. Stall: held still at full voltage, cold. */
+export const LEVELS = ["idle", "run", "start", "stall"] as const;
+export const levelsSchema = z.strictObject({
+  idle: levelSchema.optional(),
+  run: levelSchema.optional(),
+  start: levelSchema.optional(),
+  stall: levelSchema.optional(),
+});
+
+/** What a meter read in this mode, all pieces together; it stands in for the estimate. */
+const reading = { measured: amps.optional() };
+/** How many of the group do it; absent: all. The rest run. */
+const pieces = z.int().min(1).max(200).optional();
+/** Share of time the driver has the motor on; absent: the driver's cap, else fully on. */
+const duty = z.number().min(0.01).max(1).optional();
+
+/** What a load does in one mode: off, a current (all pieces together, A at its nominal voltage), or one of its own levels. */
+export const cellSchema = z.discriminatedUnion("state", [
+  z.strictObject({ state: z.literal("off") }),
+  z.strictObject({ state: z.literal("amps"), amps, ...reading }),
+  z.strictObject({ state: z.literal("idle"), ...reading }),
+  /** Share of the rated current in %. */
+  z.strictObject({ state: z.literal("run"), percent: z.number().min(1).max(300), duty, ...reading }),
+  z.strictObject({ state: z.literal("start"), pieces, ...reading }),
+  z.strictObject({ state: z.literal("stall"), pieces, duty, ...reading }),
+  /** Thrown into reverse at full speed. */
+  z.strictObject({ state: z.literal("reverse"), pieces, ...reading }),
+]);
+
+/** The brushed motor's second quantity at each of its two points, and how fast its start current dies away. */
+export const motorSchema = z.strictObject({
+  noLoadRpm: figureSchema(1, 100000).optional(),
+  stallTorqueNm: figureSchema(1e-5, 5000).optional(),
+  startS: figureSchema(0.001, 60).optional(),
+});
+
+export const stepperSchema = z.strictObject({
+  /** What one phase may carry for good, A r.m.s., and what its driver is set to. */
+  ratedA: figureSchema(0.01, 30).optional(),
+  setA: figureSchema(0.01, 30).optional(),
+  scale: z.enum(["rms", "peak"]),
+  phaseOhm: figureSchema(0.01, 1000).optional(),
+  phaseMh: figureSchema(0.01, 1000).optional(),
+});
+
+/** A brushless motor's drive: limits on the bus and in the phases are two things. */
+export const brushlessSchema = z.strictObject({
+  drive: z.enum(["six-step", "sine"]),
+  busLimitA: figureSchema(0.1, 1000).optional(),
+  phaseLimitA: figureSchema(0.1, 2000).optional(),
+});
+
+/** A regulator on a driver's or controller's board: makes logic voltage from the raw input while its jumper is in. */
+export const onboardSchema = z.strictObject({
+  outputV: figureSchema(1, 24),
+  /** Input between which it regulates, V. */
+  inputMinV: figureSchema(1, 120),
+  inputMaxV: figureSchema(1, 120),
+  /** What its terminal may give, A, apart from its own board. */
+  outputA: figureSchema(0.001, 20).optional(),
+  type: z.enum(["linear", "buck"]),
+  /** Chip to surrounding air, K/W: how warm a linear one becomes. */
+  kelvinPerWatt: figureSchema(1, 400).optional(),
+  jumper: z.enum(["in", "out", "fixed"]),
+});
+
+export const driverLayerSchema = z.strictObject({
+  layer: z.enum(["chip", "controller board"]),
+  name: z.string().trim().min(1).max(80).optional(),
+  continuousA: amps.optional(),
+  peakA: amps.optional(),
+  maxV: figureSchema(0.5, 200).optional(),
+});
+
+export type Basis = z.infer<typeof basisSchema>;
+export type Level = z.infer<typeof levelSchema>;
+export type LevelName = (typeof LEVELS)[number];
+export type Cell = z.infer<typeof cellSchema>;
+export type Onboard = z.infer<typeof onboardSchema>;
+export type DriverLayer = z.infer<typeof driverLayerSchema>;

@@ -1,0 +1,165 @@
+import { channelsOf } from "../analysis/channels";
+import type { Figures } from "../analysis/figures";
+import { stallClass } from "../drivers/bridge";
+import { bridgeOf } from "../drivers/channel";
+import { driverLimits, type LayerLimit } from "../drivers/limits";
+import { canStall } from "../loads/budget";
+import { missionHeating, missionOf } from "../loads/mission";
+import type { Driver, Load } from "../machine/schema";
+import { wireOhm } from "../network/circuit";
+import { say } from "../quantity/format";
+import type { Remedy, Verdict } from "./types";
+
+export const id = "driver-current";
+export const title = "Driver channel over its continuous or peak current";
+
+/** Package and copper of a bridge follow their current within 5-60 s (from memory): the quick end. */
+const BRIDGE_TAU_S = 5;
+const WATCH_FROM = 0.9;
+
+interface Found {
+  share: number;
+  amps: number;
+  limit: LayerLimit;
+  mode: string;
+  lastsS: number | null;
+  load: string;
+}
+
+/** Motor current of each channel against the lowest layer's limit as it is cooled, and what a stall would do. */
+export function evaluate(figures: Figures): Verdict[] {
+  return figures.machine.parts.flatMap((part) => (part.kind === "driver" ? ofDriver(figures, part) : []));
+}
+
+function ofDriver(figures: Figures, driver: Driver): Verdict[] {
+  const verdicts: Verdict[] = [];
+  const channels = channelsOf(figures, driver);
+  const base = { rule: id, step: "loads" as const, subject: { kind: "part" as const, id: driver.id } };
+  if (channels.length === 0) return verdicts;
+  const limits = driverLimits(driver);
+  if (!limits.continuous) {
+    const headline = driver.headlineA
+      ? ` The printed ${say(driver.headlineA.value, "current")} is what its chip survives, not what the board carries for good: often a third of it.`
+      : "";
+    verdicts.push({
+      ...base,
+      id: `${id}:ask:${driver.id}`,
+      severity: "ask",
+      headline: `${driver.name}: what does a channel carry for good?`,
+      detail: `Until its continuous current without a heatsink is entered, no motor on it can be judged.${headline}`,
+      remedies: [],
+    });
+    return verdicts;
+  }
+  const plan = missionOf(figures.machine);
+  let worst: Found | null = null;
+  const offer = (found: Found) => {
+    if (found.share > (worst?.share ?? WATCH_FROM)) worst = found;
+  };
+  for (const { load, modes } of channels) {
+    modes.forEach(({ motorA }, m) => {
+      const mode = figures.machine.modes[m];
+      const lastsS = mode?.lastsS ?? null;
+      const forGood = lastsS === null || (driver.peakS !== undefined && lastsS > driver.peakS.value);
+      const limit = forGood ? limits.continuous : limits.peak;
+      if (limit) offer({ share: motorA / limit.value, amps: motorA, limit, mode: mode?.name ?? "", lastsS, load: load.name });
+    });
+    if (plan && limits.continuous) {
+      const amps = missionHeating(
+        plan,
+        modes.map(({ motorA }) => motorA),
+        null,
+        BRIDGE_TAU_S,
+      );
+      offer({ share: amps / limits.continuous.value, amps, limit: limits.continuous, mode: "the mission", lastsS: null, load: load.name });
+    }
+  }
+  if (worst) verdicts.push(over(figures, driver, worst));
+  for (const { load } of channels) {
+    const stalled = stall(figures, driver, load);
+    if (stalled) verdicts.push(stalled);
+  }
+  return verdicts;
+}
+
+function over(figures: Figures, driver: Driver, { share, amps, limit, mode, lastsS, load }: Found): Verdict {
+  const time = lastsS === null ? "for good" : `for ${say(lastsS, "time")}`;
+  return {
+    id: `${id}:${driver.id}`,
+    rule: id,
+    severity: share > 1 ? "fix" : "watch",
+    step: "loads",
+    subject: { kind: "part", id: driver.id },
+    value: amps,
+    limit: limit.value,
+    unit: "A",
+    headline: `${driver.name}: ${say(amps, "current", "up")} of ${say(limit.value, "current", "down")} a channel in ${mode}`,
+    detail: `${load} takes that ${time}; ${limit.layer} carries ${say(limit.value, "current", "down")}. ${share > 1 ? "The bridge overheats, shuts down or dies." : "Little is left for a warm day."}`,
+    remedies: cooler(figures, driver, amps),
+  };
+}
+
+/** Cooling that is already known to be enough. */
+function cooler(_figures: Figures, driver: Driver, amps: number): Remedy[] {
+  const options = [
+    ["heatsink", driver.heatsinkA, "Fit its heatsink"],
+    ["air", driver.airA, "Blow air over it"],
+  ] as const;
+  for (const [cooling, figure, label] of options) {
+    const better = driverLimits({ ...driver, cooling }).continuous;
+    if (figure && better && better.value >= amps && (driver.cooling ?? "none") !== cooling)
+      return [{ label, command: { type: "updatePart", id: driver.id, changes: { cooling } } }];
+  }
+  return [];
+}
+
+/** What the driver could push into a motor held still: everything its loop lets through at the rail's highest voltage, A. */
+export function deliverableStall(figures: Figures, driver: Driver, load: Load): number | null {
+  const stallA = load.levels?.stall?.value;
+  const feed = figures.solved.circuit.feeds.get(load.id);
+  if (stallA === undefined || !feed || !canStall(load)) return null;
+  const bridge = bridgeOf(driver);
+  const volts = figures.parts[driver.id]?.highestV ?? figures.ledger.rowOf.get(driver.id)?.rail?.volts ?? load.nominalV.value;
+  const leads = wireOhm(figures.machine, feed.out) + (feed.back ? wireOhm(figures.machine, feed.back) : 0);
+  const duty = driver.dutyCap?.value ?? 1;
+  return (Math.max(0, duty * volts - bridge.dropV) / (load.nominalV.value / stallA + bridge.ohm + leads)) * load.count;
+}
+
+function stall(figures: Figures, driver: Driver, load: Load): Verdict | null {
+  const stallA = deliverableStall(figures, driver, load);
+  const { continuous, peak } = driverLimits(driver);
+  if (stallA === null || !continuous || !peak) return null;
+  const found = stallClass(stallA, continuous.value, peak.value, driver.limitA?.value);
+  if (found === "carries" || found === "limited") return null;
+  const current = say(stallA, "current", "up");
+  const limitTo = Math.floor(continuous.value * 10) / 10;
+  const limited: Remedy[] =
+    driver.limitA !== undefined && driver.limitA.value > peak.value
+      ? [
+          {
+            label: `Set its limit to ${say(limitTo, "current", "down")}`,
+            command: { type: "updatePart", id: driver.id, changes: { limitA: { ...driver.limitA, value: limitTo } } },
+          },
+        ]
+      : [];
+  return {
+    id: `${id}:stall:${load.id}`,
+    rule: id,
+    severity: found === "refused" ? "fix" : "watch",
+    step: "loads",
+    subject: { kind: "part", id: driver.id },
+    also: [load.id],
+    value: stallA,
+    limit: peak.value,
+    unit: "A",
+    headline:
+      found === "refused"
+        ? `${load.name} held still pulls ${current}; ${driver.name} survives ${say(peak.value, "current", "down")}`
+        : `${load.name} held still pulls ${current}: ${driver.name} needs a time-out`,
+    detail:
+      found === "refused"
+        ? `Nothing limits it, and a fuse is far too slow to save silicon: ${peak.layer} sets the limit. Take a larger driver or one with a real current limit; a slower ramp only makes it rarer.`
+        : `It is above the ${say(continuous.value, "current", "down")} of ${continuous.layer} and below the peak. The program must notice a stall and let go within a second or two.`,
+    remedies: limited,
+  };
+}
