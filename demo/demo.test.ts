@@ -16,9 +16,25 @@ const make = (key: string) => {
 
 describe("the machines that ship", () => {
   it.each([
-    ["reedcutter", ["input-window", "fuse-over-wire", "wiring", "fuse-too-small", "drop", "no-fuse", "missing-figure"]],
-    ["carillon", ["fuse-over-wire", "source-rating", "input-window", "fuse-too-small", "drop", "missing-figure"]],
-    ["marble-lift", ["input-window", "no-fuse", "source-rating"]],
+    [
+      "reedcutter",
+      [
+        "input-window",
+        "fuse-over-wire",
+        "wiring",
+        "logic-side",
+        "fuse-too-small",
+        "drop",
+        "driver-current",
+        "layer-voltage",
+        "no-fuse",
+        "motor-lead",
+        "missing-figure",
+        "end-stop",
+      ],
+    ],
+    ["carillon", ["fuse-over-wire", "stepper-setting", "source-rating", "input-window", "fuse-too-small", "drop", "missing-figure"]],
+    ["marble-lift", ["input-window", "no-fuse", "logic-side", "bridge-drop", "source-rating", "rail-mismatch"]],
   ])("%s holds its deliberate mistakes", (key, rules) => {
     const found = new Set(analyse(make(key)).analysis.verdicts.map((verdict) => verdict.rule));
     expect([...found].sort()).toEqual([...rules].sort());
@@ -83,7 +99,7 @@ describe("every figure explains itself", () => {
         if (!part.outV || !part.lossW || !part.live[mode]) continue;
         refs.push([{ kind: "outputVolts", part: id, mode }, part.outV[mode]], [{ kind: "lossInside", part: id, mode }, part.lossW[mode]]);
         refs.push([{ kind: "outputAmps", part: id, mode }, (part.outA ?? part.amps)[mode]]);
-        if (part.outA) refs.push([{ kind: "converterInput", part: id, mode }, part.amps[mode]]);
+        if (figures.partOf.get(id)?.kind === "converter") refs.push([{ kind: "converterInput", part: id, mode }, part.amps[mode]]);
       }
     });
     for (const [id, wire] of Object.entries(analysis.wires)) {

@@ -2,7 +2,6 @@ import { bridgeDrop, bridgeHeat } from "../drivers/bridge";
 import { bridgeOf } from "../drivers/channel";
 import type { Driver, Load } from "../machine/schema";
 import { nodeAt } from "../network/circuit";
-import type { OperatingPoint } from "../network/solve";
 import type { Figures } from "./figures";
 
 /** One channel of a driver with the motor on it, in one mode, at the worse charge for the current. */
@@ -24,37 +23,50 @@ export interface Channel {
   modes: ChannelMode[];
 }
 
-/** Every channel of a driver that has a motor. */
-export function channelsOf(figures: Figures, driver: Driver): Channel[] {
-  const { solved, machine } = figures;
-  const { circuit } = solved;
-  const bridge = bridgeOf(driver);
-  const plus = nodeAt(circuit, driver.id, "in+");
-  const channels: Channel[] = [];
-  for (const [loadId, feed] of circuit.feeds) {
+const found = new WeakMap<Figures, ReadonlyMap<string, Channel[]>>();
+const NONE: Channel[] = [];
+
+/** Every channel of a driver that has a motor, by number. Read off once a set of figures, however many rules ask. */
+export function channelsOf(figures: Figures, driver: Driver): readonly Channel[] {
+  let known = found.get(figures);
+  if (!known) {
+    known = readChannels(figures);
+    found.set(figures, known);
+  }
+  return known.get(driver.id) ?? NONE;
+}
+
+function readChannels(figures: Figures): ReadonlyMap<string, Channel[]> {
+  const { solved } = figures;
+  const { circuit, planned, low } = solved;
+  const byDriver = new Map<string, Channel[]>();
+  if (circuit.feeds.size === 0) return byDriver;
+  const element = new Map(circuit.loads.map(({ id, role }, i) => [role === "load" ? id : "", i]));
+  const legs = new Map(circuit.branches.map(({ kind, b }, i) => [kind === "bridge" ? b : -1, i]));
+  for (const [loadId, { driver, channel }] of circuit.feeds) {
     const load = figures.partOf.get(loadId);
-    if (feed.driver.id !== driver.id || load?.kind !== "load") continue;
-    const element = circuit.loads.findIndex(({ id, role }) => id === loadId && role === "load");
-    const leg = nodeAt(circuit, driver.id, `${feed.channel}a`);
-    const branch = circuit.branches.findIndex(({ kind, id, a, b }) => kind === "bridge" && id === driver.id && a === plus && b === leg);
-    const read = (point: OperatingPoint | undefined, low: boolean): ChannelMode => {
-      const motorA = point?.loadA[element] ?? 0;
-      const busA = point?.branchA[branch] ?? 0;
+    const at = element.get(loadId);
+    const leg = legs.get(nodeAt(circuit, driver.id, `${channel}a`));
+    if (load?.kind !== "load" || at === undefined || leg === undefined) continue;
+    const bridge = bridgeOf(driver);
+    const modes = figures.machine.modes.map((_, m): ChannelMode => {
+      const sagged = low !== planned && (low[m]?.loadA[at] ?? 0) > (planned[m]?.loadA[at] ?? 0);
+      const point = (sagged ? low : planned)[m];
+      const motorA = point?.loadA[at] ?? 0;
+      const busA = point?.branchA[leg] ?? 0;
       return {
         motorA,
         busA,
         duty: motorA > 0 ? Math.min(1, busA / motorA) : 0,
         dropV: bridgeDrop(bridge, motorA),
         heatW: bridgeHeat(bridge, motorA),
-        low,
+        low: sagged,
       };
-    };
-    const modes = machine.modes.map((_, m) => {
-      const planned = read(solved.planned[m], false);
-      const low = read(solved.low[m], true);
-      return low.motorA > planned.motorA ? low : planned;
     });
-    channels.push({ number: feed.channel, load, modes });
+    const list = byDriver.get(driver.id);
+    if (list) list.push({ number: channel, load, modes });
+    else byDriver.set(driver.id, [{ number: channel, load, modes }]);
   }
-  return channels.sort((a, b) => a.number - b.number);
+  for (const list of byDriver.values()) list.sort((a, b) => a.number - b.number);
+  return byDriver;
 }

@@ -108,7 +108,7 @@ function emfOf(part: Source | PartOf<"converter">): { volts: number; lowVolts: n
 /** Efficiency of a small onboard buck, typical (handbook sources-and-regulators section 5.2, from memory). */
 const ONBOARD_EFFICIENCY = 0.85;
 /** Output resistance of an onboard regulator, Ω, typical. */
-const ONBOARD_OHM = 0.02;
+export const ONBOARD_OHM = 0.02;
 
 function element(id: string, role: LoadElement["role"], pos: number, neg: number, modes: number): LoadElement & { inMatrix: boolean } {
   const row = () => new Float64Array(modes);
@@ -137,17 +137,19 @@ export interface ChannelFeed {
 
 /** The channel that feeds each load, by load id: a lead runs straight from a driver's leg to its plus. */
 export function channelFeeds(machine: Machine): ReadonlyMap<string, ChannelFeed> {
-  const drivers = new Map(machine.parts.flatMap((part) => (part.kind === "driver" ? [[part.id, part] as const] : [])));
+  const drivers = new Map<string, Driver>();
+  for (const part of machine.parts) if (part.kind === "driver") drivers.set(part.id, part);
   const feeds = new Map<string, ChannelFeed>();
   if (drivers.size === 0) return feeds;
   const backs = new Map<string, Wire>();
-  for (const wire of machine.wires) if (drivers.has(wire.to.part)) backs.set(`${wire.to.part}.${wire.to.terminal}`, wire);
+  for (const wire of machine.wires) if (wire.role === "phase" && drivers.has(wire.to.part)) backs.set(wire.from.part, wire);
   for (const wire of machine.wires) {
-    const driver = drivers.get(wire.from.part);
-    const leg = /^(\d)a$/.exec(wire.from.terminal);
-    if (!driver || !leg || wire.to.terminal !== "+" || feeds.has(wire.to.part)) continue;
-    const back = backs.get(`${driver.id}.${leg[1]}b`);
-    feeds.set(wire.to.part, { driver, channel: Number(leg[1]), out: wire, back: back?.from.part === wire.to.part ? back : undefined });
+    const driver = wire.role === "phase" && wire.to.terminal === "+" ? drivers.get(wire.from.part) : undefined;
+    if (!driver || wire.from.terminal.at(-1) !== "a" || feeds.has(wire.to.part)) continue;
+    const channel = Number(wire.from.terminal[0]);
+    const back = backs.get(wire.to.part);
+    const same = back?.to.part === driver.id && back.to.terminal === `${channel}b`;
+    feeds.set(wire.to.part, { driver, channel, out: wire, back: same ? back : undefined });
   }
   return feeds;
 }

@@ -46,9 +46,9 @@ export function evaluate(figures: Figures): Verdict[] {
     let worst: { over: Limit; mode: string; level: Level | null; more: number } | null = null;
     figures.machine.modes.forEach((mode, m) => {
       const cell = part.cells[mode.id];
-      if (!cell || drawIn(part, cell).missing !== null) return;
+      if (!cell) return;
       const { amps: more, level } = excess(part, cell);
-      if (more <= 0) return;
+      if (more <= 0 || drawIn(part, cell).missing !== null) return;
       for (const limit of limitsOn(figures, part, m)) {
         if (limit.amps <= limit.limit && limit.amps + more > limit.limit && (!worst || limit.amps + more - limit.limit > worst.more))
           worst = { over: limit, mode: mode.name, level, more: limit.amps + more - limit.limit };

@@ -1,7 +1,7 @@
 import type { Figures } from "../analysis/figures";
 import { drawIn } from "../loads/draw";
-import { LEVELS, type LevelName } from "../machine/load-schema";
-import type { Part } from "../machine/schema";
+import type { LevelName } from "../machine/load-schema";
+import type { Load, Machine, Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { capital, stepOf, wireEnds, wireName } from "./helpers";
 import type { Verdict } from "./types";
@@ -38,15 +38,13 @@ export function evaluate(figures: Figures): Verdict[] {
             "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
         });
       }
-      for (const level of LEVELS) {
-        const needing = machine.modes.filter((mode) => drawIn(part, part.cells[mode.id]).missing === level);
-        if (needing.length === 0) continue;
+      for (const [level, needing] of missingLevels(machine, part)) {
         ask({
           id: `${id}:level-${level}:${part.id}`,
           step: "loads",
           subject,
           headline: `${part.name}: how much does it draw when it ${LEVEL_VERBS[level]}?`,
-          detail: `${needing.map((mode) => mode.name).join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
+          detail: `${needing.join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
         });
       }
     }
@@ -107,6 +105,22 @@ export function evaluate(figures: Figures): Verdict[] {
     });
   }
   return verdicts;
+}
+
+const NOTHING_MISSING: ReadonlyMap<LevelName, string[]> = new Map();
+
+/** Modes by the level whose figure they need and do not have. */
+function missingLevels(machine: Machine, load: Load): ReadonlyMap<LevelName, string[]> {
+  let found: Map<LevelName, string[]> | null = null;
+  for (const mode of machine.modes) {
+    const cell = load.cells[mode.id];
+    if (cell === undefined || cell.state === "off" || cell.state === "amps") continue;
+    const { missing } = drawIn(load, cell);
+    if (missing === null || missing === "cell") continue;
+    found ??= new Map();
+    found.set(missing, [...(found.get(missing) ?? []), mode.name]);
+  }
+  return found ?? NOTHING_MISSING;
 }
 
 /** The resistance a part's drop hangs on, named when it is missing. */

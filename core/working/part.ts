@@ -1,8 +1,9 @@
 import type { Figures } from "../analysis/figures";
 import type { Figure } from "../machine/figure";
 import type { Part } from "../machine/schema";
-import { isSource } from "../machine/terminals";
+import { isSource, regulates } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
+import { ONBOARD_OHM } from "../network/circuit";
 import { say } from "../quantity/format";
 import { partName } from "../verdicts/helpers";
 import { explainLevel, loadAmps, motorVolts } from "./load";
@@ -79,7 +80,7 @@ function amps(figures: Figures, part: Part, mode: number): Working | null {
 /** What a source or converter gives at its plus terminal, as the sum of the wires that leave it. */
 function outputAmps(figures: Figures, part: Part, mode: number): Working {
   const figure = figures.parts[part.id];
-  const plus = part.kind === "converter" ? "out+" : "+";
+  const plus = part.kind === "converter" ? "out+" : regulates(part) ? "5v" : "+";
   const inputs = figures.machine.wires
     .filter(
       (wire) => (wire.from.part === part.id && wire.from.terminal === plus) || (wire.to.part === part.id && wire.to.terminal === plus),
@@ -132,6 +133,8 @@ function converterInput(figures: Figures, part: Part, mode: number): Working | n
 /** No-load voltage and inner resistance of a source or converter, as entered. */
 function behind(part: Part): { emf: Figure; inner: Figure | undefined } | null {
   if (part.kind === "pack") return { emf: part.openCircuitV, inner: part.internalOhm };
+  if (part.kind === "driver" || part.kind === "load")
+    return part.onboard ? { emf: part.onboard.outputV, inner: { value: ONBOARD_OHM, provenance: "typical" } } : null;
   return part.kind === "supply" || part.kind === "converter" ? { emf: part.outputV, inner: part.outputOhm } : null;
 }
 
@@ -164,9 +167,10 @@ function lossInside(figures: Figures, part: Part, mode: number): Working | null 
   if (!source || !figure?.lossW || !figure.outV) return null;
   const value = figure.lossW[mode] ?? 0;
   const given = (figure.outA ?? figure.amps)[mode] ?? 0;
-  const converter = part.kind === "converter";
-  const inW = say((figure.volts[mode] ?? 0) * (figure.amps[mode] ?? 0), "power");
-  const outW = say((figure.outV[mode] ?? 0) * given, "power");
+  const converter = figure.outA !== null;
+  const gives = (figure.outV[mode] ?? 0) * given;
+  const inW = say(gives + value, "power");
+  const outW = say(gives, "power");
   return {
     title: `${part.name}: heat inside in ${figures.modes[mode]?.name}`,
     value,
