@@ -1,10 +1,13 @@
 import * as Comlink from "comlink";
 import type { Account } from "@/core/analysis/account";
+import type { Channel } from "@/core/analysis/channels";
 import { Engine } from "@/core/analysis/engine";
 import { unpackAnalysis } from "@/core/analysis/packed";
 import type { Analysis } from "@/core/analysis/types";
+import type { Candidate } from "@/core/drivers/candidates";
+import type { SchoolComparison } from "@/core/loads/schools";
 import { deltaOf } from "@/core/machine/delta";
-import type { Machine } from "@/core/machine/schema";
+import type { Driver, Machine } from "@/core/machine/schema";
 import type { FigureRef, Working } from "@/core/working/types";
 import type { AnalysisService } from "@/workers/analysis.worker";
 import type { Workbench } from "./workbench";
@@ -13,6 +16,9 @@ import type { Workbench } from "./workbench";
 export interface Analyst {
   explain: (ref: FigureRef) => Promise<Working | null>;
   account: (partId: string, mode: number) => Promise<Account | null>;
+  channels: (driverId: string) => Promise<readonly Channel[]>;
+  candidates: (loadId: string, shelf: readonly Driver[]) => Promise<Candidate[]>;
+  schools: () => Promise<SchoolComparison | null>;
 }
 
 /**
@@ -46,7 +52,13 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
   const here = new Engine();
   let aside: Aside | null = null;
   /** Who made the newest figures. */
-  let asked: Analyst = { explain: async (ref) => here.explain(ref), account: async (partId, mode) => here.account(partId, mode) };
+  let asked: Analyst = {
+    explain: async (ref) => here.explain(ref),
+    account: async (partId, mode) => here.account(partId, mode),
+    channels: async (driverId) => here.channels(driverId),
+    candidates: async (loadId, shelf) => here.candidates(loadId, shelf),
+    schools: async () => here.schools(),
+  };
   const own = asked;
   let busy = false;
   let stopped = false;
@@ -79,7 +91,13 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
   });
   void run();
   return {
-    analyst: { explain: (ref) => asked.explain(ref), account: (partId, mode) => asked.account(partId, mode) },
+    analyst: {
+      explain: (ref) => asked.explain(ref),
+      account: (partId, mode) => asked.account(partId, mode),
+      channels: (driverId) => asked.channels(driverId),
+      candidates: (loadId, shelf) => asked.candidates(loadId, shelf),
+      schools: () => asked.schools(),
+    },
     stop: () => {
       stopped = true;
       unsubscribe();

@@ -2,7 +2,7 @@ import * as Comlink from "comlink";
 import { Engine } from "@/core/analysis/engine";
 import { type PackedAnalysis, packAnalysis } from "@/core/analysis/packed";
 import { applyDelta, type MachineDelta } from "@/core/machine/delta";
-import type { Machine } from "@/core/machine/schema";
+import type { Driver, Machine } from "@/core/machine/schema";
 import type { FigureRef } from "@/core/working/types";
 
 const engine = new Engine();
@@ -18,6 +18,9 @@ const service = {
   },
   explain: (ref: FigureRef) => engine.explain(ref),
   account: (partId: string, mode: number) => engine.account(partId, mode),
+  channels: (driverId: string) => engine.channels(driverId),
+  candidates: (loadId: string, shelf: readonly Driver[]) => engine.candidates(loadId, shelf),
+  schools: () => engine.schools(),
 };
 
 export type AnalysisService = typeof service;

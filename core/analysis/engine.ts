@@ -1,25 +1,60 @@
-import type { Machine } from "../machine/schema";
+import { type Candidate, driverCandidates } from "../drivers/candidates";
+import { compareSchools, type SchoolComparison } from "../loads/schools";
+import type { Driver, Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { explain } from "../working/explain";
 import type { FigureRef, Working } from "../working/types";
 import { type Account, accountOf } from "./account";
 import { analyse, type FullAnalysis } from "./analyse";
+import { type Channel, channelsOf } from "./channels";
 import type { Analysis } from "./types";
 
 /** Analyses one machine after the other, keeping what can be used again, and answers questions about the last one. */
 export class Engine {
   private readonly cache = new TopologyCache();
   private last: FullAnalysis | null = null;
+  private machine: Machine | null = null;
 
   analyse(machine: Machine): Analysis {
     // Should this break off, no question is answered with what was true before.
     this.last = null;
+    this.machine = machine;
     this.last = analyse(machine, this.cache);
     return this.last.analysis;
   }
 
   explain(ref: FigureRef): Working | null {
     return this.last ? explain(this.last.figures, ref) : null;
+  }
+
+  /** What each channel of a driver does in every mode. */
+  channels(driverId: string): readonly Channel[] {
+    const driver = this.last?.figures.partOf.get(driverId);
+    return this.last && driver?.kind === "driver" ? channelsOf(this.last.figures, driver) : [];
+  }
+
+  /** Drivers that could carry a load, from the reference classes and the given ones. */
+  candidates(loadId: string, shelf: readonly Driver[]): Candidate[] {
+    const figures = this.last?.figures;
+    const load = figures?.partOf.get(loadId);
+    if (!figures || load?.kind !== "load") return [];
+    const now = figures.parts[loadId];
+    const parent = figures.partOf.get(figures.ledger.rowOf.get(loadId)?.parent ?? "");
+    const at = figures.parts[parent?.kind === "driver" ? parent.id : loadId];
+    return driverCandidates(
+      {
+        load,
+        continuousA: now?.worstContinuous.amps ?? 0,
+        peakA: now?.worst.amps ?? 0,
+        highestV: at?.highestV ?? null,
+        lowestV: at?.lowestV?.volts ?? null,
+      },
+      shelf,
+    );
+  }
+
+  schools(): SchoolComparison | null {
+    return this.machine ? compareSchools(this.machine) : null;
   }
 
   account(partId: string, mode: number): Account | null {

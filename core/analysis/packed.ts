@@ -13,11 +13,11 @@ export interface PackedAnalysis extends Omit<Analysis, "wires" | "parts"> {
   flags: Uint8Array<ArrayBuffer>;
 }
 
-/** Numbers apart from series: a worst takes two; flags apart from series: a worst takes one. */
+/** Numbers apart from series: a worst takes two; flags apart from series: a worst takes two. */
 const WIRE_NUMBERS = 8;
-const WIRE_FLAGS = 3;
+const WIRE_FLAGS = 5;
 const PART_NUMBERS = 9;
-const PART_FLAGS = 7;
+const PART_FLAGS = 10;
 /** Most series of doubles one part has. */
 const PART_SERIES = 7;
 
@@ -50,10 +50,11 @@ class Writer {
     this.f += row.length;
   }
 
-  worst({ amps, mode, low }: Worst): void {
+  worst({ amps, mode, low, mission }: Worst): void {
     this.number(amps);
     this.number(mode);
     this.flag(low);
+    this.flag(mission ?? false);
   }
 }
 
@@ -91,7 +92,8 @@ class Reader {
   }
 
   worst(): Worst {
-    return { amps: this.number(), mode: this.number(), low: this.flag() };
+    const worst = { amps: this.number(), mode: this.number(), low: this.flag() };
+    return this.flag() ? { ...worst, mission: true } : worst;
   }
 }
 

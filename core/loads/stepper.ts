@@ -31,3 +31,6 @@ export function supplyGuideV(inductanceMh: number): number {
 export function rmsOfPeak(peakA: number): number {
   return peakA / Math.SQRT2;
 }
+
+/** Share of the sum of steppers that the simultaneity school plans (common practice, no source: 0.6-0.8). */
+export const SIMULTANEITY = 0.7;

@@ -1,5 +1,5 @@
 import type { Machine, Part, PartKind, TerminalRef } from "./schema";
-import { isSource, terminalName } from "./terminals";
+import { isBoard, isSource, terminalName } from "./terminals";
 import { type Ledger, railOrigin } from "./tree";
 
 /** What may hang under a part and how its feed would run. */
@@ -10,9 +10,34 @@ export interface Placing {
   from: TerminalRef | null;
   /** Places its return may land on, the usual one first. */
   landings: readonly { at: TerminalRef; name: string }[];
+  /** Other places on the chosen part it could take its supply from; the first is what `placeUnder` takes by itself. */
+  outlets: readonly Outlet[];
 }
 
-const SOURCES: Placing = { parent: null, kinds: ["pack", "supply"], from: null, landings: [] };
+export interface Outlet {
+  /** "" for the usual place, else the terminal. */
+  id: string;
+  name: string;
+}
+
+const NO_OUTLETS: readonly Outlet[] = [];
+const SOURCES: Placing = { parent: null, kinds: ["pack", "supply"], from: null, landings: [], outlets: NO_OUTLETS };
+
+/** Where a board or driver gives logic supply to others. */
+function outletsOf(part: Part | undefined): readonly Outlet[] {
+  if (part?.kind === "driver" && part.logic !== undefined)
+    return [
+      { id: "", name: "a motor channel" },
+      { id: "5v", name: terminalName(part, "5v") },
+    ];
+  if (part && isBoard(part))
+    return [
+      { id: "", name: `the same place as ${part.name}` },
+      { id: "5v", name: `${part.name}, its 5 V pin` },
+      { id: "pin", name: `${part.name}, a signal pin` },
+    ];
+  return NO_OUTLETS;
+}
 
 function freeChannel(machine: Machine, driver: Part & { kind: "driver" }): number | null {
   for (let channel = 1; channel <= driver.channels; channel++) {
@@ -39,8 +64,24 @@ function barHome(ledger: Ledger, bar: Part): string | null {
  * Where a new part would hang when it is added under `partId` (null: a new source). Under a load it hangs beside it,
  * since a load feeds nothing. The return lands by default on a negative bar of the same source, else on its minus.
  */
-export function placeUnder(machine: Machine, ledger: Ledger, partId: string | null): Placing {
-  let parent = partId === null ? undefined : machine.parts.find((part) => part.id === partId);
+export function placeUnder(machine: Machine, ledger: Ledger, partId: string | null, outlet = ""): Placing {
+  const chosen = partId === null ? undefined : machine.parts.find((part) => part.id === partId);
+  const outlets = outletsOf(chosen);
+  if (chosen && outlet !== "" && outlets.some(({ id }) => id === outlet)) {
+    const minus = chosen.kind === "driver" ? "in-" : "-";
+    return {
+      parent: chosen,
+      kinds: ["load"],
+      from: { part: chosen.id, terminal: outlet },
+      landings: [{ at: { part: chosen.id, terminal: minus }, name: terminalName(chosen, minus) }],
+      outlets,
+    };
+  }
+  return { ...usualPlace(machine, ledger, chosen), outlets };
+}
+
+function usualPlace(machine: Machine, ledger: Ledger, chosen: Part | undefined): Placing {
+  let parent = chosen;
   if (parent?.kind === "load") {
     const above = ledger.rowOf.get(parent.id)?.parent;
     parent = machine.parts.find((part) => part.id === above);
@@ -55,14 +96,20 @@ export function placeUnder(machine: Machine, ledger: Ledger, partId: string | nu
   const barLanding = (bar: Part) => ({ at: { part: bar.id, terminal: "bar" }, name: bar.name });
   if (parent.kind === "bar" && parent.side === "negative") {
     const rest = bars.filter((bar) => bar.id !== parent.id);
-    return { parent, kinds: ["returnBar"], from: null, landings: [barLanding(parent), ...rest.map(barLanding)] };
+    return { parent, kinds: ["returnBar"], from: null, landings: [barLanding(parent), ...rest.map(barLanding)], outlets: NO_OUTLETS };
   }
   if (parent.kind === "driver") {
     const channel = freeChannel(machine, parent);
     const at = (leg: string): TerminalRef => ({ part: parent.id, terminal: `${channel}${leg}` });
     return channel === null
-      ? { parent, kinds: [], from: null, landings: [] }
-      : { parent, kinds: ["load"], from: at("a"), landings: [{ at: at("b"), name: terminalName(parent, `${channel}b`) }] };
+      ? { parent, kinds: [], from: null, landings: [], outlets: NO_OUTLETS }
+      : {
+          parent,
+          kinds: ["load"],
+          from: at("a"),
+          landings: [{ at: at("b"), name: terminalName(parent, `${channel}b`) }],
+          outlets: NO_OUTLETS,
+        };
   }
 
   const out = parent.kind === "converter" ? "out+" : isSource(parent) ? "+" : parent.kind === "bar" ? "bar" : "out";
@@ -90,6 +137,7 @@ export function placeUnder(machine: Machine, ledger: Ledger, partId: string | nu
     ],
     from: { part: parent.id, terminal: out },
     landings,
+    outlets: NO_OUTLETS,
   };
 }
 

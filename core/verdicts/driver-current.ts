@@ -2,8 +2,8 @@ import { channelsOf } from "../analysis/channels";
 import type { Figures } from "../analysis/figures";
 import { stallClass } from "../drivers/bridge";
 import { bridgeOf } from "../drivers/channel";
+import { deliverableAt } from "../drivers/deliverable";
 import { driverLimits, type LayerLimit } from "../drivers/limits";
-import { canStall } from "../loads/budget";
 import { missionHeating, missionOf } from "../loads/mission";
 import type { Driver, Load } from "../machine/schema";
 import { wireOhm } from "../network/circuit";
@@ -113,16 +113,13 @@ function cooler(_figures: Figures, driver: Driver, amps: number): Remedy[] {
   return [];
 }
 
-/** What the driver could push into a motor held still: everything its loop lets through at the rail's highest voltage, A. */
+/** What the driver could push into a motor held still at its rail's highest voltage, A; null where that is not known. */
 export function deliverableStall(figures: Figures, driver: Driver, load: Load): number | null {
-  const stallA = load.levels?.stall?.value;
   const feed = figures.solved.circuit.feeds.get(load.id);
-  if (stallA === undefined || !feed || !canStall(load)) return null;
-  const bridge = bridgeOf(driver);
+  if (!feed) return null;
   const volts = figures.parts[driver.id]?.highestV ?? figures.ledger.rowOf.get(driver.id)?.rail?.volts ?? load.nominalV.value;
   const leads = wireOhm(figures.machine, feed.out) + (feed.back ? wireOhm(figures.machine, feed.back) : 0);
-  const duty = driver.dutyCap?.value ?? 1;
-  return (Math.max(0, duty * volts - bridge.dropV) / (load.nominalV.value / stallA + bridge.ohm + leads)) * load.count;
+  return deliverableAt(load, bridgeOf(driver), volts, leads, driver.dutyCap?.value ?? 1);
 }
 
 function stall(figures: Figures, driver: Driver, load: Load): Verdict | null {

@@ -1,5 +1,7 @@
 import type { Figures } from "../analysis/figures";
+import { SIMULTANEITY } from "../loads/stepper";
 import type { PartOf } from "../machine/schema";
+import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import type { Verdict } from "./types";
 
@@ -32,6 +34,7 @@ export function evaluate(figures: Figures): Verdict[] {
     if (part?.kind !== "pack" && part?.kind !== "supply" && part?.kind !== "converter") return;
     const { continuousA, briefA, ask } = ratings(part);
     const base = { rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, unit: "A" };
+    const spared = simultaneity(figures, part.id);
     let worst: { share: number; amps: number; limit: number; mode: number; brief: boolean; low: boolean } | null = null;
     let gives = 0;
     machine.modes.forEach((mode, m) => {
@@ -41,7 +44,7 @@ export function evaluate(figures: Figures): Verdict[] {
         [solved.planned, false],
         [solved.low, solved.low !== solved.planned],
       ] as const) {
-        const amps = points[m]?.emfA[index] ?? 0;
+        const amps = Math.max(0, (points[m]?.emfA[index] ?? 0) - spared(m));
         gives = Math.max(gives, amps);
         if (limit === undefined) continue;
         const share = amps / limit;
@@ -89,6 +92,18 @@ export function evaluate(figures: Figures): Verdict[] {
     });
   });
   return verdicts;
+}
+
+const NOTHING = () => 0;
+
+/** By how much the simultaneity school plans less than the sum of a rail's steppers, A by mode; nothing under the other school. */
+function simultaneity(figures: Figures, origin: string): (mode: number) => number {
+  if (figures.machine.settings.schools.stepperSum !== "simultaneity") return NOTHING;
+  const steppers = figures.machine.parts.filter(
+    (part) => part.kind === "load" && part.loadKind === "stepper" && railOrigin(figures.ledger, part.id) === origin,
+  );
+  if (steppers.length < 2) return NOTHING;
+  return (mode) => (1 - SIMULTANEITY) * steppers.reduce((sum, { id: stepper }) => sum + (figures.parts[stepper]?.amps[mode] ?? 0), 0);
 }
 
 function consequence(part: Giver): string {

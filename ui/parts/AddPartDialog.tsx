@@ -24,7 +24,8 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
   const ledger = useLedger();
   const { dispatch } = useDispatch();
   const [asSource, setAsSource] = useState(under === null || machine.parts.length === 0);
-  const placing = useMemo(() => placeUnder(machine, ledger, asSource ? null : under), [machine, ledger, under, asSource]);
+  const [outlet, setOutlet] = useState("");
+  const placing = useMemo(() => placeUnder(machine, ledger, asSource ? null : under, outlet), [machine, ledger, under, asSource, outlet]);
   const [wanted, setWanted] = useState<Choice | null>(null);
   const choice = wanted && placing.kinds.includes(wanted) ? wanted : placing.kinds[0];
   const [name, setName] = useState("");
@@ -115,6 +116,19 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
             event.currentTarget.requestSubmit();
           }}
         >
+          {placing.outlets.length > 0 && (
+            <Field label="Takes its supply from">
+              {(props) => (
+                <select {...props} className="field" value={outlet} onChange={(event) => setOutlet(event.target.value)}>
+                  {placing.outlets.map(({ id, name: place }) => (
+                    <option key={id} value={id}>
+                      {place}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          )}
           <Field label="Kind">
             {(props) => (
               <select {...props} className="field" value={choice} onChange={(event) => setWanted(event.target.value as Choice)}>

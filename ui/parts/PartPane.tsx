@@ -6,8 +6,10 @@ import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { DriverFields } from "./DriverFields";
 import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
+import { LoadPhysics } from "./LoadPhysics";
 
 function figureOf(part: Part, key: string): Figure | undefined {
   return (part as unknown as Record<string, Figure | undefined>)[key];
@@ -178,6 +180,8 @@ export function PartPane({ part }: { part: Part }) {
           </div>
         );
       })}
+      {part.kind === "load" && <LoadPhysics load={part} />}
+      {part.kind === "driver" && <DriverFields driver={part} />}
       {part.kind === "switch" && (
         <fieldset className="mt-1">
           <legend className="text-sm">Open in</legend>

@@ -1,5 +1,6 @@
 "use client";
 import { clsx } from "clsx";
+import { ALL_STALLED } from "@/core/loads/budget";
 import { formatQuantity, say } from "@/core/quantity/format";
 import { useWorkbench, useWorkbenchContext } from "./context";
 
@@ -70,6 +71,24 @@ export function ModeStrip() {
           chosen={chosen === "worst"}
           onChoose={() => setMode("worst")}
         />
+        {modes
+          ?.filter(({ id }) => id === ALL_STALLED)
+          .map((mode) => (
+            <div
+              key={mode.id}
+              className="flex min-w-[86px] shrink-0 flex-col justify-center border-r border-hair px-3"
+              title="Added by the school of peak budgets"
+            >
+              <span className="text-sm text-soft">{mode.name}</span>
+              <span className="fig text-lg leading-tight font-bold">
+                {mode.collapsed ? (
+                  <span className="text-sm">collapses</span>
+                ) : (
+                  `${mode.atLeast ? "≥ " : ""}${say(mode.sourceA, "current", "up")}`
+                )}
+              </span>
+            </div>
+          ))}
         {machine.modes.map((mode, index) => {
           const figure = modes?.find(({ id }) => id === mode.id);
           return (

@@ -1,6 +1,8 @@
 "use client";
 import { ArrowDown, ArrowUp, Trash2 } from "lucide-react";
 import { useState } from "react";
+import { toast } from "sonner";
+import { PRESETS, presetCommand } from "@/core/loads/presets";
 import type { Mode } from "@/core/machine/schema";
 import { editText } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
@@ -8,7 +10,7 @@ import { EditCell } from "../grid/EditCell";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { TextInput } from "../kit/TextInput";
-import { useDispatch, useWorkbench } from "./context";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
 
 const parseLasts = (text: string) =>
   /^(|-|for good|always|continuous)$/i.test(text.trim()) ? { ok: true as const, value: null } : parseQuantity(text, "time");
@@ -57,6 +59,40 @@ function ModeRow({ mode, first, last }: { mode: Mode; first: boolean; last: bool
         </button>
       </td>
     </tr>
+  );
+}
+
+/** Modes by what the machine does, each with a state for every load there is. */
+function Patterns() {
+  const { store } = useWorkbenchContext();
+  const { act } = useDispatch();
+  const [id, setId] = useState(PRESETS[0]?.id ?? "");
+  const preset = PRESETS.find((each) => each.id === id);
+  return (
+    <section className="mt-4 border-t border-hair pt-2">
+      <h3 className="text-sm font-bold">Modes from a pattern</h3>
+      <div className="mt-1 flex flex-wrap items-baseline gap-3 text-sm">
+        <select aria-label="Pattern" className="field" value={id} onChange={(event) => setId(event.target.value)}>
+          {PRESETS.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.name}
+            </option>
+          ))}
+        </select>
+        <Button
+          onClick={() => {
+            const command = preset && presetCommand(store.getState().machine, preset);
+            if (command) act(command);
+            else toast.error("A machine has 24 modes at most. Delete some first.");
+          }}
+        >
+          Add {preset?.modes.length} modes
+        </Button>
+      </div>
+      <p className="mt-1 text-xs text-soft">
+        {preset?.what} Each load gets a state that fits its kind; currents it does not have yet are asked for.
+      </p>
+    </section>
   );
 }
 
@@ -128,6 +164,7 @@ export function ModesDialog({ onClose }: { onClose: () => void }) {
           Add mode
         </Button>
       </form>
+      <Patterns />
       {error && (
         <p role="alert" className="mt-2 text-xs font-semibold text-stop dark:text-fix">
           {error}

@@ -15,6 +15,7 @@ export const SHORTCUTS: readonly { keys: string; what: string }[] = [
   { keys: "Ctrl Y or Ctrl Shift Z", what: "Redo" },
   { keys: "[ and ]", what: "Previous and next mode" },
   { keys: "W", what: "Worst of all modes" },
+  { keys: "F", what: "In a mode's cell: do in every mode what the load does in this one" },
   { keys: "M", what: "Edit the modes" },
   { keys: "?", what: "This key sheet" },
 ];

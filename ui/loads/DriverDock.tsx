@@ -1,0 +1,22 @@
+"use client";
+import { useState } from "react";
+import { PartPane } from "../parts/PartPane";
+import { useWorkbench } from "../workbench/context";
+import { CandidatesDialog } from "./CandidatesDialog";
+import { ChannelsPane } from "./ChannelsPane";
+import { LogicPane } from "./LogicPane";
+
+/** Under the drivers: what each channel does now, how the logic side is fed, and the driver's own figures. */
+export function DriverDock() {
+  const driver = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected));
+  const [choosing, setChoosing] = useState<string | null>(null);
+  if (driver?.kind !== "driver") return null;
+  return (
+    <div className="no-print pane grid h-[252px] shrink-0 grid-cols-[minmax(270px,1.1fr)_minmax(280px,1.1fr)_minmax(270px,1.1fr)] border-t-2 border-ink bg-sheet">
+      <ChannelsPane driver={driver} onChoose={setChoosing} />
+      <LogicPane driver={driver} />
+      <PartPane part={driver} />
+      {choosing !== null && <CandidatesDialog driver={driver} loadId={choosing} onClose={() => setChoosing(null)} />}
+    </div>
+  );
+}

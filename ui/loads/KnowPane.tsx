@@ -1,0 +1,185 @@
+"use client";
+import { useState } from "react";
+import { asked, levelsFrom, methodById, methodsFor, whatIsKnown } from "@/core/loads/know";
+import type { Inputs, KnownField, Method } from "@/core/loads/methods/types";
+import { levelWord } from "@/core/loads/words";
+import type { Load } from "@/core/machine/schema";
+import { editText, formatQuantity, say } from "@/core/quantity/format";
+import { parseQuantity } from "@/core/quantity/parse";
+import { Button } from "../kit/Button";
+import { Field } from "../kit/Field";
+import { useDispatch } from "../workbench/context";
+
+/** The method whose figures the load holds already, so that its numbers come back. */
+function present(load: Load): { method: string; inputs: Inputs } | null {
+  const basis = load.levels?.stall?.basis ?? load.levels?.run?.basis ?? load.levels?.start?.basis ?? load.levels?.idle?.basis;
+  return basis && methodById(basis.method)?.kinds.includes(load.loadKind) ? basis : null;
+}
+
+function startText(field: KnownField, load: Load, inputs: Inputs | null): string {
+  const kept = inputs?.[field.key];
+  if (kept !== undefined) return Array.isArray(kept) ? kept.join(" ") : typeof kept === "number" ? editText(kept, field.dimension) : kept;
+  if (field.options) return typeof field.initial === "string" ? field.initial : (field.options[0]?.value ?? "");
+  const value = typeof field.initial === "function" ? field.initial(load) : field.initial;
+  return typeof value === "number" ? editText(value, field.dimension) : "";
+}
+
+type Read = { ok: true; value: Inputs[string] | undefined } | { ok: false; message: string };
+
+function readField(field: KnownField, text: string): Read {
+  if (field.options) return { ok: true, value: text };
+  if (text.trim() === "") return field.optional ? { ok: true, value: 0 } : { ok: true, value: undefined };
+  const bounds = { ...(field.min === undefined ? {} : { min: field.min }), ...(field.max === undefined ? {} : { max: field.max }) };
+  if (!field.readings) return parseQuantity(text, field.dimension, bounds);
+  const values: number[] = [];
+  for (const each of text.trim().split(/[\s;]+/)) {
+    const parsed = parseQuantity(each, field.dimension, bounds);
+    if (!parsed.ok) return parsed;
+    values.push(parsed.value);
+  }
+  return { ok: true, value: values };
+}
+
+/** The range an estimate could be in as a line, the estimate as a tick on it. */
+function Range({ low, value, high }: { low: number; value: number; high: number }) {
+  const top = high * 1.08;
+  const at = (amps: number) => `${(amps / top) * 100}%`;
+  return (
+    <div aria-hidden className="relative h-3">
+      <div className="absolute top-1 h-1 bg-ask/35" style={{ left: at(low), width: `${((high - low) / top) * 100}%` }} />
+      <div className="absolute top-0 h-3 w-0.5 bg-ink" style={{ left: at(value) }} />
+    </div>
+  );
+}
+
+/** From what the builder knows to a figure, with the range it could be in and the measurement that would narrow it. */
+export function KnowPane({ load }: { load: Load }) {
+  const methods = methodsFor(load.loadKind);
+  const before = present(load);
+  const [chosen, setChosen] = useState<string | null>(before?.method ?? null);
+  const method = methods.find(({ id }) => id === chosen);
+  return (
+    <section aria-label={`${load.name}, what do you know?`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
+      <h2 className="text-sm font-bold">
+        What do you know? <span className="font-normal text-soft">{method ? "" : "Any of these gives a figure."}</span>
+      </h2>
+      {methods.length === 0 && <p className="mt-1 text-xs text-soft">Type its currents at the left, or read them with a meter.</p>}
+      <div className="mb-1 flex flex-wrap gap-x-4 gap-y-1 border-b border-ink pb-1 text-xs">
+        {methods.map(({ id, title }) => (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={id === chosen}
+            className={id === chosen ? "font-bold" : "link"}
+            onClick={() => setChosen(id === chosen ? null : id)}
+          >
+            {title}
+          </button>
+        ))}
+      </div>
+      {method && <Form key={method.id} method={method} load={load} kept={before?.method === method.id ? before.inputs : null} />}
+    </section>
+  );
+}
+
+function Form({ method, load, kept }: { method: Method; load: Load; kept: Inputs | null }) {
+  const { act } = useDispatch();
+  const [texts, setTexts] = useState<Record<string, string>>(() =>
+    Object.fromEntries(method.fields.map((field) => [field.key, startText(field, load, kept)])),
+  );
+  const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
+  const options: Inputs = Object.fromEntries(method.fields.flatMap(({ key, options: list }) => (list ? [[key, texts[key] ?? ""]] : [])));
+  const fields = method.fields.filter((field) => asked(field, options));
+  const reads = fields.map((field) => ({ field, read: readField(field, texts[field.key] ?? "") }));
+  const complete = reads.every(({ read }) => read.ok && read.value !== undefined);
+  const inputs: Inputs = Object.fromEntries(
+    reads.flatMap(({ field, read }) => (read.ok && read.value !== undefined ? [[field.key, read.value]] : [])),
+  );
+  const known = complete ? whatIsKnown(method, inputs, load) : null;
+  const write = () => {
+    if (!known) return;
+    const levels = { ...load.levels, ...levelsFrom(method, inputs, known) };
+    act({ type: "updatePart", id: load.id, changes: { levels } });
+  };
+  return (
+    <form
+      noValidate
+      onSubmit={(event) => {
+        event.preventDefault();
+        setTouched(new Set(fields.map(({ key }) => key)));
+        write();
+      }}
+    >
+      <div className={fields.length > 6 ? "grid grid-cols-2 gap-x-5" : ""}>
+        {reads.map(({ field, read }) => {
+          const empty = touched.has(field.key) && read.ok && read.value === undefined;
+          const error = !touched.has(field.key) ? null : read.ok ? (empty ? "Needed for this way." : null) : read.message;
+          const change = (text: string) => setTexts({ ...texts, [field.key]: text });
+          const leave = () => setTouched(new Set([...touched, field.key]));
+          return (
+            <Field key={field.key} slim label={field.label} error={error} {...(field.hint ? { hint: field.hint } : {})}>
+              {(props) =>
+                field.options ? (
+                  <select {...props} className="field w-full" value={texts[field.key]} onChange={(event) => change(event.target.value)}>
+                    {field.options.map(({ value, label }) => (
+                      <option key={value} value={value}>
+                        {label}
+                      </option>
+                    ))}
+                  </select>
+                ) : (
+                  <input
+                    {...props}
+                    className="fig field w-full text-right"
+                    value={texts[field.key]}
+                    onChange={(event) => change(event.target.value)}
+                    onBlur={leave}
+                  />
+                )
+              }
+            </Field>
+          );
+        })}
+      </div>
+      {complete && !known && (
+        <p role="alert" className="mt-1 text-xs font-semibold text-stop dark:text-fix">
+          These numbers contradict each other: they leave no resistance or a negative current. Check units and leads.
+        </p>
+      )}
+      {known && (
+        <div className="mt-1.5 border-t border-hair pt-1" aria-live="polite">
+          {known.estimates.map(({ level, value, low, high }) => (
+            <div key={level} className="grid grid-cols-[88px_76px_minmax(0,1fr)_auto] items-center gap-2 text-xs">
+              <span>{levelWord(load.loadKind, level) ?? level}</span>
+              <span className="fig text-right text-base font-bold">
+                {formatQuantity(value, "current").digits}
+                <span className="unit">{formatQuantity(value, "current").unit}</span>
+              </span>
+              <Range low={low} value={value} high={high} />
+              <span className="text-soft">
+                {say(low, "current", "down")} to {say(high, "current", "up")}
+              </span>
+            </div>
+          ))}
+          <p className="mt-1 text-xs">
+            <span className="font-bold">Narrows it most:</span> {known.narrow.measure}
+          </p>
+          {known.notes.map((note) => (
+            <p key={note} className="mt-0.5 text-xs text-soft">
+              {note}
+            </p>
+          ))}
+        </div>
+      )}
+      {method.caution && <p className="mt-1 border-l-2 border-fix pl-2 text-xs">{method.caution}</p>}
+      <div className="mt-1.5 flex items-baseline gap-3">
+        <Button type="submit" kind="main" disabled={complete && !known}>
+          Take {known && known.estimates.length > 1 ? "these figures" : "this figure"}
+        </Button>
+        <span className="text-xs text-soft">
+          Marked {method.provenance}. {method.source}
+        </span>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,222 @@
+"use client";
+import { crossoverDuty, phaseRms } from "@/core/loads/brushless";
+import { atTorque, twoPointModel } from "@/core/loads/motor";
+import { rmsOfPeak, supplyGuideV } from "@/core/loads/stepper";
+import type { Figure } from "@/core/machine/figure";
+import type { Load } from "@/core/machine/schema";
+import { isBoard } from "@/core/machine/terminals";
+import { say } from "@/core/quantity/format";
+import type { Dimension } from "@/core/quantity/units";
+import { Field } from "../kit/Field";
+import { QuantityInput } from "../kit/QuantityInput";
+import { OnboardFields } from "../loads/LogicPane";
+import { useDispatch } from "../workbench/context";
+
+type Group = "motor" | "stepper" | "brushless";
+
+/** What only this kind of load has. */
+export function LoadPhysics({ load }: { load: Load }) {
+  const { dispatch, act } = useDispatch();
+  const change = (changes: Record<string, unknown>) => ({ type: "updatePart" as const, id: load.id, changes });
+  const figure = (group: Group, key: string, label: string, dimension: Dimension, hint?: string) => {
+    const now = (load[group] as Record<string, Figure | undefined> | undefined)?.[key];
+    const base = load[group] ?? (group === "stepper" ? { scale: "peak" } : group === "brushless" ? { drive: "six-step" } : {});
+    return (
+      <QuantityInput
+        slim
+        optional
+        label={label}
+        dimension={dimension}
+        value={now?.value}
+        {...(hint ? { hint } : {})}
+        onCommit={(value) => {
+          const next: Record<string, unknown> = {
+            ...base,
+            [key]: value === undefined ? undefined : { value, provenance: now?.provenance ?? "datasheet" },
+          };
+          if (value === undefined) delete next[key];
+          return dispatch(change({ [group]: next }));
+        }}
+      />
+    );
+  };
+  const choice = (
+    label: string,
+    value: string,
+    options: Readonly<Record<string, string>>,
+    pick: (value: string) => Record<string, unknown>,
+  ) => (
+    <Field slim label={label}>
+      {(props) => (
+        <select {...props} className="field w-full" value={value} onChange={(event) => act(change(pick(event.target.value)))}>
+          {Object.entries(options).map(([key, text]) => (
+            <option key={key} value={key}>
+              {text}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+  switch (load.loadKind) {
+    case "motor":
+      return (
+        <>
+          {figure("motor", "noLoadRpm", "Turns, free", "speed")}
+          {figure("motor", "stallTorqueNm", "Torque, held still", "torque")}
+          {figure("motor", "startS", "Start dies away in", "time", "Time constant of its start current: J · R / k².")}
+          <TwoPoints load={load} />
+        </>
+      );
+    case "stepper": {
+      const { stepper } = load;
+      return (
+        <>
+          {figure("stepper", "ratedA", "Rated, one phase", "current", "R.m.s.")}
+          {figure("stepper", "setA", "Driver set to", "current")}
+          {choice("On a scale of", stepper?.scale ?? "peak", { peak: "peak amps", rms: "r.m.s. amps" }, (scale) => ({
+            stepper: { ...stepper, scale },
+          }))}
+          {figure("stepper", "phaseOhm", "One phase", "resistance")}
+          {figure("stepper", "phaseMh", "One phase", "inductance")}
+          {stepper?.phaseMh && (
+            <p className="text-xs text-soft">
+              Supply guide: up to {say(supplyGuideV(stepper.phaseMh.value), "voltage", "down")} (32 · √mH, common practice), and at most
+              80-90 % of what the driver bears.
+            </p>
+          )}
+          {stepper?.setA && stepper.scale === "peak" && (
+            <p className="text-xs text-soft">
+              {say(stepper.setA.value, "current")} peak is {say(rmsOfPeak(stepper.setA.value), "current")} r.m.s.
+            </p>
+          )}
+        </>
+      );
+    }
+    case "brushless": {
+      const { brushless } = load;
+      const [bus, phase] = [brushless?.busLimitA?.value, brushless?.phaseLimitA?.value];
+      return (
+        <>
+          {choice("Drive", brushless?.drive ?? "six-step", { "six-step": "six-step", sine: "sine, field-oriented" }, (drive) => ({
+            brushless: { ...brushless, drive },
+          }))}
+          {figure("brushless", "busLimitA", "Bus limit", "current", "For supply, feed and fuse.")}
+          {figure("brushless", "phaseLimitA", "Phase limit", "current", "For the three phase wires and their plug.")}
+          {phase !== undefined && (
+            <p className="text-xs text-soft">
+              Phase wires carry {say(phaseRms(phase, brushless?.drive ?? "six-step"), "current", "up")} r.m.s., and at stall one of them may
+              carry all of it.
+              {bus !== undefined &&
+                ` Below a duty of ${Math.round(crossoverDuty(bus, phase) * 100)} % the phase limit rules and the bus carries less.`}
+            </p>
+          )}
+        </>
+      );
+    }
+    case "actuator":
+      return choice(
+        "At its ends",
+        load.endSwitches === undefined ? "" : String(load.endSwitches),
+        { "": "not known", true: "switches stop it", false: "it stalls" },
+        (value) => ({
+          endSwitches: value === "" ? undefined : value === "true",
+        }),
+      );
+    default:
+      return isBoard(load) ? <BoardFields load={load} /> : null;
+  }
+}
+
+/** The motor by its two points: resistance, constants, most power and best efficiency. */
+function TwoPoints({ load }: { load: Load }) {
+  const { idle, stall, run } = load.levels ?? {};
+  const { noLoadRpm, stallTorqueNm, startS } = load.motor ?? {};
+  if (!stall) return null;
+  const inrush = startS
+    ? ` Its start lets ${((stall.value ** 2 * startS.value) / 2).toPrecision(3)} A²s through: a fuse must bear that.`
+    : "";
+  if (!idle || !noLoadRpm || !stallTorqueNm)
+    return <p className="text-xs text-soft">{`Winding about ${say(load.nominalV.value / stall.value, "resistance")}.${inrush}`}</p>;
+  const points = {
+    volts: load.nominalV.value,
+    noLoadA: idle.value,
+    noLoadRpm: noLoadRpm.value,
+    stallA: stall.value,
+    stallTorque: stallTorqueNm.value,
+  };
+  const model = twoPointModel(points);
+  const odd = model.agreement > 1.05 || model.agreement < 0.3;
+  const torque = run ? ((run.value - idle.value) / (stall.value - idle.value)) * stallTorqueNm.value : null;
+  return (
+    <p className={`text-xs ${odd ? "font-semibold text-fix" : "text-soft"}`}>
+      {odd
+        ? "These four figures contradict each other: torque and speed do not belong to one motor and gear. Check the sheet."
+        : `Winding ${say(model.ohm, "resistance")}, most power ${say(model.maxPowerW, "power")}, best efficiency at ${say(model.bestA, "current")}${
+            torque !== null
+              ? `; at its rated current it turns ${say(atTorque(points, torque).rpm, "speed")} with ${say(torque, "torque")}`
+              : ""
+          }.`}
+      {inrush}
+    </p>
+  );
+}
+
+/** What a controller board gives to others, and the regulator it may carry. */
+function BoardFields({ load }: { load: Load }) {
+  const { dispatch, act } = useDispatch();
+  return (
+    <>
+      <QuantityInput
+        slim
+        optional
+        label="One pin gives"
+        dimension="current"
+        value={load.pinA?.value}
+        onCommit={(value) =>
+          dispatch({
+            type: "updatePart",
+            id: load.id,
+            changes: { pinA: value === undefined ? undefined : { value, provenance: load.pinA?.provenance ?? "datasheet" } },
+          })
+        }
+      />
+      {load.onboard ? (
+        <>
+          <OnboardFields part={load} />
+          <button
+            type="button"
+            className="link text-xs"
+            onClick={() => act({ type: "updatePart", id: load.id, changes: { onboard: undefined } })}
+          >
+            It has no regulator
+          </button>
+        </>
+      ) : (
+        <button
+          type="button"
+          className="link text-xs"
+          onClick={() =>
+            act({
+              type: "updatePart",
+              id: load.id,
+              changes: {
+                onboard: {
+                  outputV: { value: 5, provenance: "typical" },
+                  inputMinV: { value: 7, provenance: "typical" },
+                  inputMaxV: { value: 12, provenance: "typical" },
+                  outputA: { value: 0.12, provenance: "typical" },
+                  type: "linear",
+                  kelvinPerWatt: { value: 90, provenance: "typical" },
+                  jumper: "fixed",
+                },
+              },
+            })
+          }
+        >
+          It is fed raw and makes its own 5 V
+        </button>
+      )}
+    </>
+  );
+}
