@@ -20,11 +20,6 @@ export function bridgeHeat(bridge: Bridge, amps: number): number {
   return bridgeDrop(bridge, amps) * amps;
 }
 
-/** What a stalled motor draws through the bridge, A. */
-export function stallThroughBridge(volts: number, motorOhm: number, { dropV, ohm }: Bridge): number {
-  return Math.max(0, volts - dropV) / (motorOhm + ohm);
-}
-
 /** MOSFET resistance rises as the chip heats: this much at the end (common practice, no source). */
 export const HOT_MOSFET = 1.6;
 

@@ -48,15 +48,12 @@ export interface DriverDemand {
 /** Continuous room beyond which a driver is larger than the motor asks for. */
 const OVERSIZED = 4;
 
-const KINDS: Readonly<Record<string, (bridge: string) => boolean>> = {
-  stepper: (bridge) => /chopper|darlington|sink array/.test(bridge) && /chopper|sink/.test(bridge),
-  brushless: (bridge) => /3-phase/.test(bridge),
-};
-
-function suits(load: Load, bridgeType: string): boolean {
-  const kind = KINDS[load.loadKind];
-  if (kind) return kind(bridgeType);
-  return !/3-phase|chopper|signal/.test(bridgeType);
+/** Whether a class drives this kind of load at all: steppers need two phases, brushless motors three. */
+function suits(load: Load, { bridgeType, name }: DriverClass): boolean {
+  const stepping = /stepper/.test(name) || /chopper/.test(bridgeType);
+  if (load.loadKind === "stepper") return stepping;
+  if (load.loadKind === "brushless") return /3-phase/.test(bridgeType);
+  return !stepping && !/3-phase|signal/.test(bridgeType);
 }
 
 function bridgeOfClass(row: DriverClass): { dropV: number; ohm: number } {
@@ -125,7 +122,7 @@ function weigh(
 
 /** Drivers for a load, from the reference classes and the builder's own, those that fit first and the closest fit before the largest. */
 export function driverCandidates(demand: DriverDemand, shelf: readonly Driver[]): Candidate[] {
-  const classes = DRIVER_CLASSES.filter((row) => suits(demand.load, row.bridgeType)).map((row) =>
+  const classes = DRIVER_CLASSES.filter((row) => suits(demand.load, row)).map((row) =>
     weigh(demand, {
       id: row.id,
       name: row.name,

@@ -3,11 +3,6 @@
  * Source: handbook motors-and-drivers section 2 (Mohan, Undeland & Robbins, Power Electronics, from memory, and derived).
  */
 
-/** Average bus current (A) at a motor current and duty. */
-export function busCurrent(motorA: number, duty: number): number {
-  return duty * motorA;
-}
-
 /** R.m.s. current (A) in a supply wire with no capacitor at the driver: the pulses themselves. */
 export function pulsedRms(motorA: number, duty: number): number {
   return motorA * Math.sqrt(duty);
@@ -16,17 +11,6 @@ export function pulsedRms(motorA: number, duty: number): number {
 /** R.m.s. ripple (A) that the capacitor at the driver carries instead. */
 export function capacitorRms(motorA: number, duty: number): number {
   return motorA * Math.sqrt(duty * (1 - duty));
-}
-
-/** A stalled motor at a duty: motor and bus current, A. */
-export function stalledAtDuty(volts: number, loopOhm: number, duty: number): { motorA: number; busA: number } {
-  return { motorA: (duty * volts) / loopOhm, busA: (duty ** 2 * volts) / loopOhm };
-}
-
-/** A stalled motor at a driver's current limit: the duty it settles at and the bus current, A. */
-export function stalledAtLimit(volts: number, loopOhm: number, limitA: number): { duty: number; busA: number } {
-  const duty = Math.min(1, (limitA * loopOhm) / volts);
-  return { duty, busA: duty * Math.min(limitA, volts / loopOhm) };
 }
 
 /** The duty that keeps a motor at its own voltage on a higher rail; the rail counts at its highest. */

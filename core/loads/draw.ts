@@ -1,3 +1,4 @@
+import type { Figure } from "../machine/figure";
 import type { Cell, Level, LevelName } from "../machine/load-schema";
 import type { Load, PeakBudget } from "../machine/schema";
 import { pluggingCurrent } from "./motor";
@@ -100,11 +101,17 @@ export function estimate(load: Load, cell: Cell | undefined): Draw {
  * readings adds its margin to it.
  */
 export function drawIn(load: Load, cell: Cell | undefined, school: PeakBudget = "named modes"): Draw {
-  const reading = cell !== undefined && "measured" in cell ? cell.measured : undefined;
+  const reading = cell === undefined ? undefined : readingOf(cell);
   if (!reading) return estimate(load, cell);
   const held = cell !== undefined && (cell.state === "start" || cell.state === "stall" || cell.state === "reverse");
   const amps = reading.value * (school === "measured" ? MEASURED_MARGIN : 1);
   return { ...spread(load, amps, held ? heldBehaviour(load) : load.behaviour), missing: null };
+}
+
+/** What a meter read in a mode: beside an estimate, or typed as such. */
+export function readingOf(cell: Cell): Figure | undefined {
+  if ("measured" in cell && cell.measured) return cell.measured;
+  return cell.state === "amps" && cell.amps.provenance === "measured" ? cell.amps : undefined;
 }
 
 /** Whether a cell's current comes from the load's levels, which change with its physics. */

@@ -100,7 +100,19 @@ export function levelsFrom(method: Method, inputs: Inputs, known: Known): Partia
   return Object.fromEntries(
     known.estimates.map(({ level, value, low, high }): [LevelName, Level] => [
       level,
-      { value, provenance: method.provenance, low, high, basis: { method: method.id, inputs } },
+      // Four digits: the range is a hundred times wider, and a person reads them.
+      {
+        value: Number(value.toPrecision(4)),
+        provenance: method.provenance,
+        ...rangeOf(value, low, high),
+        basis: { method: method.id, inputs },
+      },
     ]),
   );
+}
+
+/** Outwards, so that the range still holds what it held. */
+function rangeOf(value: number, low: number, high: number): { low: number; high: number } {
+  const rounded = Number(value.toPrecision(4));
+  return { low: Math.min(rounded, low), high: Math.max(rounded, high) };
 }

@@ -1,10 +1,5 @@
 /** Servos, heaters, light and sound. SI units. Source: handbook motors-and-drivers sections 5 and 6. */
 
-/** Current (A) of a group of `count` of which `stalled` are held against their will. */
-export function groupCurrent(count: number, stalled: number, stallA: number, movingA: number): number {
-  return stalled * stallA + (count - stalled) * movingA;
-}
-
 /** Resistance (Ω) of a heater from its rating; its power goes with the square of the voltage. */
 export function heaterOhm(powerW: number, volts: number): number {
   return volts ** 2 / powerW;

@@ -3,7 +3,7 @@ import { solveMachine } from "../analysis/solved";
 import type { Worst } from "../analysis/types";
 import { type Machine, PEAK_BUDGETS, type PeakBudget } from "../machine/schema";
 import { budgeted } from "./budget";
-import { drawIn } from "./draw";
+import { drawIn, readingOf } from "./draw";
 import { SIMULTANEITY } from "./stepper";
 
 /** What one peak-budget school asks of one rail. */
@@ -47,10 +47,7 @@ export function compareSchools(machine: Machine): SchoolComparison {
     part.kind === "load" &&
     machine.modes.some((mode) => {
       const cell = part.cells[mode.id];
-      return (
-        !cell ||
-        (cell.state !== "off" && !("measured" in cell && cell.measured) && !(cell.state === "amps" && cell.amps.provenance === "measured"))
-      );
+      return !cell || (cell.state !== "off" && !readingOf(cell));
     })
       ? [part.name]
       : [],

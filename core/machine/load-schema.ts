@@ -88,6 +88,7 @@ export const brushlessSchema = z.strictObject({
   drive: z.enum(["six-step", "sine"]),
   busLimitA: figureSchema(0.1, 1000).optional(),
   phaseLimitA: figureSchema(0.1, 2000).optional(),
+  phaseOhm: figureSchema(1e-4, 100).optional(),
 });
 
 /** A regulator on a driver's or controller's board: makes logic voltage from the raw input while its jumper is in. */

@@ -54,7 +54,8 @@ export function formatQuantity(value: number, dimension: Dimension, rounding: Ro
     case "capacity":
       return print(value, "Ah", size < 10 ? 1 : 0, rounding);
     case "time":
-      return size < 60 ? print(value, "s", size < 10 ? 1 : 0, rounding) : print(value / 60, "min", 0, rounding);
+      if (size < 60) return print(value, "s", size < 10 ? 1 : 0, rounding);
+      return print(value / 60, "min", size < 600 ? 1 : 0, rounding);
     case "temperature":
       return print(value, "°C", 0, rounding);
     case "percent":

@@ -13,8 +13,8 @@ import type { Remedy, Verdict } from "./types";
 export const id = "driver-current";
 export const title = "Driver channel over its continuous or peak current";
 
-/** Package and copper of a bridge follow their current within 5-60 s (from memory): the quick end. */
-const BRIDGE_TAU_S = 5;
+/** Package and copper of a bridge follow their current within 5-60 s (from memory): near the quick end. */
+const BRIDGE_TAU_S = 10;
 const WATCH_FROM = 0.9;
 
 interface Found {
@@ -23,6 +23,7 @@ interface Found {
   limit: LayerLimit;
   mode: string;
   lastsS: number | null;
+  mission?: boolean;
   load: string;
 }
 
@@ -69,12 +70,20 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
         plan,
         modes.map(({ motorA }) => motorA),
         null,
-        BRIDGE_TAU_S,
+        bridgeTau(driver, limits.continuous.value, limits.peak?.value),
       );
-      offer({ share: amps / limits.continuous.value, amps, limit: limits.continuous, mode: "the mission", lastsS: null, load: load.name });
+      offer({
+        share: amps / limits.continuous.value,
+        amps,
+        limit: limits.continuous,
+        mode: "the mission",
+        lastsS: null,
+        mission: true,
+        load: load.name,
+      });
     }
   }
-  if (worst) verdicts.push(over(figures, driver, worst));
+  if (worst) verdicts.push(over(driver, worst));
   for (const { load } of channels) {
     const stalled = stall(figures, driver, load);
     if (stalled) verdicts.push(stalled);
@@ -82,8 +91,15 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
   return verdicts;
 }
 
-function over(figures: Figures, driver: Driver, { share, amps, limit, mode, lastsS, load }: Found): Verdict {
-  const time = lastsS === null ? "for good" : `for ${say(lastsS, "time")}`;
+/** The time constant at which a peak held for its stated time heats a cold bridge as far as its continuous current does. */
+function bridgeTau(driver: Driver, continuousA: number, peakA: number | undefined): number {
+  const seconds = driver.peakS?.value;
+  if (seconds === undefined || peakA === undefined || peakA <= continuousA) return BRIDGE_TAU_S;
+  return -seconds / Math.log(1 - (continuousA / peakA) ** 2);
+}
+
+function over(driver: Driver, { share, amps, limit, mode, lastsS, mission, load }: Found): Verdict {
+  const time = mission ? "over and over, as heating goes" : lastsS === null ? "for good" : `for ${say(lastsS, "time")}`;
   return {
     id: `${id}:${driver.id}`,
     rule: id,
@@ -95,12 +111,12 @@ function over(figures: Figures, driver: Driver, { share, amps, limit, mode, last
     unit: "A",
     headline: `${driver.name}: ${say(amps, "current", "up")} of ${say(limit.value, "current", "down")} a channel in ${mode}`,
     detail: `${load} takes that ${time}; ${limit.layer} carries ${say(limit.value, "current", "down")}. ${share > 1 ? "The bridge overheats, shuts down or dies." : "Little is left for a warm day."}`,
-    remedies: cooler(figures, driver, amps),
+    remedies: cooler(driver, amps),
   };
 }
 
 /** Cooling that is already known to be enough. */
-function cooler(_figures: Figures, driver: Driver, amps: number): Remedy[] {
+function cooler(driver: Driver, amps: number): Remedy[] {
   const options = [
     ["heatsink", driver.heatsinkA, "Fit its heatsink"],
     ["air", driver.airA, "Blow air over it"],

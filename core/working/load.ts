@@ -1,7 +1,7 @@
 import { type ChannelMode, channelsOf } from "../analysis/channels";
 import type { Figures } from "../analysis/figures";
 import { bridgeOf } from "../drivers/channel";
-import { drawIn, estimate, levelOf, MEASURED_MARGIN, piecesOf } from "../loads/draw";
+import { drawIn, estimate, levelOf, MEASURED_MARGIN, piecesOf, readingOf } from "../loads/draw";
 import { methodById, whatIsKnown } from "../loads/know";
 import { cellWords, levelWord } from "../loads/words";
 import type { Cell, Level, LevelName } from "../machine/load-schema";
@@ -94,12 +94,13 @@ export function loadAmps(figures: Figures, load: Load, mode: number): Working {
   }
   const plan = planOf(load, cell);
   const notes: string[] = [];
-  const { measured } = cell;
+  const byReadings = settings.schools.peakBudget === "measured";
+  const measured = byReadings ? readingOf(cell) : cell.measured;
   let { formula, numbers } = plan;
   const inputs = [...plan.inputs];
   if (measured) {
     notes.push(`The estimate would be ${say(estimate(load, cell).nominalA, "current")}; the reading stands in for it.`);
-    const margin = settings.schools.peakBudget === "measured" ? MEASURED_MARGIN : 1;
+    const margin = byReadings ? MEASURED_MARGIN : 1;
     inputs.push(entered("I read", measured, say(measured.value, "current")));
     formula = margin === 1 ? "I = reading" : `I = ${margin} × reading`;
     numbers =
@@ -154,7 +155,7 @@ export function explainLevel(load: Load, name: LevelName): Working | null {
   const known = method && level.basis ? whatIsKnown(method, level.basis.inputs, load) : null;
   const outcome = known?.estimates.find((each) => each.level === name);
   const base = { title, value: level.value, dimension: "current" as const };
-  if (!method || !known || !outcome || Math.abs(outcome.value - level.value) > 1e-6 * level.value) {
+  if (!method || !known || !outcome || Math.abs(outcome.value - level.value) > 1e-3 * level.value) {
     return {
       ...base,
       formula: "I = as entered",

@@ -32,9 +32,7 @@ export function TableHead({ columns, sticky }: { columns: readonly Column[]; sti
             style={width === undefined ? undefined : { width: `calc(${width}px + 2 * var(--cell-pad))` }}
           >
             <span
-              className={
-                hidden ? "sr-only" : clsx("inline-block truncate align-bottom", width === undefined ? "max-w-[130px]" : "max-w-full")
-              }
+              className={hidden ? "sr-only" : "inline-block max-w-[min(130px,100%)] truncate align-bottom"}
               title={hidden ? undefined : label}
             >
               {label}

@@ -8,12 +8,12 @@ import { Dialog } from "../kit/Dialog";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 
 const COLUMNS = [
-  { key: "name", label: "Driver" },
-  { key: "continuous", label: "For good", num: true },
-  { key: "margin", label: "Least room", num: true },
-  { key: "drop", label: "Keeps", num: true },
-  { key: "heat", label: "Heat", num: true },
-  { key: "fit", label: "Against this motor" },
+  { key: "name", label: "Driver", width: "w-[200px]" },
+  { key: "continuous", label: "For good", num: true, width: "w-[76px]" },
+  { key: "margin", label: "Least room", num: true, width: "w-[86px]" },
+  { key: "drop", label: "Keeps", num: true, width: "w-[76px]" },
+  { key: "heat", label: "Heat", num: true, width: "w-[76px]" },
+  { key: "fit", label: "Against this motor", width: "" },
 ] as const;
 type Key = (typeof COLUMNS)[number]["key"];
 
@@ -86,14 +86,14 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
             <span className="fig text-lg font-bold">{fitting}</span> of {found.length} fit.
           </p>
           <div className="max-h-[58vh] overflow-auto">
-            <table className="ledger">
+            <table className="ledger table-fixed [&_td]:py-1 [&_td]:align-top [&_td]:!whitespace-normal">
               <thead className="sticky top-0">
                 <tr>
-                  {COLUMNS.map(({ key, label, ...rest }) => (
+                  {COLUMNS.map(({ key, label, width, ...rest }) => (
                     <th
                       key={key}
                       scope="col"
-                      className={"num" in rest ? "num" : undefined}
+                      className={"num" in rest ? `num ${width}` : width}
                       aria-sort={sort?.key === key ? (sort.down ? "descending" : "ascending") : "none"}
                     >
                       <button
@@ -106,7 +106,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
                       </button>
                     </th>
                   ))}
-                  <th scope="col">
+                  <th scope="col" className="w-[60px]">
                     <span className="sr-only">Take</span>
                   </th>
                 </tr>
@@ -114,7 +114,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
               <tbody>
                 {rows?.map((each) => (
                   <tr key={`${each.from} ${each.id}`}>
-                    <td className="max-w-[230px] text-sm">
+                    <td className="text-sm">
                       {each.name}
                       <span className="block text-xs text-soft">
                         {each.from === "shelf" ? (each.id === driver.id ? "the one planned now" : "in this plan") : "class, typical"}

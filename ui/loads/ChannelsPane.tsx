@@ -1,6 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
 import type { Channel } from "@/core/analysis/channels";
+import { capacitorRms, pulsedRms } from "@/core/drivers/pwm";
 import type { Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { useWorkbench, useWorkbenchContext } from "../workbench/context";
@@ -40,6 +41,12 @@ export function ChannelsPane({ driver, onChoose }: { driver: Driver; onChoose: (
           ["motor amps", say(now.motorA, "current", "up")],
           ["on for", `${Math.round(now.duty * 100)} % of the time`],
           ["bus amps", say(now.busA, "current", "up")],
+          ...(now.duty > 0 && now.duty < 0.995
+            ? [
+                ["the capacitor at it carries", `${say(capacitorRms(now.motorA, now.duty), "current", "up")} r.m.s.`],
+                ["without one, the feed", `${say(pulsedRms(now.motorA, now.duty), "current", "up")} r.m.s.`],
+              ]
+            : []),
           ["kept by the bridge", `${say(now.dropV, "voltage", "up")}, ${say(now.heatW, "power", "up")}`],
         ];
         return (

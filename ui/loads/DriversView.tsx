@@ -81,7 +81,7 @@ export function DriversView() {
   const head = [
     ...columns(["Driver", 138], ["Printed#", 48], ["For good#", 52], ["Cooled by", 84], ["Peak#", 48], ["Limit set#", 52]),
     ...columns(["Motor amps#", 66], ["Bus amps#", 60], ["Motor gets#", 62]),
-    { label: "Bridge heat", num: true, width: 58, wideOnly: true },
+    { label: "Heat", num: true, width: 58, wideOnly: true },
     ...columns("Logic from", ["Verdict", 50]),
   ];
   return (

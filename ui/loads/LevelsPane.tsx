@@ -8,7 +8,7 @@ import type { Load } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { Figure } from "../figure/Figure";
 import { QuantityInput } from "../kit/QuantityInput";
-import { useDispatch, useWorkbench } from "../workbench/context";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 
 /** Winding temperature that a hot motor is shown at, °C. */
 const HOT_C = 100;
@@ -16,6 +16,7 @@ const HOT_C = 100;
 /** The currents of one piece that its states stand for, each with how it is known and the range it could be in. */
 export function LevelsPane({ load }: { load: Load }) {
   const { dispatch, act } = useDispatch();
+  const { showWorking } = useWorkbenchContext();
   const mode = useWorkbench((state) => state.mode);
   const modes = useWorkbench((state) => state.machine.modes);
   const figures = useWorkbench((state) => state.analysis?.parts[load.id]);
@@ -82,13 +83,20 @@ export function LevelsPane({ load }: { load: Load }) {
             )}
             {level?.low !== undefined && level.high !== undefined && (
               <p className="col-span-2 -mt-0.5 text-right text-xs text-soft">
-                could be {say(level.low, "current", "down")} to {say(level.high, "current", "up")}{" "}
-                <Figure
-                  value={level.value}
-                  dimension="current"
-                  label={`${load.name}, ${word}`}
-                  of={{ kind: "level", part: load.id, level: name }}
-                />
+                could be {say(level.low, "current", "down")} to {say(level.high, "current", "up")},{" "}
+                <button
+                  type="button"
+                  className="link font-normal"
+                  onClick={(event) =>
+                    showWorking({
+                      of: { kind: "level", part: load.id, level: name },
+                      label: `${load.name}, ${word}`,
+                      anchor: event.currentTarget,
+                    })
+                  }
+                >
+                  how
+                </button>
               </p>
             )}
           </div>

@@ -21,7 +21,7 @@ import { SeverityMark } from "../kit/Severity";
 import { LOAD_KIND_NAMES } from "../parts/KindFields";
 import { sameRowProps, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 
-const ROW_HEIGHT = 38;
+const ROW_HEIGHT = 30;
 /** Columns before the modes that can be reached with the arrow keys: name, runs, stalls, worst. */
 const FIRST_MODE = 4;
 
@@ -67,12 +67,12 @@ function CellText({ load, cell, amps }: { load: Load; cell: Cell | undefined; am
   const words = typed === null ? cellWords(load, cell) : typed === "guess" ? "? guess" : typed;
   return (
     <>
-      <span className="fig block truncate leading-tight font-bold">
+      <span className="fig block truncate font-bold">
         {digits}
         <span className="unit">{unit}</span>
       </span>
       <span
-        className={`block truncate text-[11px] leading-tight ${typed === "guess" && !read ? "font-bold text-ask" : "text-soft"} ${typed === "typical" ? "italic" : ""}`}
+        className={`block truncate text-[11px] ${typed === "guess" && !read ? "font-bold text-ask" : "text-soft"} ${typed === "typical" ? "italic" : ""}`}
       >
         {read ? `read · ${words}` : words}
       </span>
@@ -139,10 +139,10 @@ const LoadRow = memo(function LoadRow(props: RowProps) {
   const widths = bars.split(" ");
   return (
     <tr data-row={load.id} aria-selected={selected} onFocus={() => select(load.id)} onClick={() => select(load.id)}>
-      <td className="!h-[38px]">
+      <td>
         <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
-          <RailTag rail={row.rail} /> <span className="pl-1">{load.name}</span>
-          <span className="block truncate pl-[3.2em] text-xs text-soft">
+          <RailTag rail={row.rail} slim /> <span className="pl-1">{load.name}</span>
+          <span className="block truncate pl-[3.2em] text-[11px] text-soft">
             {load.count > 1 && `${load.count} × `}
             {load.note ?? LOAD_KIND_NAMES[load.loadKind]}
           </span>
@@ -242,11 +242,11 @@ export function Matrix() {
     onGridKey(event);
   };
   const head = [
-    ...columns(["Load", 150]),
-    { label: "Driven by", width: 84, wideOnly: true },
-    ...columns(["Runs#", 46], ["Stalls, peaks#", 52], ["Worst#", 52], ["Known by", 60]),
+    ...columns(["Load", 142]),
+    { label: "Driven by", width: 72, wideOnly: true },
+    ...columns(["Runs#", 45], ["Peak#", 45], ["Worst#", 50], ["Known by", 56]),
     ...modes.map((each, m) => ({ label: each.name, num: true, className: mode === m ? "!bg-ink !text-paper" : "" })),
-    ...columns(["Verdict", 50]),
+    ...columns(["Verdict", 44]),
   ];
   if (rows.length === 0) {
     return (
@@ -255,7 +255,7 @@ export function Matrix() {
   }
   return (
     <div ref={scroller} className="pane min-h-0 flex-1 overflow-auto">
-      <table className="ledger" style={fixedLayout(head, 54)} onKeyDown={onKeyDown}>
+      <table className="ledger tight" style={fixedLayout(head, 51)} onKeyDown={onKeyDown}>
         <caption className="sr-only">What each load does and draws in each mode</caption>
         <TableHead sticky columns={head} />
         <tbody>

@@ -1,9 +1,16 @@
 "use client";
+import { thermalLimit } from "@/core/drivers/bridge";
+import { bridgeOf } from "@/core/drivers/channel";
 import type { DriverLayer } from "@/core/machine/load-schema";
 import { BRIDGES, type Driver } from "@/core/machine/schema";
+import { say } from "@/core/quantity/format";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { useDispatch } from "../workbench/context";
+
+/** Chip to air of a bare bipolar bridge, and the rise from 25 to 130 °C (handbook check value CV-21, from memory). */
+const PACKAGE_K_PER_W = 35;
+const RISE_K = 105;
 
 const BRIDGE_NAMES = { mosfet: "MOSFET", bipolar: "bipolar", "low side": "one low-side switch", relay: "relay contacts" } as const;
 
@@ -34,6 +41,15 @@ export function DriverFields({ driver }: { driver: Driver }) {
           </select>
         )}
       </Field>
+      {driver.bridge === "bipolar" && driver.bridgeOhm && (
+        <p className="text-xs text-soft">
+          A bare package ({PACKAGE_K_PER_W} K a watt, from memory) carries about{" "}
+          {say(thermalLimit(bridgeOf(driver), RISE_K, PACKAGE_K_PER_W, 1), "current", "down")} on one channel
+          {driver.channels > 1 &&
+            `, ${say(thermalLimit(bridgeOf(driver), RISE_K, PACKAGE_K_PER_W, driver.channels), "current", "down")} on each of ${driver.channels}`}
+          .
+        </p>
+      )}
       <Field slim label="Freewheel diodes">
         {(props) => (
           <select

@@ -1,6 +1,6 @@
 "use client";
-import { crossoverDuty, phaseRms } from "@/core/loads/brushless";
-import { atTorque, twoPointModel } from "@/core/loads/motor";
+import { crossoverDuty, phaseRms, stalledBusCurrent } from "@/core/loads/brushless";
+import { atTorque, inrushAt, startLetThrough, twoPointModel } from "@/core/loads/motor";
 import { rmsOfPeak, supplyGuideV } from "@/core/loads/stepper";
 import type { Figure } from "@/core/machine/figure";
 import type { Load } from "@/core/machine/schema";
@@ -103,10 +103,13 @@ export function LoadPhysics({ load }: { load: Load }) {
           }))}
           {figure("brushless", "busLimitA", "Bus limit", "current", "For supply, feed and fuse.")}
           {figure("brushless", "phaseLimitA", "Phase limit", "current", "For the three phase wires and their plug.")}
+          {figure("brushless", "phaseOhm", "One phase", "resistance")}
           {phase !== undefined && (
             <p className="text-xs text-soft">
               Phase wires carry {say(phaseRms(phase, brushless?.drive ?? "six-step"), "current", "up")} r.m.s., and at stall one of them may
               carry all of it.
+              {brushless?.phaseOhm &&
+                ` Held still at that limit, the bus gives only ${say(stalledBusCurrent(phase, brushless.phaseOhm.value, load.nominalV.value), "current", "up")}: all of it heat.`}
               {bus !== undefined &&
                 ` Below a duty of ${Math.round(crossoverDuty(bus, phase) * 100)} % the phase limit rules and the bus carries less.`}
             </p>
@@ -134,7 +137,7 @@ function TwoPoints({ load }: { load: Load }) {
   const { noLoadRpm, stallTorqueNm, startS } = load.motor ?? {};
   if (!stall) return null;
   const inrush = startS
-    ? ` Its start lets ${((stall.value ** 2 * startS.value) / 2).toPrecision(3)} A²s through: a fuse must bear that.`
+    ? ` Its start falls to ${say(inrushAt(stall.value, startS.value, startS.value, run?.value), "current")} within ${say(startS.value, "time")} and lets ${startLetThrough(stall.value, startS.value).toPrecision(3)} A²s through: a fuse must bear that.`
     : "";
   if (!idle || !noLoadRpm || !stallTorqueNm)
     return <p className="text-xs text-soft">{`Winding about ${say(load.nominalV.value / stall.value, "resistance")}.${inrush}`}</p>;

@@ -1,6 +1,7 @@
 import type { Load } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { currentForForce, GRAVITY, motorConstant, pivotForceTracks, pivotForceWheels, straightForce } from "../drive";
+import { startTimeConstant } from "../motor";
 import { type Inputs, type KnownField, type Method, num, text } from "./types";
 
 const stallOf = (load: Load) => load.levels?.stall?.value;
@@ -213,7 +214,16 @@ export const wheel: Method = {
     const grip = num(inputs, "friction") || 0.8;
     const slip = currentForForce((grip * num(inputs, "massKg") * GRAVITY) / motors, train);
     const stall = num(inputs, "stallA");
+    const tau = startTimeConstant({
+      rotorInertia: 0,
+      massKg: num(inputs, "massKg") / motors,
+      radiusM: train.radiusM,
+      gear: train.gear,
+      ohm: load.nominalV.value / stall,
+      k: train.k,
+    });
     return [
+      `Getting up to speed, its start current dies away within about ${say(tau, "time")} (τ = J · R / k², the machine's mass alone).`,
       slip < stall
         ? `At a grip of ${grip} its wheels slip at ${say(slip, "current")}, before the motor stalls on open ground. Jammed against a kerb it still stalls.`
         : `At a grip of ${grip} the motor stalls before its wheels slip.`,
