@@ -75,3 +75,45 @@ export function simple({
     { from: "main.out", back: "pack.-", wire: { gauge, lengthM: typical(metres), bundle } },
   );
 }
+
+/** A pack, its fuse, one driver and one motor on its first channel; everything known, nothing wrong. */
+export function driven(drive: Partial<PartOf<"driver">> = {}, motor: Partial<PartOf<"load">> = {}, packV = 24): Machine {
+  let machine = newMachine("Driven");
+  machine = part(machine, "pack", "pack", {
+    openCircuitV: typical(packV),
+    fullV: typical(packV * 1.05),
+    lowV: typical(packV * 0.96),
+    internalOhm: typical(0.005),
+    continuousA: typical(100),
+    peakA: typical(150),
+  });
+  const heavy = { gauge: "4 AWG", lengthM: typical(0.15) };
+  machine = part(machine, "fuse", "main", { fuse: { family: "strip_m5_58v", ratingA: 60 } }, { from: "pack.+", wire: heavy });
+  machine = part(
+    machine,
+    "driver",
+    "drive",
+    {
+      bridgeOhm: typical(0.01),
+      ownA: typical(0.02),
+      continuousA: typical(30),
+      peakA: typical(60),
+      inputMinV: typical(6),
+      inputMaxV: typical(60),
+      ...drive,
+    },
+    { from: "main.out", back: "pack.-", wire: heavy },
+  );
+  return part(
+    machine,
+    "load",
+    "motor",
+    {
+      nominalV: typical(packV),
+      levels: { idle: typical(0.5), run: typical(6), stall: typical(25) },
+      cells: { m1: { state: "run", percent: 100 } },
+      ...motor,
+    },
+    { from: "drive.1a", back: "drive.1b", wire: { ...heavy, lengthM: typical(0.5) } },
+  );
+}
