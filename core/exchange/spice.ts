@@ -106,12 +106,13 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     return `bc${i}`;
   });
   for (const { part, terminal, index } of terminals) {
-    const supplySide = /^(\+|in\+|in|out|bar|5v|pin)$/.test(terminal) && !(part.kind === "bar" && part.side === "negative");
+    const supplySide = /^(\+|in\+|in|out|bar|5v|pin|\da)$/.test(terminal) && !(part.kind === "bar" && part.side === "negative");
     const unknown = topology.unknownOf[index] as number;
     const first = circuit.emfs[0];
     if (supplySide && unknown >= 0 && first) {
       const home = circuit.emfs.find((each) => topology.island[each.pos] === topology.island[index]) ?? first;
-      const nominal = part.kind === "load" ? part.nominalV.value : home.volts;
+      const own = terminal === "5v" || terminal === "pin" ? circuit.emfs.find((each) => each.id === part.id)?.volts : undefined;
+      const nominal = own ?? (part.kind === "load" ? part.nominalV.value : home.volts);
       lines.push(`.nodeset v(n${index})=${num(nominal)}`);
     }
   }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { netlist } from "@/core/exchange/spice";
+import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/circuit";
 import { type Charge, ModeSolver } from "@/core/network/solve";
@@ -65,6 +66,22 @@ describe("operating point against ngspice", () => {
         expect(volts, `seed ${seed}`).toBeLessThan(1e-4);
         expect(amps, `seed ${seed}`).toBeLessThan(1e-4);
       }
+    });
+  }
+
+  for (let batch = 0; batch < 3; batch++) {
+    it(`agrees on 26 random machines whose drivers chop, limit and feed their own logic, batch ${batch + 1}`, () => {
+      let loops = 0;
+      for (let k = 0; k < 26; k++) {
+        const seed = 5000 + batch * 100 + k;
+        const machine = generateMachine({ parts: 12 + ((seed * 7) % 50), seed, meshed: k % 2 === 0, driven: true });
+        expect(readMachine(machine), `seed ${seed}`).toMatchObject({ ok: true });
+        loops += buildCircuit(machine).loads.filter(({ role }) => role === "loop").length;
+        const { volts, amps } = compareWithNgspice(machine, k % 3, k % 4 === 0 ? "low" : "planned");
+        expect(volts, `seed ${seed}`).toBeLessThan(1e-4);
+        expect(amps, `seed ${seed}`).toBeLessThan(1e-4);
+      }
+      expect(loops).toBeGreaterThan(50);
     });
   }
 });

@@ -1,6 +1,6 @@
 import { newMachine, newPart } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
-import type { Machine, Part, TerminalRef, Wire } from "@/core/machine/schema";
+import type { Cell, Machine, Part, TerminalRef, Wire } from "@/core/machine/schema";
 
 /** Small seeded generator (mulberry32), so that a failing machine can be made again from its seed. */
 export function randomFrom(seed: number): () => number {
@@ -23,6 +23,8 @@ export interface GenerateOptions {
   converters?: boolean;
   /** Only constant-current and resistive loads, no converters: the network is linear. */
   linear?: boolean;
+  /** Motors by their states, drivers that chop, limit and drop volts, and regulators on their boards. */
+  driven?: boolean;
 }
 
 const SIZES = ["18 AWG", "16 AWG", "14 AWG", "12 AWG", "10 AWG", "1.5 mm²", "2.5 mm²", "4 mm²"];
@@ -95,6 +97,50 @@ export function generateMachine(options: GenerateOptions): Machine {
     bars.push(bar);
     grounds.push(ground);
   }
+  /** Gives a driver and its motor what only some have: a duty, a limit, a fixed drop, a regulator with a board on it. */
+  const animate = (driver: Extract<Part, { kind: "driver" }>, motor: Extract<Part, { kind: "load" }>) => {
+    const run = between(0.5, 6);
+    motor.behaviour = "current";
+    motor.levels = { idle: typical(run * 0.2), run: typical(run), stall: typical(run * between(3, 7)) };
+    const chopped = () => (random() < 0.5 ? { duty: between(0.15, 1) } : {});
+    motor.cells = Object.fromEntries(
+      machine.modes.map((mode): [string, Cell] => {
+        const roll = random();
+        if (roll < 0.2) return [mode.id, { state: "idle" }];
+        if (roll < 0.6) return [mode.id, { state: "run", percent: between(20, 150), ...chopped() }];
+        return [mode.id, roll < 0.8 ? { state: "stall", ...chopped() } : { state: roll < 0.95 ? "start" : "reverse" }];
+      }),
+    );
+    if (random() < 0.4) driver.limitA = typical(run * between(1, 3));
+    if (random() < 0.4) driver.bridgeV = typical(between(0.5, 2));
+    if (random() < 0.3) driver.dutyCap = typical(between(0.3, 0.9));
+    if (random() > 0.4) return;
+    driver.logic = "onboard";
+    driver.logicA = typical(0.02);
+    driver.onboard = {
+      outputV: typical(5),
+      inputMinV: typical(7),
+      inputMaxV: typical(30),
+      outputA: typical(1),
+      type: random() < 0.5 ? "linear" : "buck",
+      jumper: "in",
+    };
+    const brain = add(
+      newPart("load", nextId(), `Brain ${parts.length}`, {
+        loadKind: "board",
+        behaviour: random() < 0.5 ? "power" : "current",
+        nominalV: typical(5),
+        cells: cells(between(0.05, 0.4)),
+      }),
+    );
+    const feed = wire("supply", at(driver, "5v"), at(brain, "+"), "22 AWG");
+    wire("return", at(brain, "-"), random() < 0.5 ? at(driver, "in-") : ground(), "22 AWG", feed);
+    if (random() < 0.5) return;
+    const probe = add(newPart("load", nextId(), `Probe ${parts.length}`, { loadKind: "sensor", nominalV: typical(5), cells: cells(0.02) }));
+    const lead = wire("supply", at(brain, "5v"), at(probe, "+"), "24 AWG");
+    wire("return", at(probe, "-"), at(brain, "-"), "24 AWG", lead);
+  };
+
   const converters: Part[] = [];
   const boards: Part[] = [];
   const ground = () => at(pick(grounds), "bar");
@@ -151,6 +197,7 @@ export function generateMachine(options: GenerateOptions): Machine {
       const lead = wire("phase", at(driver, "1a"), at(motor, "+"), size);
       wire("phase", at(motor, "-"), at(driver, "1b"), size, lead);
       if (options.meshed && random() < 0.3) wire("return", at(driver, "in-"), ground(), "20 AWG");
+      if (options.driven) animate(driver, motor);
     }
   }
   if (options.meshed) {
