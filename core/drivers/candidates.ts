@@ -45,6 +45,9 @@ export interface DriverDemand {
   lowestV: number | null;
 }
 
+/** What a class with a fixed drop only keeps as resistance, Ω. */
+const LEAST_OHM = 1e-3;
+
 /** Continuous room beyond which a driver is larger than the motor asks for. */
 const OVERSIZED = 4;
 
@@ -175,7 +178,7 @@ export function driverFromClass(id: string): Partial<Driver> | null {
     peakA: typical(row.peakA),
     inputMinV: typical(row.inputMinV),
     inputMaxV: typical(row.inputMaxV),
-    bridgeOhm: typical(Number(bridge.ohm.toPrecision(4))),
+    bridgeOhm: typical(Math.max(LEAST_OHM, Number(bridge.ohm.toPrecision(4)))),
     bridgeV: bipolar ? typical(bridge.dropV) : undefined,
     bridge: /one direction/.test(row.bridgeType)
       ? ("low side" as const)

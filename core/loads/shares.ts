@@ -1,7 +1,7 @@
 import type { Analysis } from "../analysis/types";
-import type { Machine } from "../machine/schema";
-import { isConsumer } from "../machine/terminals";
-import type { Ledger } from "../machine/tree";
+import type { Machine, TerminalRef } from "../machine/schema";
+import { isConsumer, regulates } from "../machine/terminals";
+import { type Ledger, railOrigin } from "../machine/tree";
 import { drawIn, estimate } from "./draw";
 
 /** What one consumer takes from a rail in each mode, A. A driver goes by its motors' names. */
@@ -40,10 +40,25 @@ export function railShares(machine: Machine, ledger: Ledger, analysis: Analysis,
     const name = motors.length > 0 ? motors.map((each) => each.part.name).join(", ") : part.name;
     takers.push({ id: part.id, name, amps: machine.modes.map((_, m) => figures.amps[m] ?? 0) });
   }
+  // A driver's logic side may hang on another rail than its motors.
+  for (const wire of machine.wires) {
+    const driver = wire.to.terminal === "5v" ? ledger.rowOf.get(wire.to.part)?.part : undefined;
+    const figures = analysis.wires[wire.id];
+    if (driver?.kind !== "driver" || !figures) continue;
+    if (givenBy(ledger, wire.from) === origin)
+      takers.push({ id: wire.id, name: `${driver.name}, its logic`, amps: Array.from(figures.amps) });
+  }
   const most = (taker: Taker) => Math.max(0, ...taker.amps);
   takers.sort((a, b) => most(b) - most(a));
   const estimated = read
     ? machine.modes.map((_, m) => takers.reduce((sum, taker) => sum + (taker.amps[m] ?? 0), 0) + (shift[m] ?? 0))
     : null;
   return { takers, estimated };
+}
+
+/** Whose rail a terminal gives: a converter's output and a board's regulator are rails of their own. */
+function givenBy(ledger: Ledger, { part: id, terminal }: TerminalRef): string | null {
+  const part = ledger.rowOf.get(id)?.part;
+  if (part?.kind === "converter" && terminal === "out+") return id;
+  return part && terminal === "5v" && regulates(part) ? id : railOrigin(ledger, id);
 }
