@@ -48,7 +48,7 @@ test("a machine is made from blank by keyboard alone", async ({ page, app }) => 
   await select("Plus bar");
   await add(
     "Motor driver",
-    { "Amps for good": "20", "Length, one way": "1.2 m", Conductor: "14awg", "Fuse at its start, family": "blade, reg" },
+    { "For good, bare board": "20", "Length, one way": "1.2 m", Conductor: "14awg", "Fuse at its start, family": "blade, reg" },
     "Drive",
   );
   await select("Drive");
@@ -87,7 +87,7 @@ test("a machine is made from blank by keyboard alone", async ({ page, app }) => 
   await page.keyboard.press("Enter");
   await page.keyboard.type("4W");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: /Board in Running/ })).toContainText("0.80");
+  await expect(page.getByRole("button", { name: "Board in Running. Edit" })).toContainText("0.80");
   await expect(page.getByRole("region", { name: "Modes" })).toContainText("8.93");
 });
 
@@ -116,7 +116,7 @@ test("a remedy applies in one action, is undone and redone, and outlives a reloa
 
 test("bad input stays in its cell with a message, Escape gives the old value back", async ({ page, app }) => {
   await openMachine(page, app, "Marble lift", "loads");
-  const cell = page.getByRole("button", { name: /Lift screw in Running/ });
+  const cell = page.getByRole("button", { name: "Lift screw in Running. Edit" });
   for (const bad of ["-3 A", "abc", "1e9", "250 V"]) {
     await cell.focus();
     await page.keyboard.press("F2");
@@ -150,8 +150,9 @@ test("modes are added with the currents of another, renamed, reordered and delet
   await dialog.getByRole("textbox", { name: "Name of Stalled" }).press("Enter");
   await dialog.getByRole("button", { name: "Delete Waiting" }).click();
   await page.keyboard.press("Escape");
-  await expect(page.getByRole("columnheader")).toHaveText(["Load", "Driven by", "Running", "Jam", "Both start", "Verdict"]);
-  await expect(page.getByRole("button", { name: /Lift screw in Jam/ })).toContainText("0.30");
+  const heads = ["Load", "Driven by", "Runs", "Peak", "Worst", "Known by", "Running", "Jam", "Both start", "Verdict"];
+  await expect(page.getByRole("columnheader")).toHaveText(heads);
+  await expect(page.getByRole("button", { name: "Lift screw in Jam. Edit" })).toContainText("0.30");
 });
 
 test("a return is re-landed and a tie is added; the solver shares the current between them", async ({ page, app }) => {

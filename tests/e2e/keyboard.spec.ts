@@ -75,9 +75,12 @@ test("how a figure is known is shown and can be changed", async ({ page, app }) 
   const id = await app.create({ kind: "example", key: "marble-lift" });
   await page.goto(`${app.url}/m/${id}/loads`);
   await analysed(page);
+  await page.locator('tr[data-row="micro"] button').first().click();
+  await page.getByLabel("Amps typed in its modes are").selectOption("typical");
+  await expect(page.getByRole("button", { name: "Microcontroller in Running. Edit" })).toContainText("typical");
   await page.locator('tr[data-row="screw"] button').first().click();
-  await page.getByLabel("Amps of Lift screw are").selectOption("measured");
-  await expect(page.getByRole("button", { name: /Lift screw in Running/ })).toContainText("measured");
+  await page.getByLabel("How runs is known").selectOption("measured");
+  await expect(page.locator('tr[data-row="screw"]')).toContainText("measured");
   await page.getByLabel("How Volts it is meant for is known").selectOption("guess");
   await saved(page);
   expect(JSON.stringify((await app.document(id)).document)).toContain('"nominalV":{"value":6,"provenance":"guess"}');

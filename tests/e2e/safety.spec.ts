@@ -6,7 +6,7 @@ test("kill -9 in the middle of editing loses nothing that was acknowledged", asy
   const id = await app.create({ kind: "example", key: "marble-lift" });
   await page.goto(`${app.url}/m/${id}/loads`);
   await analysed(page);
-  const cell = page.getByRole("button", { name: /Lift screw in Running/ });
+  const cell = page.getByRole("button", { name: "Lift screw in Running. Edit" });
   const type = async (amps: string) => {
     await cell.focus();
     await page.keyboard.press("F2");

@@ -87,6 +87,7 @@ export function LevelsPane({ load }: { load: Load }) {
                 <button
                   type="button"
                   className="link font-normal"
+                  aria-label={`how: ${word}`}
                   onClick={(event) =>
                     showWorking({
                       of: { kind: "level", part: load.id, level: name },
@@ -102,6 +103,7 @@ export function LevelsPane({ load }: { load: Load }) {
           </div>
         );
       })}
+      <TypedKnownBy load={load} />
       {stall && canStall(load) && (
         <p className="mt-1 border-t border-hair pt-1 text-xs text-soft">
           Cold. With the winding at {HOT_C} °C it stalls at {say(stall.value / windingFactor(HOT_C), "current")}: plan wires and fuses on
@@ -110,5 +112,41 @@ export function LevelsPane({ load }: { load: Load }) {
         </p>
       )}
     </section>
+  );
+}
+
+/** How the currents typed straight into the load's modes are known, all of them at once. */
+function TypedKnownBy({ load }: { load: Load }) {
+  const { act } = useDispatch();
+  const typed = Object.entries(load.cells).flatMap(([modeId, cell]) => (cell.state === "amps" ? [{ modeId, cell }] : []));
+  const now = new Set(typed.map(({ cell }) => cell.amps.provenance));
+  if (typed.length === 0) return null;
+  return (
+    <label className="mt-1 flex items-baseline justify-between gap-2 text-[12.5px]">
+      Amps typed in its modes are
+      <select
+        className="field text-xs"
+        value={now.size === 1 ? [...now][0] : ""}
+        onChange={(event) =>
+          act({
+            type: "batch",
+            label: `${load.name}: ${event.target.value}`,
+            commands: typed.map(({ modeId, cell }) => ({
+              type: "setCell" as const,
+              loadId: load.id,
+              modeId,
+              cell: { ...cell, amps: { ...cell.amps, provenance: event.target.value as Provenance } },
+            })),
+          })
+        }
+      >
+        {now.size !== 1 && <option value="">of several kinds</option>}
+        {PROVENANCES.map((each) => (
+          <option key={each} value={each}>
+            {each === "guess" ? "? guess" : each}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

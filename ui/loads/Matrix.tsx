@@ -207,7 +207,9 @@ function ampsOf(figures: PartFigures | undefined, load: Load, modes: readonly Mo
     .map((mode, m) => {
       const cell = load.cells[mode.id];
       if (!cell || cell.state === "off" || !figures) return "";
-      const { digits, unit } = formatQuantity(figures.amps[m] ?? 0, "current");
+      // What was typed stays as typed; a state or a reading shows what the network makes of it.
+      const shown = cell.state === "amps" && !cell.measured ? cell.amps.value : (figures.amps[m] ?? 0);
+      const { digits, unit } = formatQuantity(shown, "current");
       return `${digits} ${unit}`;
     })
     .join("\t");

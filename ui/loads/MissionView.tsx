@@ -161,7 +161,8 @@ function MissionFiguresTable() {
     return figures ? [{ name: part.name, found: missionFigures(plan, figures.amps, null, 1e-3) }] : [];
   });
   return (
-    <section aria-label="What the mission does" className="overflow-auto px-3 py-2">
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard
+    <section aria-label="What the mission does" tabIndex={0} className="overflow-auto px-3 py-2">
       <div className="flex flex-wrap gap-x-8">
         {sources.map(({ name, found }) => (
           <p key={name} className="text-xs text-soft">

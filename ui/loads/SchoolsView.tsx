@@ -130,8 +130,9 @@ export function SchoolsView() {
       )}
       <section className="mt-3 max-w-[80ch] text-sm">
         <h2 className="font-bold">Motor leads</h2>
-        <label className="text-xs">
+        <p className="text-xs">
           <select
+            aria-label="Motor leads"
             className="field"
             value={schools.motorLeads ?? "unfused"}
             onChange={(event) =>
@@ -144,7 +145,7 @@ export function SchoolsView() {
             <option value="unfused">Unfused: the driver limits what they carry</option>
             <option value="fused">Fused below stall: a driver that can deliver the stall must not cook its lead</option>
           </select>
-        </label>
+        </p>
       </section>
     </div>
   );
