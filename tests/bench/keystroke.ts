@@ -32,8 +32,8 @@ interface Times {
 }
 
 /** From Enter in a load's cell until every figure on screen is new and what a bare change costs, ms, sorted. */
-async function keystrokes(app: App, parts: number): Promise<Times> {
-  const id = await app.create({ kind: "import", document: app.generated(parts, 11) });
+async function keystrokes(app: App, document: unknown): Promise<Times> {
+  const id = await app.create({ kind: "import", document });
   const browser = await chromium.launch(CHROMIUM);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
   await page.goto(`${app.url}/m/${id}/loads`);
@@ -64,10 +64,23 @@ const app = new App();
 await app.start();
 console.log("Keystroke to repainted figures in Chromium, ms (up to one frame of waiting included), against a bare text change.");
 const at = (times: readonly number[], share: number) => times[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0;
-for (const parts of [60, 200]) {
-  const { edit, bare } = await keystrokes(app, parts);
+/** A machine of forty loads in twelve modes, with drivers that chop and limit. */
+function fortyLoads(): unknown {
+  for (let parts = 60; ; parts += 2) {
+    const document = app.generated(parts, 11, 12, true);
+    if (document.parts.filter(({ kind }) => kind === "load").length >= 40) return document;
+  }
+}
+
+const MACHINES: readonly [string, () => unknown][] = [
+  ["40 loads, 12 modes", fortyLoads],
+  ["60 parts", () => app.generated(60, 11)],
+  ["200 parts", () => app.generated(200, 11)],
+];
+for (const [name, make] of MACHINES) {
+  const { edit, bare } = await keystrokes(app, make());
   const words = (times: readonly number[]) => `median ${at(times, 0.5).toFixed(0)}, 95th percentile ${at(times, 0.95).toFixed(0)}`;
   const ratio = (at(edit, 0.5) / at(bare, 0.5)).toFixed(1);
-  console.log(`${String(parts).padStart(4)} parts: ${words(edit)}; bare ${words(bare)}; medians ${ratio} ×`);
+  console.log(`${name.padStart(18)}: ${words(edit)}; bare ${words(bare)}; medians ${ratio} ×`);
 }
 await app.stop();

@@ -60,7 +60,7 @@ test("what is known becomes a figure with its range, its working and a way to na
   await analysed(page);
   await page.locator('tr[data-row="gate"] button').first().click();
   const know = page.getByRole("region", { name: "Gate, what do you know?" });
-  await know.getByRole("button", { name: "held still at a low voltage" }).click();
+  await know.getByRole("button", { name: "held still at low volts" }).click();
   await know.getByRole("button", { name: "Take this figure" }).click();
   await expect(know.getByRole("alert").first()).toBeVisible();
   await know.getByLabel("Volts at its terminals").fill("1.5V");

@@ -56,9 +56,10 @@ export class App {
     if (run.status !== 0) throw new Error(run.stderr);
   }
 
-  /** A generated machine of about so many parts, as a document. */
-  generated(parts: number, seed: number): { parts: unknown[] } {
-    const run = spawnSync("node_modules/.bin/tsx", ["tests/support/print-machine.ts", String(parts), String(seed)], { encoding: "utf8" });
+  /** A generated machine of about so many parts, as a document; `driven`: its motors by their states, its drivers alive. */
+  generated(parts: number, seed: number, modes = 6, driven = false): { parts: { kind: string }[] } {
+    const words = ["tests/support/print-machine.ts", parts, seed, modes, driven ? "driven" : "plain"].map(String);
+    const run = spawnSync("node_modules/.bin/tsx", words, { encoding: "utf8" });
     if (run.status !== 0) throw new Error(run.stderr);
     return JSON.parse(run.stdout);
   }

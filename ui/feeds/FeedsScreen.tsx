@@ -9,6 +9,7 @@ import { severityRank } from "@/core/verdicts/index";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
+import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
 import { columns, fixedLayout, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
@@ -60,7 +61,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
           type="button"
           data-r={index}
           data-c={0}
-          className="block w-full truncate text-left"
+          className={`block w-full text-left ${cut(`${name} ${row.part.note ?? ""}`, 24 - 2 * Math.min(row.depth, 9))}`}
           style={{ paddingLeft: Math.min(row.depth, 9) * 13 }}
           onClick={() => select(row.part.id)}
         >

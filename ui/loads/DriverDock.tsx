@@ -12,7 +12,7 @@ export function DriverDock() {
   const [choosing, setChoosing] = useState<string | null>(null);
   if (driver?.kind !== "driver") return null;
   return (
-    <div className="no-print pane grid h-[252px] shrink-0 grid-cols-[minmax(270px,1.1fr)_minmax(280px,1.1fr)_minmax(270px,1.1fr)] border-t-2 border-ink bg-sheet">
+    <div className="no-print pane grid h-[266px] shrink-0 grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)_minmax(0,1.1fr)] border-t-2 border-ink bg-sheet">
       <ChannelsPane driver={driver} onChoose={setChoosing} />
       <LogicPane driver={driver} />
       <PartPane part={driver} />

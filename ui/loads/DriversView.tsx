@@ -82,7 +82,8 @@ export function DriversView() {
     ...columns(["Driver", 138], ["Printed#", 48], ["For good#", 52], ["Cooled by", 84], ["Peak#", 48], ["Limit set#", 52]),
     ...columns(["Motor amps#", 66], ["Bus amps#", 60], ["Motor gets#", 62]),
     { label: "Heat", num: true, width: 58, wideOnly: true },
-    ...columns("Logic from", ["Verdict", 50]),
+    { label: "Logic from", wideOnly: true },
+    ...columns(["Verdict", 50]),
   ];
   return (
     <div className="pane min-h-0 flex-1 overflow-auto">
@@ -189,7 +190,7 @@ export function DriversView() {
                 <td className={`num ${NARROW_HIDDEN}`}>
                   {heat !== null && <Figure value={heat} dimension="power" rounding="up" label="Bridge heat" />}
                 </td>
-                <td className="truncate text-xs">
+                <td className={`truncate text-xs ${NARROW_HIDDEN}`}>
                   {driver.logic ? LOGIC_NAMES[driver.logic] : <span className="text-soft">not planned</span>}
                 </td>
                 <td>{analysis?.status[driver.id] && <SeverityMark severity={analysis.status[driver.id] ?? "clear"} />}</td>

@@ -59,12 +59,12 @@ export function KnowPane({ load }: { load: Load }) {
   const [chosen, setChosen] = useState<string | null>(before?.method ?? null);
   const method = methods.find(({ id }) => id === chosen);
   return (
-    <section aria-label={`${load.name}, what do you know?`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
+    <section aria-label={`${load.name}, what do you know?`} className="flex min-h-0 flex-col border-r border-hair px-3.5 pt-2">
       <h2 className="text-sm font-bold">
         What do you know? <span className="font-normal text-soft">{method ? "" : "Any of these gives a figure."}</span>
       </h2>
       {methods.length === 0 && <p className="mt-1 text-xs text-soft">Type its currents at the left, or read them with a meter.</p>}
-      <div className="mb-1 flex flex-wrap gap-x-4 gap-y-1 border-b border-ink pb-1 text-xs">
+      <div className="flex shrink-0 flex-wrap gap-x-3 border-b border-ink pb-1 text-xs">
         {methods.map(({ id, title }) => (
           <button
             key={id}
@@ -104,81 +104,84 @@ function Form({ method, load, kept }: { method: Method; load: Load; kept: Inputs
   return (
     <form
       noValidate
+      className="flex min-h-0 flex-1 flex-col"
       onSubmit={(event) => {
         event.preventDefault();
         setTouched(new Set(fields.map(({ key }) => key)));
         write();
       }}
     >
-      <div className={fields.length > 6 ? "grid grid-cols-2 gap-x-5" : ""}>
-        {reads.map(({ field, read }) => {
-          const empty = touched.has(field.key) && read.ok && read.value === undefined;
-          const error = !touched.has(field.key) ? null : read.ok ? (empty ? "Needed for this way." : null) : read.message;
-          const change = (text: string) => setTexts({ ...texts, [field.key]: text });
-          const leave = () => setTouched(new Set([...touched, field.key]));
-          return (
-            <Field key={field.key} slim label={field.label} error={error} {...(field.hint ? { hint: field.hint } : {})}>
-              {(props) =>
-                field.options ? (
-                  <select {...props} className="field w-full" value={texts[field.key]} onChange={(event) => change(event.target.value)}>
-                    {field.options.map(({ value, label }) => (
-                      <option key={value} value={value}>
-                        {label}
-                      </option>
-                    ))}
-                  </select>
-                ) : (
-                  <input
-                    {...props}
-                    className="fig field w-full text-right"
-                    value={texts[field.key]}
-                    onChange={(event) => change(event.target.value)}
-                    onBlur={leave}
-                  />
-                )
-              }
-            </Field>
-          );
-        })}
-      </div>
-      {complete && !known && (
-        <p role="alert" className="mt-1 text-xs font-semibold text-stop dark:text-fix">
-          These numbers contradict each other: they leave no resistance or a negative current. Check units and leads.
-        </p>
-      )}
-      {known && (
-        <div className="mt-1.5 border-t border-hair pt-1" aria-live="polite">
-          {known.estimates.map(({ level, value, low, high }) => (
-            <div key={level} className="grid grid-cols-[88px_76px_minmax(0,1fr)_auto] items-center gap-2 text-xs">
-              <span>{levelWord(load.loadKind, level) ?? level}</span>
-              <span className="fig text-right text-base font-bold">
-                {formatQuantity(value, "current").digits}
-                <span className="unit">{formatQuantity(value, "current").unit}</span>
-              </span>
-              <Range low={low} value={value} high={high} />
-              <span className="text-soft">
-                {say(low, "current", "down")} to {say(high, "current", "up")}
-              </span>
-            </div>
-          ))}
-          <p className="mt-1 text-xs">
-            <span className="font-bold">Narrows it most:</span> {known.narrow.measure}
-          </p>
-          {known.notes.map((note) => (
-            <p key={note} className="mt-0.5 text-xs text-soft">
-              {note}
-            </p>
-          ))}
+      <div className="min-h-0 flex-1 overflow-y-auto py-1">
+        {method.caution && <p className="mb-1 border-l-2 border-fix pl-2 text-xs">{method.caution}</p>}
+        <div className={fields.length > 4 ? "grid grid-cols-2 gap-x-5 [&>div]:grid-cols-[minmax(0,1fr)_92px]" : ""}>
+          {reads.map(({ field, read }) => {
+            const empty = touched.has(field.key) && read.ok && read.value === undefined;
+            const error = !touched.has(field.key) ? null : read.ok ? (empty ? "Needed for this way." : null) : read.message;
+            const change = (text: string) => setTexts({ ...texts, [field.key]: text });
+            const leave = () => setTouched(new Set([...touched, field.key]));
+            return (
+              <Field key={field.key} slim label={field.label} error={error} {...(field.hint ? { hint: field.hint } : {})}>
+                {(props) =>
+                  field.options ? (
+                    <select {...props} className="field w-full" value={texts[field.key]} onChange={(event) => change(event.target.value)}>
+                      {field.options.map(({ value, label }) => (
+                        <option key={value} value={value}>
+                          {label}
+                        </option>
+                      ))}
+                    </select>
+                  ) : (
+                    <input
+                      {...props}
+                      className="fig field w-full text-right"
+                      value={texts[field.key]}
+                      onChange={(event) => change(event.target.value)}
+                      onBlur={leave}
+                    />
+                  )
+                }
+              </Field>
+            );
+          })}
         </div>
-      )}
-      {method.caution && <p className="mt-1 border-l-2 border-fix pl-2 text-xs">{method.caution}</p>}
-      <div className="mt-1.5 flex items-baseline gap-3">
-        <Button type="submit" kind="main" disabled={complete && !known}>
-          Take {known && known.estimates.length > 1 ? "these figures" : "this figure"}
-        </Button>
-        <span className="text-xs text-soft">
+        {known?.notes.map((note) => (
+          <p key={note} className="mt-1 text-xs">
+            {note}
+          </p>
+        ))}
+        <p className="mt-1 text-xs text-soft">
           Marked {method.provenance}. {method.source}
-        </span>
+        </p>
+      </div>
+      <div className="shrink-0 border-t border-ink py-1.5" aria-live="polite">
+        {complete && !known && (
+          <p role="alert" className="text-xs font-semibold text-stop dark:text-fix">
+            These numbers contradict each other: they leave no resistance or a negative current. Check units and leads.
+          </p>
+        )}
+        {known?.estimates.map(({ level, value, low, high }) => (
+          <div key={level} className="grid grid-cols-[74px_66px_minmax(0,1fr)_auto] items-center gap-2 text-xs leading-tight">
+            <span>{levelWord(load.loadKind, level) ?? level}</span>
+            <span className="fig text-right text-base leading-tight font-bold">
+              {formatQuantity(value, "current").digits}
+              <span className="unit">{formatQuantity(value, "current").unit}</span>
+            </span>
+            <Range low={low} value={value} high={high} />
+            <span className="text-soft">
+              {say(low, "current", "down")} to {say(high, "current", "up")}
+            </span>
+          </div>
+        ))}
+        <div className="mt-1 flex items-center gap-3">
+          <Button type="submit" kind="main" disabled={complete && !known}>
+            Take {known && known.estimates.length > 1 ? "these figures" : "this figure"}
+          </Button>
+          {known && (
+            <p className="text-xs leading-tight">
+              <span className="font-bold">Narrows it most:</span> {known.narrow.measure}
+            </p>
+          )}
+        </div>
       </div>
     </form>
   );

@@ -1,5 +1,5 @@
 "use client";
-import { type KeyboardEvent, memo } from "react";
+import { type KeyboardEvent, memo, useEffect } from "react";
 import type { PartFigures } from "@/core/analysis/types";
 import { cellWords, levelWord } from "@/core/loads/words";
 import { PROVENANCES, type Provenance } from "@/core/machine/figure";
@@ -12,6 +12,7 @@ import { parseQuantity } from "@/core/quantity/parse";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
+import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
 import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
@@ -58,6 +59,13 @@ function editorText(load: Load, cell: Cell | undefined): string {
   return cell.state === "amps" ? editText(cell.amps.value, "current") : cellWords(load, cell);
 }
 
+/** Letters a mode's column has room for. Cut here and not by the browser, which pays for every box it has to clip. */
+const ROOM = 14;
+
+function short(words: string): string {
+  return words.length > ROOM ? `${words.slice(0, ROOM - 1)}…` : words;
+}
+
 function CellText({ load, cell, amps }: { load: Load; cell: Cell | undefined; amps: string }) {
   if (!cell) return <span className="font-bold text-ask">?</span>;
   if (cell.state === "off") return <span className="text-xs text-soft">off</span>;
@@ -67,14 +75,14 @@ function CellText({ load, cell, amps }: { load: Load; cell: Cell | undefined; am
   const words = typed === null ? cellWords(load, cell) : typed === "guess" ? "? guess" : typed;
   return (
     <>
-      <span className="fig block truncate font-bold">
+      <span className="fig block font-bold">
         {digits}
         <span className="unit">{unit}</span>
       </span>
       <span
-        className={`block truncate text-[11px] ${typed === "guess" && !read ? "font-bold text-ask" : "text-soft"} ${typed === "typical" ? "italic" : ""}`}
+        className={`block text-[11px] ${typed === "guess" && !read ? "font-bold text-ask" : "text-soft"} ${typed === "typical" ? "italic" : ""}`}
       >
-        {read ? `read · ${words}` : words}
+        {short(read ? `read · ${words}` : words)}
       </span>
     </>
   );
@@ -115,6 +123,59 @@ function LevelCell({ load, level, cell }: { load: Load; level: LevelName; cell: 
   );
 }
 
+interface ModeCellProps {
+  load: Load;
+  modeId: string;
+  modeName: string;
+  row: number;
+  column: number;
+  chosen: boolean;
+  amps: string;
+  /** Length of its bar, % of the load's worst. */
+  width: string;
+}
+
+/** One load in one mode. What it shows is all it depends on: of an edited row only the edited cell is drawn again. */
+const ModeCell = memo(function ModeCell({ load, modeId, modeName, row, column, chosen, amps, width }: ModeCellProps) {
+  const { dispatch } = useDispatch();
+  const cell = load.cells[modeId];
+  return (
+    <td className={`num relative border-l border-hair ${chosen ? "bg-strip" : ""}`}>
+      <EditCell
+        cell={{ r: row, c: column }}
+        className="w-full min-w-12 text-right"
+        initial={editorText(load, cell)}
+        label={`${load.name} in ${modeName}`}
+        parse={(text) => parseCell(text, load.nominalV.value, load.count, cell)}
+        commit={(value) => {
+          const kept =
+            cell?.state === "amps" && value?.state === "amps" && !value.measured
+              ? { ...value, amps: { ...value.amps, provenance: cell.amps.provenance } }
+              : value;
+          return dispatch({ type: "setCell", loadId: load.id, modeId, cell: kept });
+        }}
+        placeholder="run 70 %"
+      >
+        <CellText load={load} cell={cell} amps={amps} />
+      </EditCell>
+      <span aria-hidden className="absolute bottom-0 left-0 h-[3px] bg-accent/50" style={{ width: `${width}%` }} />
+    </td>
+  );
+}, sameCell);
+
+/** Only this mode's cell of a load matters here, and the few figures of the load that its words and editor need. */
+function sameCell(a: ModeCellProps, b: ModeCellProps): boolean {
+  const same = (Object.keys(a) as (keyof ModeCellProps)[]).every((key) => key === "load" || a[key] === b[key]);
+  if (!same || a.load === b.load) return same;
+  return (
+    a.load.cells[a.modeId] === b.load.cells[b.modeId] &&
+    a.load.name === b.load.name &&
+    a.load.count === b.load.count &&
+    a.load.loadKind === b.load.loadKind &&
+    a.load.nominalV === b.load.nominalV
+  );
+}
+
 interface RowProps {
   row: LedgerRow;
   load: Load;
@@ -133,22 +194,19 @@ interface RowProps {
 
 const LoadRow = memo(function LoadRow(props: RowProps) {
   const { row, load, driver, index, modes, mode, selected, amps, bars, worstA, worstAtLeast, status } = props;
-  const { dispatch } = useDispatch();
   const select = useWorkbench((state) => state.select);
+  const about = `${load.count > 1 ? `${load.count} × ` : ""}${load.note ?? LOAD_KIND_NAMES[load.loadKind]}`;
   const texts = amps.split("\t");
   const widths = bars.split(" ");
   return (
     <tr data-row={load.id} aria-selected={selected} onFocus={() => select(load.id)} onClick={() => select(load.id)}>
       <td>
-        <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
+        <button type="button" data-r={index} data-c={0} className={`block w-full text-left ${cut(load.name, 16)}`}>
           <RailTag rail={row.rail} slim /> <span className="pl-1">{load.name}</span>
-          <span className="block truncate pl-[3.2em] text-[11px] text-soft">
-            {load.count > 1 && `${load.count} × `}
-            {load.note ?? LOAD_KIND_NAMES[load.loadKind]}
-          </span>
+          <span className={`block pl-[3.2em] text-[11px] text-soft ${cut(about, 20)}`}>{about}</span>
         </button>
       </td>
-      <td className={`truncate text-sm ${NARROW_HIDDEN}`} title={driver ?? undefined}>
+      <td className={`text-sm ${cut(driver ?? "", 10)} ${NARROW_HIDDEN}`} title={driver ?? undefined}>
         {driver ?? <span className="text-soft">–</span>}
       </td>
       <td className="num">
@@ -169,34 +227,22 @@ const LoadRow = memo(function LoadRow(props: RowProps) {
           cell={{ r: index, c: 3 }}
         />
       </td>
-      <td className="truncate text-xs">
+      <td className="text-xs">
         <KnownBy provenance={weakest(load)} />
       </td>
-      {modes.map((each, m) => {
-        const cell = load.cells[each.id];
-        return (
-          <td key={each.id} className={`num relative border-l border-hair ${mode === m ? "bg-strip" : ""}`}>
-            <EditCell
-              cell={{ r: index, c: m + FIRST_MODE }}
-              className="w-full min-w-12 text-right"
-              initial={editorText(load, cell)}
-              label={`${load.name} in ${each.name}`}
-              parse={(text) => parseCell(text, load.nominalV.value, load.count, cell)}
-              commit={(value) => {
-                const kept =
-                  cell?.state === "amps" && value?.state === "amps" && !value.measured
-                    ? { ...value, amps: { ...value.amps, provenance: cell.amps.provenance } }
-                    : value;
-                return dispatch({ type: "setCell", loadId: load.id, modeId: each.id, cell: kept });
-              }}
-              placeholder="run 70 %"
-            >
-              <CellText load={load} cell={cell} amps={texts[m] ?? ""} />
-            </EditCell>
-            <span aria-hidden className="absolute bottom-0 left-0 h-[3px] bg-accent/50" style={{ width: `${widths[m] ?? 0}%` }} />
-          </td>
-        );
-      })}
+      {modes.map((each, m) => (
+        <ModeCell
+          key={each.id}
+          load={load}
+          modeId={each.id}
+          modeName={each.name}
+          row={index}
+          column={m + FIRST_MODE}
+          chosen={mode === m}
+          amps={texts[m] ?? ""}
+          width={widths[m] ?? "0"}
+        />
+      ))}
       <td>{status && <SeverityMark severity={status} />}</td>
     </tr>
   );
@@ -213,6 +259,13 @@ function ampsOf(figures: PartFigures | undefined, load: Load, modes: readonly Mo
       return `${digits} ${unit}`;
     })
     .join("\t");
+}
+
+/** A demand to four digits, upwards: what a row shows does not change with the ninth digit of it. */
+function shownUp(value: number): number {
+  if (!(value > 0)) return 0;
+  const step = 10 ** (Math.floor(Math.log10(value)) - 3);
+  return Number((Math.ceil(value / step - 1e-6) * step).toPrecision(6));
 }
 
 function barsOf(figures: PartFigures | undefined): string {
@@ -243,6 +296,10 @@ export function Matrix() {
     }
     onGridKey(event);
   };
+  useEffect(() => {
+    // The panes below open over the lower rows: the chosen one stays in sight.
+    if (selected) scroller.current?.querySelector(`[data-row="${selected}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [selected, scroller]);
   const head = [
     ...columns(["Load", 142]),
     { label: "Driven by", width: 72, wideOnly: true },
@@ -279,7 +336,7 @@ export function Matrix() {
                 selected={row.part.id === selected}
                 amps={ampsOf(figures, row.part, modes)}
                 bars={barsOf(figures)}
-                worstA={figures?.worst.amps}
+                worstA={figures && shownUp(figures.worst.amps)}
                 worstAtLeast={figures?.worstAtLeast ?? false}
                 status={analysis?.status[row.part.id]}
               />

@@ -8,6 +8,7 @@ import { parseSize } from "@/core/machine/typed";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { Figure } from "../figure/Figure";
+import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
 import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
@@ -108,7 +109,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
       onClick={() => select(wire.from.part)}
     >
       <td>
-        <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
+        <button type="button" data-r={index} data-c={0} className={`block w-full text-left ${cut(name, 18)}`}>
           {name}
           {wire.pair === undefined && <span className="pl-2 text-xs text-soft">{from?.kind === "bar" ? "bar" : "tie"}</span>}
         </button>

@@ -10,8 +10,9 @@ const idleOf = (load: Load) => load.levels?.idle?.value;
 const TRAIN: readonly KnownField[] = [
   {
     key: "gear",
-    label: "Gear ratio, motor turns a wheel turn",
+    label: "Gear ratio",
     dimension: "ratio",
+    hint: "Motor turns for one turn of the wheel or drum.",
     initial: 1,
     min: 0.01,
     spread: 0.02,
@@ -29,7 +30,7 @@ const TRAIN: readonly KnownField[] = [
   },
   {
     key: "noLoadRpm",
-    label: "Motor turns a minute, free",
+    label: "Motor rpm, free",
     dimension: "speed",
     min: 1,
     spread: 0.05,
@@ -38,7 +39,7 @@ const TRAIN: readonly KnownField[] = [
   },
   {
     key: "noLoadA",
-    label: "It draws, turning free",
+    label: "Amps, free",
     dimension: "current",
     initial: idleOf,
     min: 0.0001,
@@ -47,7 +48,7 @@ const TRAIN: readonly KnownField[] = [
   },
   {
     key: "stallA",
-    label: "Stall current",
+    label: "Stall amps",
     dimension: "current",
     initial: stallOf,
     min: 0.001,
@@ -55,6 +56,13 @@ const TRAIN: readonly KnownField[] = [
     measure: "Hold it still at a low voltage: gives the winding's resistance.",
   },
 ];
+
+/** Said where the load asks more than the motor has. */
+function beyondStall(amps: number, stallA: number): string[] {
+  return amps >= stallA
+    ? [`That is more than its stall of ${say(stallA, "current")}: it cannot move this. Gear it down or take a stronger motor.`]
+    : [];
+}
 
 function trainOf(inputs: Inputs, load: Load) {
   const volts = load.nominalV.value;
@@ -91,7 +99,7 @@ const PIVOT = ["wheels", "tracks"];
 
 export const wheel: Method = {
   id: "wheel",
-  title: "the wheel or track it drives",
+  title: "its wheel or track",
   kinds: ["motor"],
   provenance: "typical",
   error: { low: 0.1, high: 0.15 },
@@ -99,8 +107,8 @@ export const wheel: Method = {
   source:
     "Handbook motors-and-drivers section 1: rolling, slope and turning resistance (Wong, from memory; friction model derived). Check values CV-11 to CV-14.",
   fields: [
-    { key: "massKg", label: "Mass of the machine", dimension: "mass", min: 0.01, spread: 0.1, measure: "Weigh the machine with its load." },
-    { key: "motors", label: "Motors that drive it", dimension: "count", initial: 2, min: 1, max: 20 },
+    { key: "massKg", label: "Machine weighs", dimension: "mass", min: 0.01, spread: 0.1, measure: "Weigh the machine with its load." },
+    { key: "motors", label: "Motors driving", dimension: "count", initial: 2, min: 1, max: 20 },
     {
       key: "slopeDeg",
       label: "Steepest slope",
@@ -124,7 +132,7 @@ export const wheel: Method = {
     },
     {
       key: "acceleration",
-      label: "Speeding up, m/s²",
+      label: "Speeds up, m/s²",
       dimension: "ratio",
       initial: 0,
       optional: true,
@@ -168,7 +176,7 @@ export const wheel: Method = {
     },
     {
       key: "friction",
-      label: "Grip sideways (friction)",
+      label: "Grip sideways",
       dimension: "ratio",
       initial: 0.8,
       min: 0.05,
@@ -179,7 +187,7 @@ export const wheel: Method = {
     },
     {
       key: "wheelbase",
-      label: "Wheelbase, or length of track on ground",
+      label: "Wheelbase",
       dimension: "length",
       when: { key: "turning", is: PIVOT },
       spread: 0.03,
@@ -187,7 +195,7 @@ export const wheel: Method = {
     },
     {
       key: "track",
-      label: "Distance between the sides",
+      label: "Between sides",
       dimension: "length",
       when: { key: "turning", is: PIVOT },
       spread: 0.03,
@@ -223,6 +231,7 @@ export const wheel: Method = {
       k: train.k,
     });
     return [
+      ...beyondStall(currentForForce(forceEach(inputs), train), stall),
       `Getting up to speed, its start current dies away within about ${say(tau, "time")} (τ = J · R / k², the machine's mass alone).`,
       slip < stall
         ? `At a grip of ${grip} its wheels slip at ${say(slip, "current")}, before the motor stalls on open ground. Jammed against a kerb it still stalls.`
@@ -273,4 +282,5 @@ export const lift: Method = {
       },
     ];
   },
+  notes: (inputs, load) => beyondStall(currentForForce(num(inputs, "massKg") * GRAVITY, trainOf(inputs, load)), num(inputs, "stallA")),
 };

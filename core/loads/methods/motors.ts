@@ -23,7 +23,7 @@ const LOCKED =
 
 export const lockedRotor: Method = {
   id: "lockedRotor",
-  title: "held still at a low voltage",
+  title: "held still at low volts",
   kinds: MOTORS,
   provenance: "measured",
   error: { low: 0.08, high: 0.08 },
@@ -142,7 +142,7 @@ export const terminals: Method = {
 
 export const ratedPower: Method = {
   id: "ratedPower",
-  title: "rated watts and volts",
+  title: "its watts and volts",
   kinds: ["motor", "pump", "fan", "actuator"],
   provenance: "typical",
   error: { low: 0, high: 0 },
