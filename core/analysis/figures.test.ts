@@ -1,10 +1,14 @@
 import { describe, expect, it } from "vitest";
+import { generateMachine } from "@/tests/support/generate";
 import { at, must, part, simple } from "@/tests/support/small";
+import type { Command } from "../machine/commands";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";
+import { TopologyCache } from "../network/topology";
 import { accountOf } from "./account";
 import { analyse } from "./analyse";
+import { solveMachine } from "./solved";
 
 const wire = (gauge: string, metres: number) => ({ gauge, lengthM: typical(metres) });
 
@@ -194,5 +198,34 @@ describe("accounts", () => {
     const out = pack?.leaves.reduce((sum, line) => sum + line.amps, 0) ?? 0;
     const home = pack?.returns.reduce((sum, line) => sum - line.amps, 0) ?? 1;
     expect(home).toBeCloseTo(out, 9);
+  });
+});
+
+describe("solutions of modes that an edit does not touch", () => {
+  it("are kept, and every figure is what a fresh analysis finds", () => {
+    const cache = new TopologyCache();
+    let machine = generateMachine({ parts: 60, seed: 77, modes: 4, driven: true, meshed: true });
+    let before = solveMachine(machine, cache);
+    const load = machine.parts.find((each) => each.kind === "load" && each.loadKind === "board");
+    const edits: Command[] = [
+      { type: "setCell", loadId: load?.id ?? "", modeId: "m2", cell: { state: "amps", amps: typical(3.3) } },
+      { type: "setCell", loadId: load?.id ?? "", modeId: "m2", cell: null },
+      { type: "setFeed", id: machine.wires[4]?.id ?? "", changes: { gauge: "8 AWG" } },
+      { type: "moveMode", id: "m1", by: 1 },
+    ];
+    const kept: number[] = [];
+    for (const edit of edits) {
+      machine = must(machine, edit);
+      const after = solveMachine(machine, cache);
+      kept.push(after.planned.filter((point, m) => point === before.planned[m]).length);
+      const fresh = solveMachine(machine);
+      after.planned.forEach((point, m) => {
+        const apart = point.nodeV.map((volts, node) => Math.abs(volts - (fresh.planned[m]?.nodeV[node] ?? Number.NaN)));
+        expect(Math.max(...apart)).toBeLessThan(1e-8);
+        expect(after.unknown[m]?.branch).toEqual(fresh.unknown[m]?.branch);
+      });
+      before = after;
+    }
+    expect(kept.slice(0, 3)).toEqual([3, 3, 0]);
   });
 });

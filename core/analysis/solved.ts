@@ -18,6 +18,41 @@ export interface Solved {
   unknown: Touched[];
 }
 
+/** What was solved last with a cache: an edit of one mode leaves the solutions of the others as they were. */
+const lastOf = new WeakMap<TopologyCache, Solved>();
+
+/** 1 for each mode of `now` that is in every number the mode it was in `before`: its solution still holds. */
+function unchangedModes(before: Solved | null, now: Circuit, topologies: readonly Topology[]): Uint8Array {
+  const same = new Uint8Array(topologies.length);
+  const old = before?.circuit;
+  if (!before || !old || before.topologies.length !== topologies.length || old.loads.length !== now.loads.length) return same;
+  const steady =
+    old.branches.length === now.branches.length &&
+    old.emfs.length === now.emfs.length &&
+    old.converters.length === now.converters.length &&
+    now.branches.every((branch, i) => branch.ohm === old.branches[i]?.ohm) &&
+    now.emfs.every(({ volts, lowVolts, ohm }, i) => {
+      const emf = old.emfs[i];
+      return emf?.volts === volts && emf.lowVolts === lowVolts && emf.ohm === ohm;
+    }) &&
+    now.converters.every(({ efficiency, quiescentA }, i) => {
+      const converter = old.converters[i];
+      return converter?.efficiency === efficiency && converter.quiescentA === quiescentA;
+    });
+  if (!steady) return same;
+  // The same topology object: the same nodes, contacts and elements.
+  for (let m = 0; m < same.length; m++) same[m] = topologies[m] === before.topologies[m] ? 1 : 0;
+  for (let i = 0; i < now.loads.length; i++) {
+    const [a, b] = [now.loads[i], old.loads[i]];
+    if (!a || !b) continue;
+    for (let m = 0; m < same.length; m++) {
+      if (a.amps[m] !== b.amps[m] || a.siemens[m] !== b.siemens[m] || a.watts[m] !== b.watts[m] || a.unknown[m] !== b.unknown[m])
+        same[m] = 0;
+    }
+  }
+  return same;
+}
+
 /** Solves all modes. Pass the same cache again while editing: orderings are then reused. */
 export function solveMachine(machine: Machine, cache = new TopologyCache()): Solved {
   const circuit = buildCircuit(machine);
@@ -35,9 +70,18 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
   const planned: OperatingPoint[] = [];
   const low: OperatingPoint[] = [];
   const unknown: Touched[] = [];
+  const before = lastOf.get(cache) ?? null;
+  const kept = unchangedModes(before, circuit, topologies);
+  for (let m = 0; m < kept.length; m++) {
+    if (!kept[m] || !before) continue;
+    planned[m] = before.planned[m] as OperatingPoint;
+    low[m] = before.low[m] as OperatingPoint;
+    unknown[m] = before.unknown[m] as Touched;
+  }
   for (const key of new Set(keys)) {
+    const modes = keys.flatMap((each, m) => (each === key && !kept[m] ? [m] : []));
+    if (modes.length === 0) continue;
     const solver = new ModeSolver(circuit, cache.get(circuit, key));
-    const modes = keys.flatMap((each, m) => (each === key ? [m] : []));
     // Doubts first: they are read off the bare metal, whose factor the solver begins with.
     for (const m of modes) unknown[m] = anyUnknown[m] ? solver.touchedByUnknown(m) : none;
     for (const m of modes) {
@@ -48,5 +92,7 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
     }
   }
   const untimed = Uint8Array.from(machine.modes, (mode) => (mode.lastsS === null ? 1 : 0));
-  return { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown };
+  const solved: Solved = { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown };
+  lastOf.set(cache, solved);
+  return solved;
 }
