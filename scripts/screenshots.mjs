@@ -56,7 +56,28 @@ async function shoot(name, path, { theme = "light", act } = {}) {
 
 const choose = (row) => (page) => page.locator(`tr[data-row="${row}"] button`).first().click();
 await shoot("machines", "/");
-await shoot("loads", `/m/${id}/loads`, { act: choose("rudder-left") });
+await shoot("loads", `/m/${id}/loads`);
+await shoot("know", `/m/${id}/loads`, { act: choose("cutter") });
+const view = (name, then) => async (page) => {
+  await page.getByRole("tab", { name }).click();
+  await page.waitForTimeout(500);
+  await then?.(page);
+};
+await shoot("drivers", `/m/${id}/loads`, { act: view("Drivers", choose("drive-conveyor")) });
+await shoot("candidates", `/m/${id}/loads`, {
+  act: view("Drivers", async (page) => {
+    await choose("drive-cutter")(page);
+    await page.getByRole("button", { name: "Choose a driver" }).click();
+    await page.waitForTimeout(400);
+  }),
+});
+await shoot("charts", `/m/${id}/loads`, { act: view("Charts") });
+await shoot("schools", `/m/${id}/loads`, { act: view("Peak schools") });
+await shoot("mission", `/m/${id}/loads`, {
+  act: view("Mission", async (page) => {
+    for (const label of ["Cruise", "Blade jammed", "Cruise", "Lift"]) await page.getByLabel("Add a step").selectOption({ label });
+  }),
+});
 await shoot("sources", `/m/${id}/sources`);
 await shoot("feeds", `/m/${id}/feeds`, { act: choose("drive-cutter") });
 await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: choose("drive-cutter") });

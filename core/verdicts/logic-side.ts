@@ -71,7 +71,7 @@ function fed(figures: Figures, driver: Driver, nets: Nets): Verdict[] {
       `${driver.name}: its logic side has no supply`,
       `${why}, so the bridge never switches, whatever its motor feed gives. Wire ${volts} from a regulator or the controller to its logic terminal and common ground.`,
       [],
-      "returns",
+      "loads",
     ),
   ];
 }

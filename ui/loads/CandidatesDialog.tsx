@@ -129,7 +129,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
                       <span className={each.refused.length > 0 ? "font-bold text-fix" : "font-bold"}>
                         {each.refused.length > 0 ? "Refused" : "Fits"}
                       </span>{" "}
-                      {(each.refused.length > 0 ? each.refused : each.notes).join("; ")}
+                      {each.refused.length > 0 ? each.refused.join("; ") : each.notes.join(" ")}
                       <span className="block text-soft">
                         {each.limits
                           .map(
