@@ -2,6 +2,7 @@ import { returnExposure, supplyExposure } from "../fuses/protection";
 import { groupBy } from "../machine/group";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { type Ledger, ledgerOf } from "../machine/tree";
+import { Rows } from "../network/rows";
 import type { OperatingPoint } from "../network/solve";
 import { lookups, partFigures } from "./part-figures";
 import type { Solved } from "./solved";
@@ -59,13 +60,14 @@ export function computeFigures(solved: Solved): Figures {
   const lookup = lookups(solved, partOf);
   const collapse = anyCollapse(solved);
   const scratch = new Float64Array(machine.modes.length);
+  const rows = new Rows(machine.modes.length);
 
   const wires: Record<string, JudgedWire> = {};
   machine.wires.forEach((wire, i) => {
-    wires[wire.id] = wireFigures(solved, scratch, wire, i, supply[i] ?? back[i] ?? null, collapse);
+    wires[wire.id] = wireFigures(solved, scratch, rows, wire, i, supply[i] ?? back[i] ?? null, collapse);
   });
   const parts: Record<string, PartFigures> = {};
-  for (const part of machine.parts) parts[part.id] = partFigures(solved, scratch, ledger, lookup, part, collapse);
+  for (const part of machine.parts) parts[part.id] = partFigures(solved, scratch, rows, ledger, lookup, part, collapse);
 
   const modes = machine.modes.map((mode, m): ModeFigures => {
     let sourceA = 0;

@@ -4,6 +4,7 @@ import type { Part } from "../machine/schema";
 import { inputTerminals, isConsumer, isSource, regulates } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { type LoadElement, nodeAt } from "../network/circuit";
+import type { Rows } from "../network/rows";
 import type { OperatingPoint } from "../network/solve";
 import type { Solved } from "./solved";
 import type { PartFigures, Wiring } from "./types";
@@ -171,6 +172,7 @@ function channelOf(solved: Solved, lookup: Lookup, part: Part): ChannelVolts | n
 export function partFigures(
   solved: Solved,
   scratch: Float64Array,
+  rows: Rows,
   ledger: Ledger,
   lookup: Lookup,
   part: Part,
@@ -201,17 +203,17 @@ export function partFigures(
   const emfIndex = lookup.emf.get(part.id);
   const feedBranch = row?.feed ? lookup.wireIndex.get(row.feed.id) : undefined;
   const count = scratch.length;
-  const amps = new Float64Array(count);
-  const volts = new Float64Array(count);
-  const dropV = new Float64Array(count);
-  const offsetV = new Float64Array(count);
+  const amps = rows.next();
+  const volts = rows.next();
+  const dropV = rows.next();
+  const offsetV = rows.next();
   const live = new Uint8Array(count);
   const atLeast = new Uint8Array(count);
   const converter = lookup.converter.get(part.id);
-  const outA = converter === undefined ? null : new Float64Array(count);
+  const outA = converter === undefined ? null : rows.next();
   const gives = emfIndex !== undefined;
-  const outV = gives ? new Float64Array(count) : null;
-  const lossW = gives ? new Float64Array(count) : null;
+  const outV = gives ? rows.next() : null;
+  const lossW = gives ? rows.next() : null;
   const output = gives ? outputPair(part).map((terminal) => node(part.id, terminal)) : null;
   const innerOhm = emfIndex === undefined ? 0 : (circuit.emfs[emfIndex]?.ohm ?? 0);
   let lowestV: PartFigures["lowestV"] = null;

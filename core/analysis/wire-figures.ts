@@ -1,6 +1,7 @@
 import type { Exposure } from "../fuses/protection";
 import type { Wire } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";
+import type { Rows } from "../network/rows";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { chassisAmpacity, conductorTemperature } from "../wires/ampacity";
@@ -12,6 +13,7 @@ import { withMission, worstsOf } from "./worst";
 export function wireFigures(
   solved: Solved,
   scratch: Float64Array,
+  rows: Rows,
   wire: Wire,
   branch: number,
   exposure: Exposure | null,
@@ -23,10 +25,10 @@ export function wireFigures(
   const ohm = circuit.branches[branch]?.ohm ?? 0;
   const runOhm = ohm - inline;
   const count = scratch.length;
-  const amps = new Float64Array(count);
+  const amps = rows.next();
   const atLeast = new Uint8Array(count);
-  const dropV = new Float64Array(count);
-  const heatW = new Float64Array(count);
+  const dropV = rows.next();
+  const heatW = rows.next();
   // Collapsed points hold zeros: they add nothing to a worst.
   const lowA = low === planned ? null : scratch;
   let unsure = false;

@@ -1,12 +1,20 @@
 import { atRest, type Draw } from "../loads/draw";
 import type { Cell } from "../machine/load-schema";
 import type { Driver } from "../machine/schema";
+import { driverLimits } from "./limits";
 
 /** Typical bridge resistance assumed until it is known, Ω; the missing figure is asked for. */
 const ASSUMED_OHM = 0.02;
 
 export function bridgeOf(driver: Driver): { dropV: number; ohm: number } {
   return { dropV: driver.bridgeV?.value ?? 0, ohm: driver.bridgeOhm?.value ?? ASSUMED_OHM };
+}
+
+/** A set limit that really acts: one above what the driver survives is a trip, and nothing may be planned on it. */
+export function actingLimit(driver: Driver): number | undefined {
+  const limit = driver.limitA?.value;
+  const peak = driverLimits(driver).peak?.value;
+  return limit !== undefined && peak !== undefined && limit > peak ? undefined : limit;
 }
 
 /** The motor's own draw behind a bridge, and what circulates in the bridge without coming from the bus. */
@@ -28,7 +36,7 @@ const NO_LOOP = { amps: 0, siemens: 0, watts: 0 };
 export function channelDraw(driver: Driver, cell: Cell | undefined, own: Draw, leadOhm: number): ChannelDraw {
   if (own.missing !== null || cell === undefined || cell.state === "off" || cell.state === "amps") return { motor: own, loop: NO_LOOP };
   const { dropV, ohm } = bridgeOf(driver);
-  const limit = driver.limitA?.value;
+  const limit = actingLimit(driver);
   const stalled = atRest(cell) || cell.state === "reverse";
   if (stalled && limit !== undefined && own.siemens > 0 && own.nominalA > limit) {
     const motor: Draw = { amps: limit, siemens: 0, watts: 0, nominalA: limit, missing: null };

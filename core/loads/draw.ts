@@ -96,16 +96,36 @@ export function estimate(load: Load, cell: Cell | undefined): Draw {
   }
 }
 
+const drawn = new WeakMap<Load, Map<Cell | undefined, Draw>>();
+
+/** `draw` of each cell of a load, computed once: loads and cells are never changed in place. */
+function once(load: Load, cell: Cell | undefined, draw: () => Draw): Draw {
+  let known = drawn.get(load);
+  if (!known) {
+    known = new Map();
+    drawn.set(load, known);
+  }
+  const before = known.get(cell);
+  if (before) return before;
+  const made = draw();
+  known.set(cell, made);
+  return made;
+}
+
 /**
  * What is planned for a cell under a peak-budget school. A reading stands in for the estimate; the school that plans by
  * readings adds its margin to it.
  */
 export function drawIn(load: Load, cell: Cell | undefined, school: PeakBudget = "named modes"): Draw {
+  if (school === "measured") return planned(load, cell, MEASURED_MARGIN);
+  return once(load, cell, () => planned(load, cell, 1));
+}
+
+function planned(load: Load, cell: Cell | undefined, margin: number): Draw {
   const reading = cell === undefined ? undefined : readingOf(cell);
   if (!reading) return estimate(load, cell);
   const held = cell !== undefined && (cell.state === "start" || cell.state === "stall" || cell.state === "reverse");
-  const amps = reading.value * (school === "measured" ? MEASURED_MARGIN : 1);
-  return { ...spread(load, amps, held ? heldBehaviour(load) : load.behaviour), missing: null };
+  return { ...spread(load, reading.value * margin, held ? heldBehaviour(load) : load.behaviour), missing: null };
 }
 
 /** What a meter read in a mode: beside an estimate, or typed as such. */

@@ -6,6 +6,7 @@ import { isBoard, isSource, regulates, terminalsOf } from "../machine/terminals"
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { runResistance } from "../wires/resistance";
+import { Rows } from "./rows";
 
 /** A two-terminal resistance. `wire` ones include an inline fuse. `contact` is the index of the switch, else −1. */
 export interface Branch {
@@ -110,9 +111,18 @@ const ONBOARD_EFFICIENCY = 0.85;
 /** Output resistance of an onboard regulator, Ω, typical. */
 export const ONBOARD_OHM = 0.02;
 
-function element(id: string, role: LoadElement["role"], pos: number, neg: number, modes: number): LoadElement & { inMatrix: boolean } {
-  const row = () => new Float64Array(modes);
-  return { id, role, pos, neg, amps: row(), siemens: row(), watts: row(), inMatrix: false, unknown: new Uint8Array(modes) };
+function elementIn(rows: Rows, modes: number) {
+  return (id: string, role: LoadElement["role"], pos: number, neg: number): LoadElement & { inMatrix: boolean } => ({
+    id,
+    role,
+    pos,
+    neg,
+    amps: rows.next(),
+    siemens: rows.next(),
+    watts: rows.next(),
+    inMatrix: false,
+    unknown: new Uint8Array(modes),
+  });
 }
 
 function putDraw(to: LoadElement & { inMatrix: boolean }, mode: number, draw: Pick<Draw, "amps" | "siemens" | "watts">): void {
@@ -191,6 +201,7 @@ export function buildCircuit(machine: Machine): Circuit {
   const loads: LoadElement[] = [];
   const switches: PartOf<"switch">[] = [];
   const { modes } = machine;
+  const element = elementIn(new Rows(modes.length), modes.length);
   const feeds = channelFeeds(machine);
   const school = machine.settings.schools.peakBudget;
 
@@ -209,12 +220,10 @@ export function buildCircuit(machine: Machine): Circuit {
   };
 
   const addLoad = (part: Load) => {
-    const own = element(part.id, "load", at(part, "+"), at(part, "-"), modes.length);
+    const own = element(part.id, "load", at(part, "+"), at(part, "-"));
     const feed = feeds.get(part.id);
     const leadOhm = feed ? wireOhm(machine, feed.out) + (feed.back ? wireOhm(machine, feed.back) : 0) : 0;
-    const loop = feed
-      ? element(part.id, "loop", at(feed.driver, `${feed.channel}a`), at(feed.driver, `${feed.channel}b`), modes.length)
-      : null;
+    const loop = feed ? element(part.id, "loop", at(feed.driver, `${feed.channel}a`), at(feed.driver, `${feed.channel}b`)) : null;
     let circulates = false;
     modes.forEach((mode, m) => {
       const cell = part.cells[mode.id];
@@ -239,9 +248,9 @@ export function buildCircuit(machine: Machine): Circuit {
       branches.push({ kind: "bridge", id: part.id, a: at(part, "in+"), b: at(part, `${channel}a`), ohm: half, contact: -1 });
       branches.push({ kind: "bridge", id: part.id, a: at(part, `${channel}b`), b: at(part, "in-"), ohm: half, contact: -1 });
     }
-    loads.push(constant(element(part.id, "own", at(part, "in+"), at(part, "in-"), modes.length), part.ownA?.value ?? 0));
+    loads.push(constant(element(part.id, "own", at(part, "in+"), at(part, "in-")), part.ownA?.value ?? 0));
     if (part.logic === undefined) return;
-    loads.push(constant(element(part.id, "logic", at(part, "5v"), at(part, "in-"), modes.length), part.logicA?.value ?? 0));
+    loads.push(constant(element(part.id, "logic", at(part, "5v"), at(part, "in-")), part.logicA?.value ?? 0));
     if (regulates(part)) addOnboard(part, "in+", "in-");
   };
 

@@ -8,6 +8,7 @@ import { missionHeating, missionOf } from "../loads/mission";
 import type { Driver, Load } from "../machine/schema";
 import { wireOhm } from "../network/circuit";
 import { say } from "../quantity/format";
+import { railMaxV } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "driver-current";
@@ -133,7 +134,7 @@ function cooler(driver: Driver, amps: number): Remedy[] {
 export function deliverableStall(figures: Figures, driver: Driver, load: Load): number | null {
   const feed = figures.solved.circuit.feeds.get(load.id);
   if (!feed) return null;
-  const volts = figures.parts[driver.id]?.highestV ?? figures.ledger.rowOf.get(driver.id)?.rail?.volts ?? load.nominalV.value;
+  const volts = railMaxV(figures, driver);
   const leads = wireOhm(figures.machine, feed.out) + (feed.back ? wireOhm(figures.machine, feed.back) : 0);
   return deliverableAt(load, bridgeOf(driver), volts, leads, driver.dutyCap?.value ?? 1);
 }

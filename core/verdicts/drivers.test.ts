@@ -238,6 +238,31 @@ describe("how the logic side is fed", () => {
   });
 });
 
+describe("what is not known is never called clear", () => {
+  const without = (machine: Machine, changes: Record<string, unknown>) => must(machine, { type: "updatePart", id: "pack", changes });
+
+  it("a limit above what the driver survives is not planned on", () => {
+    const stalled = driven({ continuousA: typical(10), peakA: typical(15), limitA: typical(18) }, { cells: { m1: { state: "stall" } } });
+    expect(analyse(stalled).analysis.parts.motor?.amps[0] ?? 0).toBeGreaterThan(20);
+    const real = driven({ continuousA: typical(10), peakA: typical(20), limitA: typical(18) }, { cells: { m1: { state: "stall" } } });
+    expect(analyse(real).analysis.parts.motor?.amps[0] ?? 0).toBeCloseTo(18, 6);
+  });
+
+  it("a pack without its full voltage still shows a certain mismatch, and a regulator on it is asked about", () => {
+    expect(of(without(driven({}, { nominalV: typical(12) }), { fullV: undefined }), "rail-mismatch")[0]?.severity).toBe("fix");
+    const regulated = driven({
+      logic: "onboard",
+      onboard: { outputV: typical(5), inputMinV: typical(7), inputMaxV: typical(30), outputA: typical(1), type: "buck", jumper: "in" },
+    });
+    expect(of(regulated, "logic-side")).toEqual([]);
+    for (const missing of ["fullV", "lowV"]) {
+      const machine = without(regulated, { [missing]: undefined });
+      expect(of(machine, "logic-side").map(({ severity }) => severity)).toEqual(["ask"]);
+      expect(analyse(machine).analysis.status.drive).toBe("ask");
+    }
+  });
+});
+
 describe("boards", () => {
   const brain = (over: Partial<PartOf<"load">> = {}) =>
     part(

@@ -1,6 +1,7 @@
 import type { Figures } from "../analysis/figures";
 import { driverLimits } from "../drivers/limits";
 import { say } from "../quantity/format";
+import { railMaxV } from "./helpers";
 import type { Verdict } from "./types";
 
 export const id = "layer-voltage";
@@ -16,8 +17,8 @@ const HEADROOM = 1.2;
 export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
-    const highest = figures.parts[part.id]?.highestV;
-    if (part.kind !== "driver" || highest == null) continue;
+    if (part.kind !== "driver") continue;
+    const highest = railMaxV(figures, part);
     const { volts } = driverLimits(part);
     if (!volts || highest * HEADROOM <= volts.value) continue;
     const over = highest > volts.value;

@@ -3,9 +3,10 @@ import { linearHeat } from "../drivers/bridge";
 import { groupBy } from "../machine/group";
 import type { Driver, Load, Part } from "../machine/schema";
 import { isBoard, regulates } from "../machine/terminals";
+import { railOrigin } from "../machine/tree";
 import { nodeAt } from "../network/circuit";
 import { say } from "../quantity/format";
-import { partName } from "./helpers";
+import { partName, railMaxV } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "logic-side";
@@ -82,7 +83,8 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
   if (!onboard || !figure) return [];
   const verdicts: Verdict[] = [];
   const [least, most] = [onboard.inputMinV.value, onboard.inputMaxV.value];
-  const highest = figure.highestV;
+  // Without the full voltage the planned one is a bound from below: a breach is certain, its absence is asked about.
+  const highest = railMaxV(figures, part);
   const lowest = figure.lowestV?.volts ?? null;
   const out = say(onboard.outputV.value, "voltage");
   const node = nodeAt(figures.solved.circuit, part.id, "5v");
@@ -103,7 +105,8 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
       ),
     ];
   }
-  if (highest !== null && highest > most) {
+  verdicts.push(...openWindow(figures, part));
+  if (highest > most) {
     verdicts.push({
       ...verdict(
         part,
@@ -118,7 +121,7 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
       limit: most,
       unit: "V",
     });
-  } else if (highest !== null && highest < least) {
+  } else if (highest < least) {
     verdicts.push({
       ...verdict(
         part,
@@ -151,6 +154,24 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
   }
   verdicts.push(...heat(figures, part, others));
   return verdicts;
+}
+
+/** A pack whose extremes are not known leaves the regulator's window open. */
+function openWindow(figures: Figures, part: Carrier): Verdict[] {
+  const pack = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
+  if (pack?.kind !== "pack" || (pack.fullV && pack.lowV)) return [];
+  const which = !pack.fullV && !pack.lowV ? "full and when nearly empty" : pack.fullV ? "nearly empty" : "full";
+  return [
+    verdict(
+      part,
+      "window",
+      "ask",
+      `${part.name}: what does ${pack.name} show when ${which}?`,
+      "Its own regulator has a window at both ends, and only that figure settles whether it holds it.",
+      [],
+      "sources",
+    ),
+  ];
 }
 
 /** Output current against what the terminal may give, and the chip's temperature at the highest input. */
@@ -191,7 +212,7 @@ function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdi
     });
   }
   if (onboard.type !== "linear") return verdicts;
-  const input = figure.highestV ?? figures.ledger.rowOf.get(part.id)?.rail?.volts ?? 0;
+  const input = railMaxV(figures, part);
   const watts = linearHeat(input, outV, amps);
   const theta = onboard.kelvinPerWatt?.value;
   const ambient = figures.machine.settings.ambientC;

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { actingLimit } from "../drivers/channel";
 import { say } from "../quantity/format";
 import { largestFuse, limitAt, thinnest } from "../sizing/pick";
 import { deliverableStall } from "./driver-current";
@@ -23,7 +24,7 @@ export function evaluate(figures: Figures): Verdict[] {
     if (load?.kind !== "load" || limit == null) continue;
     const stall = deliverableStall(figures, driver, load);
     if (stall === null) continue;
-    const amps = Math.min(stall, driver.limitA?.value ?? Number.POSITIVE_INFINITY);
+    const amps = Math.min(stall, actingLimit(driver) ?? Number.POSITIVE_INFINITY);
     const fuse = out.fuse?.ratingA ?? back?.fuse?.ratingA;
     if (amps <= limit || (fuse !== undefined && fuse <= limit)) continue;
     const runA = figures.wires[out.id]?.worstContinuous.amps ?? 0;

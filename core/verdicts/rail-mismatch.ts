@@ -3,6 +3,7 @@ import { capFailure, dutyCap } from "../drivers/pwm";
 import { speedRatio } from "../loads/motor";
 import type { Load } from "../machine/schema";
 import { say } from "../quantity/format";
+import { railMaxV } from "./helpers";
 import type { Verdict } from "./types";
 
 export const id = "rail-mismatch";
@@ -23,9 +24,9 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 function tooHigh(figures: Figures, load: Load): Verdict[] {
-  const railMax = figures.parts[load.id]?.highestV;
+  const railMax = railMaxV(figures, load);
   const own = load.nominalV.value;
-  if (railMax == null || railMax <= HIGH * own) return [];
+  if (railMax <= HIGH * own) return [];
   const driver = figures.solved.circuit.feeds.get(load.id)?.driver;
   const allowed = Math.floor(dutyCap(own, railMax) * 100) / 100;
   const cap = driver?.dutyCap?.value;

@@ -1,6 +1,6 @@
 import { type ChannelMode, channelsOf } from "../analysis/channels";
 import type { Figures } from "../analysis/figures";
-import { bridgeOf } from "../drivers/channel";
+import { actingLimit, bridgeOf } from "../drivers/channel";
 import { drawIn, estimate, levelOf, MEASURED_MARGIN, piecesOf, readingOf } from "../loads/draw";
 import { methodById, whatIsKnown } from "../loads/know";
 import { cellWords, levelWord } from "../loads/words";
@@ -126,8 +126,9 @@ export function loadAmps(figures: Figures, load: Load, mode: number): Working {
     }
   }
   const driver = figures.solved.circuit.feeds.get(load.id)?.driver;
-  if (driver?.limitA && draw.siemens > 0 && draw.nominalA > driver.limitA.value)
-    notes.push(`${driver.name} limits it to ${say(driver.limitA.value, "current")}.`);
+  const limit = driver && actingLimit(driver);
+  if (driver && limit !== undefined && draw.siemens > 0 && draw.nominalA > limit)
+    notes.push(`${driver.name} limits it to ${say(limit, "current")}.`);
   if (channel && channel.duty < 0.995 && channel.motorA > 0)
     notes.push(
       `The bridge is on ${Math.round(channel.duty * 100)} % of the time: the bus carries ${say(channel.busA, "current")} of it, the motor leads all.`,
