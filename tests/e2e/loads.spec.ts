@@ -42,7 +42,7 @@ test("states are typed in the matrix, filled across by a key, and undone", async
   await expect(page.getByRole("alert").filter({ hasText: "only one" })).toBeVisible();
   await page.keyboard.press("Escape");
   await type("Cruise", "measured 3.1 A");
-  await expect(cell("Cruise")).toContainText("read · run 50 %");
+  await expect(cell("Cruise")).toContainText("read");
   await expect(cell("Cruise")).toContainText("3.10");
   await cell("Cruise").focus();
   await page.keyboard.press("f");
@@ -94,6 +94,14 @@ test("drivers: limits are edited, the logic side is wired, another driver is wei
   const logic = page.getByRole("region", { name: "Conveyor driver, logic side" });
   await logic.getByLabel("5 V wire from").selectOption({ label: "Buck 5 V" });
   await expect(verdicts.getByText("its logic side has no supply")).toHaveCount(0);
+  // The new wire is asked about on Feeds; its size and length are entered where it was made.
+  await logic.getByLabel("that wire, one way").fill("60 cm");
+  await logic.getByLabel("Size of the 5 V wire").fill("nothing");
+  await logic.getByLabel("Size of the 5 V wire").press("Enter");
+  await expect(logic.getByRole("alert")).toContainText("not a wire size");
+  await logic.getByLabel("Size of the 5 V wire").fill("20awg");
+  await logic.getByLabel("Size of the 5 V wire").press("Enter");
+  await expect(logic.getByRole("alert")).toHaveCount(0);
   const stall = verdicts.getByText("Conveyor held still pulls");
   await expect(stall).toBeVisible();
   const limit = page.getByRole("button", { name: "Conveyor driver, current limit set. Edit" });
@@ -115,6 +123,10 @@ test("drivers: limits are edited, the logic side is wired, another driver is wei
   await expect(dialog).toHaveCount(0);
   await saved(page);
   const { document } = await app.document(id);
+  expect(document.wires.find(({ to }) => (to as { terminal?: string }).terminal === "5v")).toMatchObject({
+    gauge: "20 AWG",
+    lengthM: { value: 0.6 },
+  });
   expect(document.parts.find((part) => part.id === "drive-conveyor")).toMatchObject({
     continuousA: { value: 20, provenance: "typical" },
     bridge: "mosfet",

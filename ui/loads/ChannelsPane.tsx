@@ -11,7 +11,6 @@ export function ChannelsPane({ driver, onChoose }: { driver: Driver; onChoose: (
   const { analyst } = useWorkbenchContext();
   const analysis = useWorkbench((state) => state.analysis);
   const mode = useWorkbench((state) => state.mode);
-  const modes = useWorkbench((state) => state.machine.modes);
   const [channels, setChannels] = useState<readonly Channel[] | null>(null);
   useEffect(() => {
     let gone = false;
@@ -59,7 +58,7 @@ export function ChannelsPane({ driver, onChoose }: { driver: Driver; onChoose: (
                 Choose a driver
               </button>
             </p>
-            <p className="text-xs text-soft">in {modes[at]?.name}</p>
+            <p className="text-xs text-soft">in {analysis?.modes[at]?.name}</p>
             <dl className="grid grid-cols-[1fr_auto] text-xs">
               {rows.map(([label, value]) => (
                 <div key={label} className="contents">

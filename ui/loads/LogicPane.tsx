@@ -2,9 +2,11 @@
 import type { Onboard } from "@/core/machine/load-schema";
 import { type Driver, LOGIC_FEEDS, type Load } from "@/core/machine/schema";
 import { sameTerminal } from "@/core/machine/terminals";
+import { parseSize } from "@/core/machine/typed";
 import { say } from "@/core/quantity/format";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
+import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { LOGIC_NAMES } from "./DriversView";
 
@@ -73,7 +75,7 @@ export function LogicPane({ driver }: { driver: Driver }) {
 
 /** The wire that brings 5 V to the logic terminal, or where to take it from. */
 function LogicWire({ driver }: { driver: Driver }) {
-  const { act } = useDispatch();
+  const { act, dispatch } = useDispatch();
   const machine = useWorkbench((state) => state.machine);
   const terminal = { part: driver.id, terminal: "5v" };
   const wire = machine.wires.find((each) => sameTerminal(each.to, terminal));
@@ -86,34 +88,68 @@ function LogicWire({ driver }: { driver: Driver }) {
       : [];
   });
   return (
-    <Field slim label="5 V wire from">
-      {(props) => (
-        <span className="flex items-baseline gap-2">
-          <select
-            {...props}
-            className="field min-w-0 flex-1"
-            value={wire ? `${wire.from.part} ${wire.from.terminal}` : ""}
-            onChange={(event) => {
-              const place = places.find(({ at }) => `${at.part} ${at.terminal}` === event.target.value);
-              if (!place) {
-                if (wire) act({ type: "removeWire", id: wire.id });
-              } else if (wire) act({ type: "reland", wireId: wire.id, end: "from", at: place.at });
-              else act({ type: "addWire", wire: { role: "supply", from: place.at, to: terminal, parallel: 1, insulation: "pvc80" } });
-            }}
-          >
-            <option value="">no wire</option>
-            {wire && !places.some(({ at }) => sameTerminal(at, wire.from)) && (
-              <option value={`${wire.from.part} ${wire.from.terminal}`}>{from}</option>
+    <>
+      <Field slim label="5 V wire from">
+        {(props) => (
+          <span className="flex items-baseline gap-2">
+            <select
+              {...props}
+              className="field min-w-0 flex-1"
+              value={wire ? `${wire.from.part} ${wire.from.terminal}` : ""}
+              onChange={(event) => {
+                const place = places.find(({ at }) => `${at.part} ${at.terminal}` === event.target.value);
+                if (!place) {
+                  if (wire) act({ type: "removeWire", id: wire.id });
+                } else if (wire) act({ type: "reland", wireId: wire.id, end: "from", at: place.at });
+                else act({ type: "addWire", wire: { role: "supply", from: place.at, to: terminal, parallel: 1, insulation: "pvc80" } });
+              }}
+            >
+              <option value="">no wire</option>
+              {wire && !places.some(({ at }) => sameTerminal(at, wire.from)) && (
+                <option value={`${wire.from.part} ${wire.from.terminal}`}>{from}</option>
+              )}
+              {places.map(({ name, at }) => (
+                <option key={`${at.part} ${at.terminal}`} value={`${at.part} ${at.terminal}`}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </span>
+        )}
+      </Field>
+      {wire && (
+        <>
+          <QuantityInput
+            slim
+            optional
+            label="that wire, one way"
+            dimension="length"
+            value={wire.lengthM?.value}
+            onCommit={(value) =>
+              dispatch({
+                type: "updateWire",
+                id: wire.id,
+                changes: { lengthM: value === undefined ? undefined : { value, provenance: wire.lengthM?.provenance ?? "measured" } },
+              })
+            }
+          />
+          <Field slim label="its size">
+            {() => (
+              <TextInput
+                label="Size of the 5 V wire"
+                empty="Write a size such as 20 AWG or 0.5 mm2."
+                value={wire.gauge ?? ""}
+                className="fig w-full text-right"
+                onCommit={(text) => {
+                  const size = parseSize(text);
+                  return size.ok ? dispatch({ type: "updateWire", id: wire.id, changes: { gauge: size.value } }) : size;
+                }}
+              />
             )}
-            {places.map(({ name, at }) => (
-              <option key={`${at.part} ${at.terminal}`} value={`${at.part} ${at.terminal}`}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </span>
+          </Field>
+        </>
       )}
-    </Field>
+    </>
   );
 }
 

@@ -80,9 +80,10 @@ function CellText({ load, cell, amps }: { load: Load; cell: Cell | undefined; am
         <span className="unit">{unit}</span>
       </span>
       <span
+        title={read || words.length > ROOM ? words : undefined}
         className={`block text-[11px] ${typed === "guess" && !read ? "font-bold text-ask" : "text-soft"} ${typed === "typical" ? "italic" : ""}`}
       >
-        {short(read ? `read · ${words}` : words)}
+        {read ? "read" : short(words)}
       </span>
     </>
   );

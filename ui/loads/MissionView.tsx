@@ -5,6 +5,7 @@ import type { Mission } from "@/core/machine/schema";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { gaugeById } from "@/core/reference/gauges";
+import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
 import { RailTag } from "../kit/RailTag";
 import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
@@ -161,8 +162,7 @@ function MissionFiguresTable() {
     return figures ? [{ name: part.name, found: missionFigures(plan, figures.amps, null, 1e-3) }] : [];
   });
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by keyboard
-    <section aria-label="What the mission does" tabIndex={0} className="overflow-auto px-3 py-2">
+    <section aria-label="What the mission does" className="overflow-auto px-3 py-2">
       <div className="flex flex-wrap gap-x-8">
         {sources.map(({ name, found }) => (
           <p key={name} className="text-xs text-soft">
@@ -206,7 +206,15 @@ function MissionFiguresTable() {
               <td className="num fig">{say(found.rmsA, "current", "up")}</td>
               <td className="num fig">{say(found.meanA, "current")}</td>
               <td className="num fig">{say(found.peakA, "current", "up")}</td>
-              <td className="num fig">{wire.limitA === null ? "?" : say(wire.limitA, "current", "down")}</td>
+              <td className="num">
+                <Figure
+                  value={wire.limitA}
+                  dimension="current"
+                  rounding="down"
+                  label={`${row.part.name}, wire may carry for good`}
+                  of={{ kind: "wireLimit", wire: wire.id }}
+                />
+              </td>
               <td className="text-xs text-soft">
                 {tau === undefined
                   ? "the largest: its size is not known"
