@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
-import { at, must, part, simple } from "@/tests/support/small";
+import { at, driven, must, part, simple } from "@/tests/support/small";
 import { machineJsonSchema, toJson } from "../exchange/json";
 import { applyCommand, hangingOn, replay } from "./apply";
 import type { Command } from "./commands";
@@ -9,6 +9,7 @@ import { newMachine, newPart } from "./defaults";
 import { typical } from "./figure";
 import { placeUnder } from "./placing";
 import { readMachine, readMachineText } from "./read";
+import type { Machine } from "./schema";
 import { buildLedger } from "./tree";
 
 const refused = (command: Command, machine = simple()) => {
@@ -212,5 +213,54 @@ describe("the ledger and where parts may hang", () => {
     expect(place(null).kinds).toEqual(["pack", "supply"]);
     expect(place("bar-n1")).toMatchObject({ kinds: ["returnBar"], from: null });
     expect(place("camera").parent?.id).toBe("buck-5");
+  });
+});
+
+describe("logic terminals", () => {
+  const brain = (machine: Machine, from: string, back: string) =>
+    part(
+      machine,
+      "load",
+      "brain",
+      { loadKind: "board", nominalV: typical(5) },
+      { from, back, wire: { gauge: "22 AWG", lengthM: typical(0.2) } },
+    );
+
+  it("a driver has one only once its logic side is planned, and keeps it while a wire is on it", () => {
+    const machine = driven();
+    const wire = { role: "supply" as const, from: at("main.out"), to: at("drive.5v"), parallel: 1, insulation: "pvc80" };
+    expect(applyCommand(machine, { type: "addWire", wire }).ok).toBe(false);
+    const planned = must(machine, { type: "updatePart", id: "drive", changes: { logic: "own input" } });
+    const wired = must(planned, { type: "addWire", wire });
+    expect(applyCommand(wired, { type: "updatePart", id: "drive", changes: { logic: undefined } }).ok).toBe(false);
+  });
+
+  it("what hangs on a board's pin moves to another board's, and its return to that board's minus", () => {
+    let machine = brain(driven({}, {}, 6), "main.out", "pack.-");
+    machine = part(machine, "load", "other", { loadKind: "board", nominalV: typical(5) }, { from: "main.out", back: "pack.-" });
+    machine = part(machine, "load", "probe", { loadKind: "sensor", nominalV: typical(5) }, { from: "brain.5v", back: "brain.-" });
+    const moved = must(machine, { type: "removePart", id: "brain", moveTo: at("other.5v") });
+    const ends = moved.wires.filter(({ from, to }) => from.part === "probe" || to.part === "probe").map(({ from, to }) => [from, to]);
+    expect(ends).toEqual([
+      [at("other.5v"), at("probe.+")],
+      [at("probe.-"), at("other.-")],
+    ]);
+  });
+
+  it("a mission, a range and a regulator that contradict themselves are refused with their path", () => {
+    const broken = (change: (document: Record<string, unknown>) => void) => {
+      const document = structuredClone(driven()) as unknown as Record<string, unknown>;
+      change(document);
+      const read = readMachine(document);
+      return read.ok ? [] : read.problems.map(({ path }) => path);
+    };
+    expect(broken((document) => Object.assign(document, { mission: { steps: [{ mode: "gone", seconds: 5 }], repeats: true } }))).toEqual([
+      "mission.steps[0].mode",
+    ]);
+    expect(broken((document) => Object.assign(document, { mission: { steps: [], repeats: true } }))).toEqual(["mission.steps"]);
+    const onboard = { outputV: typical(5), inputMinV: typical(12), inputMaxV: typical(7), type: "buck", jumper: "in" };
+    expect(broken((document) => Object.assign((document.parts as object[])[2] ?? {}, { logic: "onboard", onboard }))).toEqual([
+      "parts[2].onboard.inputMinV",
+    ]);
   });
 });
