@@ -104,7 +104,7 @@ function weigh(
     });
     if (lowestV < minV) refused.push(`volts at least: gets ${say(lowestV, "voltage", "down")}, needs ${say(minV, "voltage", "up")}`);
   }
-  const stallA = deliverableAt(load, bridge, highestV ?? load.nominalV.value, 0, 1);
+  const stallA = deliverableAt(load, bridge, highestV ?? load.nominalV.value, 0);
   let stall: Candidate["stall"] = null;
   if (stallA !== null && shown.continuousA !== null) {
     stall = stallClass(stallA, shown.continuousA, peak ?? shown.continuousA, limitA);

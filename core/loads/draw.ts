@@ -134,7 +134,7 @@ export function readingOf(cell: Cell): Figure | undefined {
   return cell.state === "amps" && cell.amps.provenance === "measured" ? cell.amps : undefined;
 }
 
-/** Whether a cell's current comes from the load's levels, which change with its physics. */
+/** Whether the load stands still in this state: its winding alone decides the current. */
 export function atRest(cell: Cell | undefined): boolean {
   return cell?.state === "start" || cell?.state === "stall";
 }

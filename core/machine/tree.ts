@@ -29,7 +29,9 @@ export interface Ledger {
   others: Wire[];
 }
 
-function railVolts(part: Part): number {
+/** Volts a source, converter or onboard regulator is set to; 0 for what gives none. */
+export function railVolts(part: Part | undefined): number {
+  if (!part) return 0;
   if (part.kind === "driver" || part.kind === "load") return part.onboard?.outputV.value ?? 0;
   if (part.kind === "pack") return part.openCircuitV.value;
   if (part.kind === "supply" || part.kind === "converter") return part.outputV.value;

@@ -136,7 +136,7 @@ export function deliverableStall(figures: Figures, driver: Driver, load: Load): 
   if (!feed) return null;
   const volts = railMaxV(figures, driver);
   const leads = wireOhm(figures.machine, feed.out) + (feed.back ? wireOhm(figures.machine, feed.back) : 0);
-  return deliverableAt(load, bridgeOf(driver), volts, leads, driver.dutyCap?.value ?? 1);
+  return deliverableAt(load, bridgeOf(driver), volts, leads);
 }
 
 function stall(figures: Figures, driver: Driver, load: Load): Verdict | null {

@@ -196,6 +196,19 @@ describe("how the logic side is fed", () => {
     expect(said(pulled)).toEqual([]);
   });
 
+  it("the motor supply on the logic terminal is a stop, a regulator's 5 V is not", () => {
+    const wire = { role: "supply" as const, to: at("drive.5v"), parallel: 1, insulation: "pvc80", gauge: "20 AWG", lengthM: typical(0.2) };
+    const own = driven({ logic: "own input", logicV: typical(5) });
+    expect(said(must(own, { type: "addWire", wire: { ...wire, from: at("main.out") } }))).toEqual(["stop overfed"]);
+    expect(said(must(five(own), { type: "addWire", wire: { ...wire, from: at("buck.out+") } }))).toEqual([]);
+  });
+
+  it("a duty cap does not make a driver survive a stall: it is the program's promise", () => {
+    const weak = { continuousA: typical(10), peakA: typical(20) };
+    const stall = (drive: Partial<PartOf<"driver">>) => ofDrive("driver-current", drive).filter(({ id }) => id.includes("stall"));
+    expect(stall({ ...weak, dutyCap: typical(0.3) })).toEqual(stall(weak));
+  });
+
   it("an own 5 V input without a wire never switches", () => {
     expect(said(driven({ logic: "own input" }))).toEqual(["fix unfed"]);
     expect(said(driven({ logic: "controller" }))).toEqual(["fix unfed"]);

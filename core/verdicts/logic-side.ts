@@ -3,7 +3,7 @@ import { linearHeat } from "../drivers/bridge";
 import { groupBy } from "../machine/group";
 import type { Driver, Load, Part } from "../machine/schema";
 import { isBoard, regulates } from "../machine/terminals";
-import { railOrigin } from "../machine/tree";
+import { railOrigin, railVolts } from "../machine/tree";
 import { nodeAt } from "../network/circuit";
 import { say } from "../quantity/format";
 import { partName, railMaxV } from "./helpers";
@@ -54,7 +54,8 @@ function plusNets(figures: Figures): Nets {
 function fed(figures: Figures, driver: Driver, nets: Nets): Verdict[] {
   const node = nodeAt(figures.solved.circuit, driver.id, "5v");
   const sources = nets.at(node).filter((source) => source !== driver.id);
-  if (regulates(driver) || sources.length > 0) return [];
+  if (regulates(driver)) return [];
+  if (sources.length > 0) return overfed(figures, driver, sources);
   const volts = say(driver.logicV?.value ?? 5, "voltage");
   const why =
     driver.logic === "onboard"
@@ -75,6 +76,25 @@ function fed(figures: Figures, driver: Driver, nets: Nets): Verdict[] {
       "loads",
     ),
   ];
+}
+
+/** How far above its nominal voltage a logic input is destroyed: 5 V logic at 6-7 V (from memory), the lower. */
+const LOGIC_MOST = 1.2;
+
+/** A supply on the logic terminal that is too high for it, at full charge. */
+function overfed(figures: Figures, driver: Driver, sources: readonly string[]): Verdict[] {
+  const nominal = driver.logicV?.value ?? 5;
+  const most = LOGIC_MOST * nominal;
+  const reaches = (id: string) => {
+    const source = figures.partOf.get(id);
+    return source?.kind === "pack" ? (source.fullV ?? source.openCircuitV).value : railVolts(source);
+  };
+  const worst = sources.reduce((high, each) => (reaches(each) > reaches(high) ? each : high));
+  if (reaches(worst) <= most) return [];
+  const value = reaches(worst);
+  const headline = `${driver.name}: ${say(value, "voltage", "up")} from ${partName(figures, worst)} on its ${say(nominal, "voltage")} logic terminal`;
+  const detail = `Logic for ${say(nominal, "voltage")} dies at about ${say(most, "voltage", "down")}. That terminal takes a regulator's output, never the motor supply.`;
+  return [{ ...verdict(driver, "overfed", "stop", headline, detail, [], "loads"), value, limit: most, unit: "V" }];
 }
 
 function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {

@@ -214,7 +214,7 @@ describe("pulses, bridges and regulators", () => {
     within(12 - bridgeDrop(bipolar, 1), 9.45, 0.01);
     within(bridgeHeat(bipolar, 1), 2.55, 0.01);
     const motor = newPart("load", "p1", "Motor", { nominalV: typical(12), levels: { stall: typical(5) } });
-    within(deliverableAt(motor, bipolar, 12, 0, 1) ?? 0, 2.986, 0.01);
+    within(deliverableAt(motor, bipolar, 12, 0) ?? 0, 2.986, 0.01);
   });
 
   it("CV-21 what it carries bare: one channel, both (derived; 35 K/W from memory)", () => {

@@ -228,8 +228,8 @@ function MissionFiguresTable() {
       </table>
       <p className="mt-1 text-xs text-soft">
         The r.m.s. is only right while a cycle is shorter than a fifth of the wire&apos;s thermal time constant (from memory). Otherwise the
-        hottest moment of the cycle counts: the steady current that would heat the wire as far. Modes without a time limit are judged for
-        good whatever the mission says.
+        hottest moment of the cycle counts: the steady current that would heat the wire as far. All at the planned charge; verdicts take the
+        lower one too. Modes without a time limit are judged for good whatever the mission says.
       </p>
     </section>
   );
