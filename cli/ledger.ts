@@ -1,5 +1,5 @@
 import { readFileSync, statSync } from "node:fs";
-import { analyse } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/analyse";
 import { toJson } from "@/core/exchange/json";
 import { checkReport, verdictTable } from "@/core/exchange/report";
 import { sheetMarkdown } from "@/core/exchange/sheet";
@@ -42,7 +42,7 @@ function option(args: readonly string[], name: string): string | undefined {
 function exportAs(machine: Machine, args: readonly string[]): string {
   const format = option(args, "--format");
   if (format === "json") return toJson(machine);
-  if (format === "markdown") return sheetMarkdown(machine, analyse(machine).analysis);
+  if (format === "markdown") return sheetMarkdown(machine, analyseFully(machine).analysis);
   if (format !== "spice") throw new CannotRead(`--format takes spice, markdown or json, not ${format ?? "nothing"}`);
   const wanted = option(args, "--mode");
   const mode =
@@ -57,7 +57,7 @@ function main(args: readonly string[]): number {
   const [command, file] = args;
   if (command === "check" && file) {
     const machine = load(file);
-    const { analysis } = analyse(machine);
+    const { analysis } = analyseFully(machine);
     process.stdout.write(
       `${args.includes("--json") ? JSON.stringify(checkReport(machine, analysis), null, 2) : verdictTable(machine, analysis)}\n`,
     );

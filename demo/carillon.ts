@@ -23,6 +23,10 @@ export function carillon(fixed: boolean): Machine {
     outputOhm: typical(0.012),
     ratedA: datasheet(fixed ? 15 : 10),
     ...(fixed ? { limitA: datasheet(18) } : {}),
+    make: "enclosed",
+    overload: "hiccup",
+    derateFromC: datasheet(50),
+    derateShare: datasheet(0.025),
   });
   plan.add(
     "switch",
@@ -88,6 +92,7 @@ export function carillon(fixed: boolean): Machine {
       nominalV: datasheet(24),
       inputMinV: datasheet(10),
       inputMaxV: datasheet(26),
+      ...(fixed ? { filterMh: datasheet(0.22), filterF: datasheet(1e-3), filterOhm: measured(0.08) } : {}),
       cells: cells({ idle: "0.05d", melody: "0.4t", tutti: fixed ? "0.9m" : "1.8t", home: "0.05d" }),
     },
     { from: "bar-24", back: "bar-0", gauge: "18 AWG", m: 0.9, fuse: blade(3) },
@@ -99,6 +104,8 @@ export function carillon(fixed: boolean): Machine {
     outputOhm: typical(0.004),
     ratedA: datasheet(20),
     limitA: datasheet(23),
+    make: "enclosed",
+    overload: "constant current",
   });
   plan.add("bar", "bar-5", "Bar 5 V", {}, { from: "supply-5.+", gauge: fixed ? "10 AWG" : "14 AWG", m: fixed ? 0.25 : 0.8, bundle: 1 });
   plan.add(

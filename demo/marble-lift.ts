@@ -21,11 +21,16 @@ export function marbleLift(fixed: boolean): Machine {
     note: fixed ? "NiMH" : "alkaline",
     openCircuitV: typical(fixed ? 5.2 : 5.8),
     fullV: datasheet(fixed ? 5.6 : 6.4),
-    lowV: typical(fixed ? 4.96 : 4.8),
+    lowV: typical(fixed ? 4.96 : 4.98),
     internalOhm: typical(fixed ? 0.14 : 0.85),
     capacityAh: datasheet(fixed ? 2 : 2.2),
     continuousA: typical(fixed ? 2 : 0.5),
     peakA: typical(fixed ? 4 : 1.6),
+    chemistry: fixed ? "nimh_aa" : "alkaline_aa",
+    series: 4,
+    parallel: 1,
+    plannedCharge: typical(fixed ? 0.7 : 0.83),
+    lowCharge: typical(fixed ? 0.2 : 0.25),
   });
   plan.add(
     "switch",

@@ -19,22 +19,46 @@ export function reedcutter(fixed: boolean): Machine {
       ["lift", "Lift", 20],
       ["stopped", "Stopped", null],
     ],
-    { ambientC: 40, bundle: 3 },
+    { ambientC: 40, bundle: 3, wantedRunS: 7200, coldestC: 5 },
   );
   const all = (text: string) => ({ parked: text, cruise: text, start: text, jam: text, lift: text, stopped: text });
   const motor = (cruise: string, start: string, jam: string, lift: string) =>
     cells({ parked: "off", cruise, start, jam, lift, stopped: "off" });
 
-  // 8 cells of lithium iron phosphate, 60 Ah: 80 mΩ·Ah a cell and 4 mΩ for links and management, typical.
+  // 8 cells of lithium iron phosphate: 80 mΩ·Ah a cell and 4 mΩ for links and management, typical.
   plan.add("pack", "pack", "Pack", {
-    note: "8 cells LFP, 60 Ah, management board 100 A",
+    note: `8 cells LFP, ${fixed ? 105 : 60} Ah, management board 100 A`,
     openCircuitV: typical(26.4),
     fullV: datasheet(29.2),
     lowV: typical(25.6),
-    internalOhm: measured(0.0145),
-    capacityAh: datasheet(60),
+    internalOhm: measured(fixed ? 0.0102 : 0.0145),
+    capacityAh: datasheet(fixed ? 105 : 60),
     continuousA: datasheet(100),
     peakA: datasheet(150),
+    chemistry: "lifepo4_energy",
+    series: 8,
+    parallel: 1,
+    plannedCharge: typical(0.65),
+    lowCharge: typical(0.2),
+    cutoffV: datasheet(22.4),
+    cutoffS: datasheet(2),
+    massKg: datasheet(fixed ? 22 : 13.5),
+    ...(fixed ? { management: "inside" as const } : {}),
+  });
+  // An afternoon on the pond: out, cutting with a jam now and then, the lift, and back.
+  plan.do({
+    type: "setMission",
+    mission: {
+      repeats: true,
+      steps: [
+        { mode: "start", seconds: 0.8 },
+        { mode: "cruise", seconds: 420 },
+        { mode: "jam", seconds: 4 },
+        { mode: "cruise", seconds: 300 },
+        { mode: "lift", seconds: 20 },
+        { mode: "parked", seconds: 120 },
+      ],
+    },
   });
   plan.add(
     "fuse",
@@ -238,6 +262,7 @@ export function reedcutter(fixed: boolean): Machine {
       inputMinV: datasheet(9),
       inputMaxV: datasheet(15),
       levels: knowing("soundPower", { powerW: 20, channels: 1, efficiency: 85 }, { nominalV: datasheet(12) }),
+      ...(fixed ? { filterMh: datasheet(0.1), filterF: datasheet(470e-6), filterOhm: measured(0.06) } : {}),
       cells: cells({ ...all("idle"), jam: "peak" }),
     },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: fixed ? "18 AWG" : "20 AWG", m: 0.9 },
@@ -285,6 +310,11 @@ export function reedcutter(fixed: boolean): Machine {
     {
       ...buck,
       efficiency: typical(0.88),
+      lossW: typical(0.17),
+      lossV: typical(0.25),
+      lossOhm: typical(0.04),
+      lossAtV: typical(24),
+      printedA: datasheet(8),
       outputV: measured(5.1),
       ratedA: datasheet(5),
       limitA: datasheet(6.5),

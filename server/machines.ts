@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import { analyse } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/analyse";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineSummary } from "@/core/machine/summary";
@@ -27,7 +27,7 @@ interface Row {
 
 /** What the list shows, computed when a machine is saved so that opening the list computes nothing. */
 function summarise(machine: Machine) {
-  const { analysis } = analyse(machine);
+  const { analysis } = analyseFully(machine);
   const count = (severity: string) => analysis.verdicts.filter((verdict) => verdict.severity === severity).length;
   const source = machine.parts.find((part) => part.kind === "pack" || part.kind === "supply");
   const mainV = source?.kind === "pack" ? source.openCircuitV.value : source?.kind === "supply" ? source.outputV.value : null;

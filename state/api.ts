@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
+import { type ShelfItem, type ShelfPart, shelfItemSchema } from "@/core/machine/shelf";
 
 const problemSchema = z.object({
   title: z.string(),
@@ -89,4 +90,24 @@ export async function saveMachine(id: string, base: number, document: Machine, l
     if (parsed.success && read?.ok) return { ok: false, kind: "conflict", revision: parsed.data.current.revision, document: read.machine };
   }
   return failure(response);
+}
+
+const shelfSchema = z.array(shelfItemSchema);
+
+/** Parts on the shelf; null when the server does not answer. */
+export async function fetchShelf(): Promise<ShelfItem[] | null> {
+  const response = await fetch("/api/shelf").catch(() => null);
+  if (!response?.ok) return null;
+  const parsed = shelfSchema.safeParse(await response.json().catch(() => null));
+  return parsed.success ? parsed.data : null;
+}
+
+export async function putOnShelf(part: ShelfPart): Promise<ShelfItem | Failure> {
+  const response = await send("POST", "/api/shelf", part);
+  if (!response) return OFFLINE;
+  return response.ok ? shelfItemSchema.parse(await response.json()) : failure(response);
+}
+
+export async function takeOffShelf(id: string): Promise<boolean> {
+  return (await send("DELETE", `/api/shelf/${id}`))?.ok ?? false;
 }

@@ -1,9 +1,11 @@
 import type { Patch } from "immer";
 import { createStore, type StoreApi } from "zustand/vanilla";
+import { withLate } from "@/core/analysis/analyse";
 import type { Analysis } from "@/core/analysis/types";
 import { applyCommand, replay } from "@/core/machine/apply";
 import type { Command } from "@/core/machine/commands";
 import type { Machine } from "@/core/machine/schema";
+import type { Late } from "@/core/verdicts/late";
 import type { Saved } from "./api";
 
 /** One undoable step: patches both ways and what it did. */
@@ -34,6 +36,9 @@ export interface WorkbenchState {
   /** Figures of `analysed`, which trails `machine` by one worker round trip. */
   analysis: Analysis | null;
   analysed: Machine | null;
+  /** Run times and the verdicts that hang on them, of `lateOf`; they trail by another worker's round trip. */
+  late: Late | null;
+  lateOf: Machine | null;
   /** The last analysis broke off; there are no figures until the next edit. */
   broken: boolean;
   dispatch: (command: Command) => { ok: true } | { ok: false; message: string };
@@ -43,6 +48,8 @@ export interface WorkbenchState {
   select: (id: string | null) => void;
   /** Null when the analysis broke off. */
   adoptAnalysis: (analysis: Analysis | null, machine: Machine) => void;
+  /** Null when it broke off; what belongs to an older machine is dropped. */
+  adoptLate: (late: Late | null, machine: Machine) => void;
   /** After a conflict: whose version goes on. The other one stays one undo away. */
   resolve: (keep: "mine" | "theirs") => void;
   /** A newer revision was found while nothing was unsaved here. */
@@ -77,6 +84,8 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
   let stored = machine;
   let sending = false;
   let label = "";
+  /** The analysis without what comes late. */
+  let quick: Analysis | null = null;
 
   const store = createStore<WorkbenchState>()((set, get) => {
     const pump = async () => {
@@ -126,6 +135,8 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
       selected: null,
       analysis: null,
       analysed: null,
+      late: null,
+      lateOf: null,
       broken: false,
       dispatch: (command) => {
         const result = applyCommand(get().machine, command);
@@ -141,7 +152,18 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
       redo: () => step("redoSteps", "undoSteps", "patches"),
       setMode: (mode) => set({ mode }),
       select: (selected) => set({ selected }),
-      adoptAnalysis: (analysis, analysed) => set({ analysis, analysed, broken: analysis === null }),
+      adoptAnalysis: (found, analysed) => {
+        quick = found;
+        // What was said of the version before stands until the new one has been run through.
+        const { late } = get();
+        set({ analysis: found && late ? withLate(found, late.verdicts) : found, analysed, broken: found === null });
+      },
+      adoptLate: (late, lateOf) => {
+        if (lateOf !== get().analysed) return;
+        // Without the late rules nothing may look clear: it is told as a broken analysis.
+        if (!late) return set({ late: null, lateOf, analysis: null, broken: true });
+        set({ late, lateOf, analysis: quick && withLate(quick, late.verdicts) });
+      },
       resolve: (keep) => {
         const { save, machine: mine } = get();
         if (save.kind !== "conflict") return;

@@ -1,7 +1,8 @@
 import { budgeted } from "../loads/budget";
 import type { Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
-import { evaluateAll, severityRank } from "../verdicts/index";
+import { evaluateAll, severityRank, worstFirst } from "../verdicts/index";
+import { evaluateLate, type Late } from "../verdicts/late";
 import { partIncomplete, wireIncomplete } from "../verdicts/missing-figure";
 import type { Severity, Verdict } from "../verdicts/types";
 import { computeFigures, type Figures } from "./figures";
@@ -24,18 +25,35 @@ export function analyse(machine: Machine, cache = new TopologyCache()): FullAnal
   return { figures, analysis: { modes, wires, parts, verdicts, status: statusOf(figures, verdicts) } };
 }
 
+/** With the verdicts that take longer than a keystroke: for lists, exports and the command line. */
+export function analyseFully(machine: Machine): FullAnalysis & { late: Late } {
+  const { figures, analysis } = analyse(machine);
+  const late = evaluateLate(figures, analysis.verdicts);
+  return { figures, analysis: withLate(analysis, late.verdicts), late };
+}
+
+/** An analysis with late verdicts put in their place. */
+export function withLate(analysis: Analysis, late: readonly Verdict[]): Analysis {
+  if (late.length === 0) return analysis;
+  const status = { ...analysis.status };
+  for (const verdict of late) raise(status, verdict);
+  return { ...analysis, verdicts: worstFirst([...analysis.verdicts, ...late]), status };
+}
+
+function raise(status: Analysis["status"], verdict: Verdict): void {
+  for (const id of [verdict.subject.id, ...(verdict.also ?? [])]) {
+    const now = status[id];
+    if (now === undefined) continue;
+    if (now === "clear" || severityRank(verdict.severity) < severityRank(now)) status[id] = verdict.severity;
+  }
+}
+
 /** Worst severity by id of part and wire. A row without verdicts is clear only if nothing it depends on is missing. */
 function statusOf(figures: Figures, verdicts: readonly Verdict[]): Analysis["status"] {
   const status: Record<string, Severity | "clear"> = {};
   const collapsed = figures.modes.some((mode) => mode.collapsed || mode.collapsedLow);
   for (const wire of figures.machine.wires) status[wire.id] = collapsed || wireIncomplete(figures, wire.id) ? "ask" : "clear";
   for (const part of figures.machine.parts) status[part.id] = collapsed || partIncomplete(figures, part.id) ? "ask" : "clear";
-  for (const verdict of verdicts) {
-    for (const id of [verdict.subject.id, ...(verdict.also ?? [])]) {
-      const now = status[id];
-      if (now === undefined) continue;
-      if (now === "clear" || severityRank(verdict.severity) < severityRank(now)) status[id] = verdict.severity;
-    }
-  }
+  for (const verdict of verdicts) raise(status, verdict);
   return status;
 }

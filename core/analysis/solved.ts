@@ -1,5 +1,5 @@
 import type { Machine } from "../machine/schema";
-import { buildCircuit, type Circuit } from "../network/circuit";
+import { buildCircuit, type Circuit, type ConverterElement, type Emf } from "../network/circuit";
 import { ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
 
@@ -21,6 +21,24 @@ export interface Solved {
 /** What was solved last with a cache: an edit of one mode leaves the solutions of the others as they were. */
 const lastOf = new WeakMap<TopologyCache, Solved>();
 
+function sameEmf(a: Emf, b: Emf | undefined): boolean {
+  return (
+    a.volts === b?.volts &&
+    a.lowVolts === b.lowVolts &&
+    a.ohm === b.ohm &&
+    a.lowOhm === b.lowOhm &&
+    a.leastA === b.leastA &&
+    a.mostA === b.mostA
+  );
+}
+
+function sameConverter(a: ConverterElement, b: ConverterElement | undefined): boolean {
+  if (a.efficiency !== b?.efficiency || a.quiescentA !== b.quiescentA) return false;
+  if (a.loss === null || b.loss === null) return a.loss === b.loss;
+  const { watts, volts, ohm, atInput, atV } = a.loss;
+  return watts === b.loss.watts && volts === b.loss.volts && ohm === b.loss.ohm && atInput === b.loss.atInput && atV === b.loss.atV;
+}
+
 /** 1 for each mode of `now` that is in every number the mode it was in `before`: its solution still holds. */
 function unchangedModes(before: Solved | null, now: Circuit, topologies: readonly Topology[]): Uint8Array {
   const same = new Uint8Array(topologies.length);
@@ -31,14 +49,8 @@ function unchangedModes(before: Solved | null, now: Circuit, topologies: readonl
     old.emfs.length === now.emfs.length &&
     old.converters.length === now.converters.length &&
     now.branches.every((branch, i) => branch.ohm === old.branches[i]?.ohm) &&
-    now.emfs.every(({ volts, lowVolts, ohm }, i) => {
-      const emf = old.emfs[i];
-      return emf?.volts === volts && emf.lowVolts === lowVolts && emf.ohm === ohm;
-    }) &&
-    now.converters.every(({ efficiency, quiescentA }, i) => {
-      const converter = old.converters[i];
-      return converter?.efficiency === efficiency && converter.quiescentA === quiescentA;
-    });
+    now.emfs.every((emf, i) => sameEmf(emf, old.emfs[i])) &&
+    now.converters.every((converter, i) => sameConverter(converter, old.converters[i]));
   if (!steady) return same;
   // The same topology object: the same nodes, contacts and elements.
   for (let m = 0; m < same.length; m++) same[m] = topologies[m] === before.topologies[m] ? 1 : 0;
@@ -61,7 +73,7 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
   const keys = machine.modes.map((mode) => openKey(circuit, mode.id));
   const topologies = keys.map((key) => cache.get(circuit, key));
   const anyUnknown = machine.modes.map((_, m) => circuit.loads.some((load) => load.unknown[m] === 1));
-  const sags = circuit.emfs.some((emf) => emf.lowVolts !== emf.volts);
+  const sags = circuit.emfs.some((emf) => emf.lowVolts !== emf.volts || emf.lowOhm !== emf.ohm);
   const none: Touched = {
     branch: new Uint8Array(circuit.branches.length),
     emf: new Uint8Array(circuit.emfs.length),

@@ -1,6 +1,6 @@
 import type { Machine } from "../machine/schema";
 import { terminalsOf } from "../machine/terminals";
-import { buildCircuit, type Circuit, nodeAt } from "../network/circuit";
+import { buildCircuit, type Circuit, type ConverterElement, nodeAt } from "../network/circuit";
 import type { Charge } from "../network/solve";
 import { buildTopology, openKey, type Topology } from "../network/topology";
 
@@ -38,6 +38,18 @@ export function toSpice(machine: Machine, modeId: string, charge: Charge = "plan
   return netlist(circuit, topology, mode, charge);
 }
 
+/** What a converter draws at its input apart from its quiescent current, as an expression of volts in, volts out and amps out. */
+function takenAmps(element: ConverterElement, inV: string, outV: string, outA: string): string {
+  const { efficiency, loss } = element;
+  if (efficiency === null) return `max(0,${outA})`;
+  if (loss === null) return `max(0,${outV}*(${outA}))/${num(efficiency)}/${inV}`;
+  const scale = loss.atV === null ? "1" : `(${inV}/${num(loss.atV)})`;
+  const given = `max(0,${outA})`;
+  const fixed = `max(0,${outV}*(${outA}))+${num(loss.watts)}*${scale}+${num(loss.volts)}*(0.5+0.5*${scale})*${given}`;
+  if (!loss.atInput || loss.ohm === 0) return `(${fixed}+${num(loss.ohm)}*${given}*${given})/${inV}`;
+  return `(${inV}-sqrt(${inV}*${inV}-${num(4 * loss.ohm)}*(${fixed})))/${num(2 * loss.ohm)}`;
+}
+
 export function netlist(circuit: Circuit, topology: Topology, mode: number, charge: Charge): Netlist {
   const { machine } = circuit;
   const node = (index: number) => {
@@ -62,11 +74,22 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
   const emf = circuit.emfs.map((element, i) => {
     if (!topology.emfs.on[i]) return null;
     const volts = charge === "low" ? element.lowVolts : element.volts;
+    const ohm = charge === "low" ? element.lowOhm : element.ohm;
+    const { leastA, mostA } = element;
+    if (leastA > Number.NEGATIVE_INFINITY || mostA < Number.POSITIVE_INFINITY) {
+      const [plus, minus] = [node(element.pos), node(element.neg)];
+      const free = `(${num(volts)}-V(${plus},${minus}))/${num(ohm)}`;
+      const capped = mostA < Number.POSITIVE_INFINITY ? `min(${num(mostA)},${free})` : free;
+      const held = leastA > Number.NEGATIVE_INFINITY ? `max(${num(leastA)},${capped})` : capped;
+      lines.push(`bs${i} ${minus} ${plus} I=${held} ; ${element.id}, ${num(volts)} V behind ${num(ohm)} ohm, within its limits`);
+      if (plus !== "0") lines.push(`.nodeset v(${plus})=${num(volts)}`);
+      return `bs${i}`;
+    }
     // Norton form: with a voltage source, an unloaded output leaves simulators a pivot that cancels to nothing.
     lines.push(
-      `is${i} ${node(element.neg)} ${node(element.pos)} ${num(volts / element.ohm)} ; ${element.id}, ${num(volts)} V behind ${num(element.ohm)} ohm`,
+      `is${i} ${node(element.neg)} ${node(element.pos)} ${num(volts / ohm)} ; ${element.id}, ${num(volts)} V behind ${num(ohm)} ohm`,
     );
-    lines.push(`rs${i} ${node(element.pos)} ${node(element.neg)} ${num(element.ohm)}`);
+    lines.push(`rs${i} ${node(element.pos)} ${node(element.neg)} ${num(ohm)}`);
     const pos = node(element.pos);
     if (pos !== "0") lines.push(`.nodeset v(${pos})=${num(volts)}`);
     return `rs${i}`;
@@ -101,7 +124,7 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     const [pos, neg] = [node(element.inPos), node(element.inNeg)];
     const out = `V(${node(output.pos)},${node(output.neg)})`;
     const amps = `(${num(output.volts)}-${out})/${num(output.ohm)}`;
-    const taken = element.efficiency === null ? `max(0,${amps})` : `max(0,${out}*(${amps}))/${num(element.efficiency)}/V(${pos},${neg})`;
+    const taken = takenAmps(element, `V(${pos},${neg})`, out, amps);
     lines.push(`bc${i} ${pos} ${neg} I=${taken}+${num(element.quiescentA)} ; ${element.id}`);
     return `bc${i}`;
   });

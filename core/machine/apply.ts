@@ -111,6 +111,8 @@ function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined)
   );
   removeWires(draft, gone);
   draft.parts = draft.parts.filter((part) => part.id !== id);
+  // What shared the box with it stands alone now.
+  for (const part of draft.parts) if (part.kind === "supply" && part.box === id) delete part.box;
 }
 
 function assignDefined(target: object, changes: object): void {
@@ -160,7 +162,7 @@ function perform(draft: Machine, command: Command): void {
       if (command.description !== undefined) draft.description = command.description;
       return;
     case "setSettings":
-      Object.assign(draft.settings, command.changes);
+      assignDefined(draft.settings, command.changes);
       return;
     case "addPart":
       if (draft.parts.some((part) => part.id === command.part.id)) refuse("A part with that id is already in the plan.");

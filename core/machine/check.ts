@@ -35,6 +35,13 @@ export function checkReferences(machine: Machine): Problem[] {
     checkPart(part, `parts[${index}]`, modes, say);
   });
 
+  machine.parts.forEach((part, index) => {
+    if (part.kind !== "supply" || part.box === undefined) return;
+    const first = parts.get(part.box);
+    if (first?.kind !== "supply" || first.box !== undefined || first.id === part.id)
+      say(`parts[${index}].box`, `the id of the supply whose box it shares, not "${part.box}"`);
+  });
+
   machine.wires.forEach((wire, index) => {
     const path = `wires[${index}]`;
     checkTerminal(wire.from, `${path}.from`, parts, say);
@@ -95,6 +102,8 @@ function checkPart(part: Part, path: string, modes: ReadonlySet<string>, say: Sa
     const { fullV, lowV, openCircuitV } = part;
     if (fullV && fullV.value < openCircuitV.value) say(`${path}.fullV`, "at least the planned open-circuit voltage");
     if (lowV && lowV.value > openCircuitV.value) say(`${path}.lowV`, "at most the planned open-circuit voltage");
+    if (part.lowCharge && part.plannedCharge && part.lowCharge.value > part.plannedCharge.value)
+      say(`${path}.lowCharge`, "at most the planned charge");
   }
   if ("inputMinV" in part && part.inputMinV && part.inputMaxV && part.inputMinV.value > part.inputMaxV.value) {
     say(`${path}.inputMinV`, "at most the highest input voltage");

@@ -1,5 +1,7 @@
 import { z } from "zod";
+import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { FUSE_FAMILY_IDS } from "../reference/fuses";
+import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
 import { figureSchema } from "./figure";
 import {
   brushlessSchema,
@@ -29,14 +31,24 @@ export const nameSchema = z.string().trim().min(1, "a name").max(NAME_MAX);
 const volts = figureSchema(0, 120);
 const amps = figureSchema(0, 2000);
 const ohms = figureSchema(1e-6, 1e6);
+const farads = figureSchema(1e-9, 1000);
 
 const partBase = {
   id: idSchema,
   name: nameSchema,
   note: z.string().max(500).optional(),
+  massKg: figureSchema(0, 1000).optional(),
+  /** In the builder's own currency. */
+  cost: z.number().min(0).max(1e6).optional(),
 };
 
-/** A battery: open-circuit voltage as planned, its extremes, and internal resistance. */
+export const MANAGEMENTS = ["inside", "separate", "none"] as const;
+
+/**
+ * A battery. `openCircuitV` and `lowV` are rested volts at the planned and the lowest charge (`plannedCharge`, `lowCharge`,
+ * shares); `fullV` the highest it can show, charger included. Capacity and resistance are of the new pack at 25 °C; where
+ * its chemistry is known they follow temperature and `health` (share of the capacity left by age).
+ */
 export const packSchema = z.strictObject({
   ...partBase,
   kind: z.literal("pack"),
@@ -47,9 +59,26 @@ export const packSchema = z.strictObject({
   capacityAh: figureSchema(0.01, 5000).optional(),
   continuousA: amps.optional(),
   peakA: amps.optional(),
+  chemistry: z.enum(CHEMISTRY_IDS).optional(),
+  series: z.int().min(1).max(60).optional(),
+  parallel: z.int().min(1).max(200).optional(),
+  plannedCharge: figureSchema(0, 1).optional(),
+  lowCharge: figureSchema(0, 1).optional(),
+  /** Volts under load at which its management, or the builder's alarm, ends the run, and for how long they must last. */
+  cutoffV: volts.optional(),
+  cutoffS: figureSchema(0, 600).optional(),
+  peukert: figureSchema(1, 1.6).optional(),
+  ratedH: figureSchema(0.05, 300).optional(),
+  health: figureSchema(0.3, 1).optional(),
+  management: z.enum(MANAGEMENTS).optional(),
+  /** Current leaves it but cannot enter: an ideal diode, or primary cells behind one. */
+  diode: z.boolean().optional(),
 });
 
-/** A DC supply with one output. `limitA` is where its overload protection acts. */
+/**
+ * One output of a DC supply. `limitA` is where its overload protection acts, `overload` what it does then. Further outputs
+ * of the same box name the first in `box`: their minus is one node. `boxW` is what all outputs together may give.
+ */
 export const supplySchema = z.strictObject({
   ...partBase,
   kind: z.literal("supply"),
@@ -57,13 +86,32 @@ export const supplySchema = z.strictObject({
   outputOhm: ohms.optional(),
   ratedA: amps.optional(),
   limitA: amps.optional(),
+  make: z.enum(SUPPLY_MAKES).optional(),
+  overload: z.enum(OVERLOADS).optional(),
+  usbPort: z.enum(USB_PORT_IDS).optional(),
+  box: idSchema.optional(),
+  boxW: figureSchema(1, 20000).optional(),
+  minLoadA: amps.optional(),
+  /** How far this output moves when the box's loads are uneven, share of its volts. */
+  crossShare: figureSchema(0, 0.3).optional(),
+  /** Ambient from which the rating falls, °C, and by what share a kelvin. */
+  derateFromC: figureSchema(-20, 100).optional(),
+  derateShare: figureSchema(0, 0.2).optional(),
+  /** Capacitance it starts into, F, and how long its protection waits, s. */
+  startF: farads.optional(),
+  startS: figureSchema(0.001, 60).optional(),
+  /** It can take current back. */
+  sinks: z.boolean().optional(),
+  /** Capacitance across its own output, F. */
+  inputF: farads.optional(),
 });
 
-/** A bus bar, stud or junction: one node. `side` says which conductors belong on it. */
+/** A bus bar, stud or junction: one node. `side` says which conductors belong on it, `bulkF` what capacitor sits there. */
 export const barSchema = z.strictObject({
   ...partBase,
   kind: z.literal("bar"),
   side: z.enum(["positive", "negative"]),
+  bulkF: farads.optional(),
 });
 
 export const switchSchema = z.strictObject({
@@ -124,9 +172,18 @@ export const driverSchema = z.strictObject({
   logicV: figureSchema(1, 24).optional(),
   logicA: amps.optional(),
   onboard: onboardSchema.optional(),
+  /** Capacitance at its input, F. */
+  inputF: farads.optional(),
 });
 
-/** A DC-DC converter. Input power follows output power through `efficiency` (0-1). */
+/** A capacitor behind a diode at a part's input: carries it through a dip. */
+const holdUp = { holdUpF: farads.optional(), holdUpOhm: figureSchema(0, 100).optional() };
+
+/**
+ * A DC-DC converter. Switching: input power is output power / `efficiency`, or, where the losses are known, output power +
+ * `lossW` + `lossV`·I_out + `lossOhm`·I² with I at the output or input by `lossBasis`, at `lossAtV` in. `ratedA` is what
+ * holds for good, `printedA` the label. Linear: output current passes through; `dropoutV` is the least it needs across.
+ */
 export const converterSchema = z.strictObject({
   ...partBase,
   kind: z.literal("converter"),
@@ -140,6 +197,23 @@ export const converterSchema = z.strictObject({
   limitA: amps.optional(),
   inputMinV: volts.optional(),
   inputMaxV: volts.optional(),
+  printedA: amps.optional(),
+  lossW: figureSchema(0, 100).optional(),
+  lossV: figureSchema(0, 20).optional(),
+  lossOhm: figureSchema(0, 100).optional(),
+  lossBasis: z.enum(["in", "out"]).optional(),
+  lossAtV: figureSchema(0.5, 120).optional(),
+  dropoutV: figureSchema(0, 20).optional(),
+  dutyMax: figureSchema(0.1, 1).optional(),
+  /** Input at which it switches on, V. */
+  startsAtV: volts.optional(),
+  /** Linear: chip to air, K/W, and the hottest its chip may be, °C. Switching: the hottest its parts may be. */
+  kelvinPerWatt: figureSchema(0.5, 400).optional(),
+  junctionMaxC: figureSchema(40, 200).optional(),
+  minLoadA: amps.optional(),
+  startF: farads.optional(),
+  inputF: farads.optional(),
+  ...holdUp,
 });
 
 /**
@@ -165,6 +239,14 @@ export const loadSchema = z.strictObject({
   /** Controller boards: what one signal pin may give, A, and the regulator on the board. */
   pinA: amps.optional(),
   onboard: onboardSchema.optional(),
+  /** What braking gives back to the bus each time, J, all pieces together. */
+  brakingJ: figureSchema(0, 1e6).optional(),
+  inputF: farads.optional(),
+  ...holdUp,
+  /** Series choke and capacitor before it: mH, F, Ω of the choke. */
+  filterMh: figureSchema(1e-5, 1000).optional(),
+  filterF: farads.optional(),
+  filterOhm: figureSchema(0, 100).optional(),
   /** Figure by mode id; a mode without an entry is not known yet. */
   cells: z.record(idSchema, cellSchema),
 });
@@ -238,6 +320,9 @@ export const settingsSchema = z.strictObject({
     motorLeads: z.enum(["unfused", "fused"]).optional(),
     stepperSum: z.enum(["sum", "simultaneity"]).optional(),
   }),
+  /** Shortest run wanted on one charge, s, and the coldest day it must work on, °C. */
+  wantedRunS: z.number().positive().max(864000).optional(),
+  coldestC: z.number().min(-40).max(60).optional(),
 });
 
 export const machineShape = z.strictObject({
@@ -262,7 +347,10 @@ export type Settings = z.infer<typeof settingsSchema>;
 export type TerminalRef = z.infer<typeof terminalSchema>;
 export type FuseRef = z.infer<typeof fuseRefSchema>;
 export type Load = PartOf<"load">;
-export type Source = PartOf<"pack"> | PartOf<"supply">;
+export type Pack = PartOf<"pack">;
+export type Supply = PartOf<"supply">;
+export type Source = Pack | Supply;
+export type Converter = PartOf<"converter">;
 export type Driver = PartOf<"driver">;
 export type Mission = z.infer<typeof missionSchema>;
 export type { Cell } from "./load-schema";

@@ -1,10 +1,12 @@
+import type { LossModel } from "../converters/switched";
 import { bridgeOf, channelDraw } from "../drivers/channel";
 import { type Draw, drawIn } from "../loads/draw";
 import type { Onboard } from "../machine/load-schema";
-import type { Driver, FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
+import type { Converter, Driver, FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
 import { isBoard, isSource, regulates, terminalsOf } from "../machine/terminals";
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
+import { ohmFactor, plannedChargeOf, reserveOf } from "../sources/pack";
 import { runResistance } from "../wires/resistance";
 import { Rows } from "./rows";
 
@@ -26,8 +28,12 @@ export interface Emf {
   readonly neg: number;
   readonly ohm: number;
   readonly volts: number;
-  /** The same with the pack at the lowest charge planned; equal to `volts` for the rest. */
+  /** The same with the pack at the lowest charge planned; equal for the rest. */
   readonly lowVolts: number;
+  readonly lowOhm: number;
+  /** Least and most it gives, A: a supply that cannot take current back, a limit that holds the current. */
+  readonly leastA: number;
+  readonly mostA: number;
   /** Index into `converters`, or −1 for a primary source. */
   readonly converter: number;
 }
@@ -39,6 +45,8 @@ export interface ConverterElement {
   readonly emf: number;
   /** Output over input power; null: linear, which passes its output current through. */
   readonly efficiency: number | null;
+  /** Losses by load, in place of the one efficiency. */
+  readonly loss: LossModel | null;
   readonly quiescentA: number;
 }
 
@@ -98,12 +106,48 @@ export function wireOhm(machine: Machine, wire: Wire): number {
   return run + (wire.fuse ? fuseOhm(wire.fuse) : 0);
 }
 
-function emfOf(part: Source | PartOf<"converter">): { volts: number; lowVolts: number; ohm: number } {
+type Behind = Pick<Emf, "volts" | "lowVolts" | "ohm" | "lowOhm" | "leastA" | "mostA">;
+
+const FREE = { leastA: Number.NEGATIVE_INFINITY, mostA: Number.POSITIVE_INFINITY };
+
+/** What is behind a source's terminals; `alone`: nothing else could push current into it. */
+function emfOf(machine: Machine, part: Source | Converter, alone: boolean): Behind {
   if (part.kind === "pack") {
+    const { ambientC } = machine.settings;
     const volts = part.openCircuitV.value;
-    return { volts, lowVolts: part.lowV?.value ?? volts, ohm: part.internalOhm?.value ?? SOURCE_OHM_FLOOR };
+    const ohm = part.internalOhm?.value ?? SOURCE_OHM_FLOOR;
+    return {
+      volts,
+      lowVolts: part.lowV?.value ?? volts,
+      ohm: ohm * ohmFactor(part, ambientC, plannedChargeOf(part)),
+      lowOhm: ohm * ohmFactor(part, ambientC, reserveOf(part)),
+      ...FREE,
+      ...(part.diode && !alone ? { leastA: 0 } : {}),
+    };
   }
-  return { volts: part.outputV.value, lowVolts: part.outputV.value, ohm: part.outputOhm?.value ?? SOURCE_OHM_FLOOR };
+  const volts = part.outputV.value;
+  const ohm = part.outputOhm?.value ?? SOURCE_OHM_FLOOR;
+  const held = part.kind === "supply" && part.overload === "constant current" ? part.limitA?.value : undefined;
+  return {
+    volts,
+    lowVolts: volts,
+    ohm,
+    lowOhm: ohm,
+    leastA: part.kind === "supply" && !part.sinks && !alone ? 0 : Number.NEGATIVE_INFINITY,
+    mostA: held ?? Number.POSITIVE_INFINITY,
+  };
+}
+
+/** Losses of a switching converter where its three coefficients are known; null: its one efficiency counts. */
+export function lossModelOf(part: Converter): LossModel | null {
+  if (part.topology === "linear" || !part.lossW || !part.lossV || !part.lossOhm) return null;
+  return {
+    watts: part.lossW.value,
+    volts: part.lossV.value,
+    ohm: part.lossOhm.value,
+    atInput: part.lossBasis === "in",
+    atV: part.lossAtV?.value ?? null,
+  };
 }
 
 /** Efficiency of a small onboard buck, typical (handbook sources-and-regulators section 5.2, from memory). */
@@ -172,13 +216,21 @@ export function channelFeeds(machine: Machine): ReadonlyMap<string, ChannelFeed>
 export function buildCircuit(machine: Machine): Circuit {
   const nodes = new Map<string, Record<string, number>>();
   let nodeCount = 0;
+  // Outputs of one box share its minus, whichever of them comes first.
+  const minuses = new Map<string, number>();
+  const boxMinus = (box: string): number => {
+    const node = minuses.get(box) ?? nodeCount++;
+    minuses.set(box, node);
+    return node;
+  };
   for (const part of machine.parts) {
     const common = part.kind === "converter" && !part.isolated;
     // A board without a regulator of its own passes its supply through to its pins.
     const passes = isBoard(part) && !regulates(part);
     const own: Record<string, number> = {};
     for (const terminal of terminalsOf(part)) {
-      if (common && terminal === "out-") own[terminal] = own["in-"] as number;
+      if (terminal === "-" && part.kind === "supply") own[terminal] = boxMinus(part.box ?? part.id);
+      else if (common && terminal === "out-") own[terminal] = own["in-"] as number;
       else if (terminal === "pin") own[terminal] = own["5v"] as number;
       else if (passes && terminal === "5v") own[terminal] = own["+"] as number;
       else own[terminal] = nodeCount++;
@@ -188,12 +240,15 @@ export function buildCircuit(machine: Machine): Circuit {
   const node = (ref: TerminalRef) => nodes.get(ref.part)?.[ref.terminal] as number;
   const at = (part: Part, terminal: string) => nodes.get(part.id)?.[terminal] as number;
 
+  const chokes = new Map<string, number>();
+  for (const part of machine.parts) if (part.kind === "load" && part.filterOhm) chokes.set(part.id, part.filterOhm.value);
   const branches: Branch[] = machine.wires.map((wire) => ({
     kind: "wire",
     id: wire.id,
     a: node(wire.from),
     b: node(wire.to),
-    ohm: wireOhm(machine, wire),
+    // A filter's choke sits at the end of the supply wire.
+    ohm: wireOhm(machine, wire) + (wire.to.terminal === "+" ? (chokes.get(wire.to.part) ?? 0) : 0),
     contact: -1,
   }));
   const emfs: Emf[] = [];
@@ -208,13 +263,24 @@ export function buildCircuit(machine: Machine): Circuit {
   const addOnboard = (part: Part & { onboard: Onboard }, plus: string, minus: string) => {
     const volts = part.onboard.outputV.value;
     const [pos, neg] = [at(part, "5v"), at(part, minus)];
-    emfs.push({ id: part.id, pos, neg, ohm: ONBOARD_OHM, volts, lowVolts: volts, converter: converters.length });
+    emfs.push({
+      id: part.id,
+      pos,
+      neg,
+      ohm: ONBOARD_OHM,
+      lowOhm: ONBOARD_OHM,
+      volts,
+      lowVolts: volts,
+      ...FREE,
+      converter: converters.length,
+    });
     converters.push({
       id: part.id,
       inPos: at(part, plus),
       inNeg: neg,
       emf: emfs.length - 1,
       efficiency: part.onboard.type === "linear" ? null : ONBOARD_EFFICIENCY,
+      loss: null,
       quiescentA: 0,
     });
   };
@@ -254,17 +320,20 @@ export function buildCircuit(machine: Machine): Circuit {
     if (regulates(part)) addOnboard(part, "in+", "in-");
   };
 
+  const alone = machine.parts.filter(isSource).length < 2;
   for (const part of machine.parts) {
     if (isSource(part)) {
-      emfs.push({ id: part.id, pos: at(part, "+"), neg: at(part, "-"), ...emfOf(part), converter: -1 });
+      emfs.push({ id: part.id, pos: at(part, "+"), neg: at(part, "-"), ...emfOf(machine, part, alone), converter: -1 });
     } else if (part.kind === "converter") {
-      emfs.push({ id: part.id, pos: at(part, "out+"), neg: at(part, "out-"), ...emfOf(part), converter: converters.length });
+      const behind = emfOf(machine, part, alone);
+      emfs.push({ id: part.id, pos: at(part, "out+"), neg: at(part, "out-"), ...behind, converter: converters.length });
       converters.push({
         id: part.id,
         inPos: at(part, "in+"),
         inNeg: at(part, "in-"),
         emf: emfs.length - 1,
-        efficiency: part.efficiency.value,
+        efficiency: part.topology === "linear" ? null : part.efficiency.value,
+        loss: lossModelOf(part),
         quiescentA: part.quiescentA?.value ?? 0,
       });
     } else if (part.kind === "fuse") {

@@ -1,4 +1,5 @@
-import type { Circuit, LoadElement } from "./circuit";
+import { inputPower } from "../converters/switched";
+import type { Circuit, Emf, LoadElement } from "./circuit";
 import type { Stamps, Topology } from "./topology";
 
 export type Charge = "planned" | "low";
@@ -38,6 +39,14 @@ const KEEP_FACTOR_GAIN = 0.5;
 
 type Step = "ok" | { starved: string | null };
 
+/** How a source with limits stands: holding its volts, giving its least, giving its most. */
+const HOLDS = 0;
+const LEAST = 1;
+const MOST = 2;
+const LIMIT_ROUNDS = 12;
+/** A and V by which a limit must be passed to count. */
+const LIMIT_SLACK = 1e-9;
+
 function across(x: Float64Array, stamps: Stamps, i: number): number {
   return (x[stamps.a[i] as number] as number) - (x[stamps.b[i] as number] as number);
 }
@@ -61,7 +70,15 @@ function addDraw(rhs: Float64Array, stamps: Stamps, i: number, amps: number): vo
 
 /** Solves the modes of one topology; holds the scratch arrays so that a solve allocates only its result. */
 export class ModeSolver {
+  /** Branches alone, and with the sources' resistances at the planned charge. */
+  private readonly metal: Float64Array;
   private readonly base: Float64Array;
+  private emfs: readonly Emf[];
+  /** Some source's resistance is another one at the low charge. */
+  private lowDiffers = false;
+  /** Sources that have limits, and how each source stands at present. */
+  private limited: readonly number[] = [];
+  private readonly stands: Uint8Array;
   private readonly emfRhs: Readonly<Record<Charge, Float64Array>>;
   private readonly noLoad: Readonly<Record<Charge, Float64Array>>;
   private readonly modeValues: Float64Array;
@@ -83,9 +100,12 @@ export class ModeSolver {
     private readonly circuit: Circuit,
     private readonly topology: Topology,
   ) {
-    const { solver, branches, emfs } = topology;
+    const { solver, branches } = topology;
     const vector = () => new Float64Array(solver.size + 1);
+    this.metal = new Float64Array(solver.values.length);
     this.base = new Float64Array(solver.values.length);
+    this.emfs = circuit.emfs;
+    this.stands = new Uint8Array(circuit.emfs.length);
     this.emfRhs = { planned: vector(), low: vector() };
     this.noLoad = { planned: vector(), low: vector() };
     this.modeValues = new Float64Array(solver.values.length);
@@ -103,24 +123,45 @@ export class ModeSolver {
     this.loadSlope = new Float64Array(circuit.loads.length);
     this.converterSlope = new Float64Array(circuit.converters.length);
 
-    for (let i = 0; i < circuit.branches.length; i++) addConductance(this.base, branches, i, 1 / (circuit.branches[i]?.ohm ?? 1));
-    circuit.emfs.forEach((emf, i) => {
-      addConductance(this.base, emfs, i, 1 / emf.ohm);
-      addDraw(this.emfRhs.planned, emfs, i, -emf.volts / emf.ohm);
-      addDraw(this.emfRhs.low, emfs, i, -emf.lowVolts / emf.ohm);
+    for (let i = 0; i < circuit.branches.length; i++) addConductance(this.metal, branches, i, 1 / (circuit.branches[i]?.ohm ?? 1));
+    this.factored = "none";
+    this.setSources(circuit.emfs);
+  }
+
+  /** Takes other volts and resistances behind the same sources, in the same order: a pack at another charge. */
+  setSources(emfs: readonly Emf[]): void {
+    const { topology, base, emfRhs } = this;
+    const { solver } = topology;
+    this.emfs = emfs;
+    this.solvedMode = -1;
+    base.set(this.metal);
+    emfRhs.planned.fill(0);
+    emfRhs.low.fill(0);
+    this.lowDiffers = false;
+    let sags = false;
+    emfs.forEach((emf, i) => {
+      addConductance(base, topology.emfs, i, 1 / emf.ohm);
+      addDraw(emfRhs.planned, topology.emfs, i, -emf.volts / emf.ohm);
+      addDraw(emfRhs.low, topology.emfs, i, -emf.lowVolts / emf.lowOhm);
+      this.lowDiffers ||= emf.lowOhm !== emf.ohm;
+      sags ||= emf.lowVolts !== emf.volts;
     });
-    solver.values.set(this.base);
+    this.limited = emfs.flatMap(({ leastA, mostA }, i) => (topology.emfs.on[i] && (leastA > -Infinity || mostA < Infinity) ? [i] : []));
+    solver.values.set(base);
     this.factored = solver.factor() ? "base" : "none";
     if (this.factored === "none") return;
-    solver.solve(this.emfRhs.planned, this.noLoad.planned);
-    solver.solve(this.emfRhs.low, this.noLoad.low);
+    solver.solve(emfRhs.planned, this.noLoad.planned);
+    if (sags) solver.solve(emfRhs.low, this.noLoad.low);
+    else this.noLoad.low.set(this.noLoad.planned);
   }
 
   /** Output current (A) of emf `i` at voltages `x`. */
   private emfCurrent(i: number, charge: Charge, x: Float64Array): number {
-    const element = this.circuit.emfs[i];
+    const element = this.emfs[i];
     if (!element || !this.topology.emfs.on[i]) return 0;
-    return ((charge === "low" ? element.lowVolts : element.volts) - across(x, this.topology.emfs, i)) / element.ohm;
+    if (this.stands[i] !== HOLDS) return this.stands[i] === LEAST ? element.leastA : element.mostA;
+    const behind = charge === "low" ? element.lowVolts : element.volts;
+    return (behind - across(x, this.topology.emfs, i)) / (charge === "low" ? element.lowOhm : element.ohm);
   }
 
   /** Power in W a converter takes at its input for what its output delivers at voltages `x`, quiescent current apart. */
@@ -130,21 +171,67 @@ export class ModeSolver {
     // A converter's own volts do not follow the state of charge.
     const delivered = this.emfCurrent(converter.emf, "planned", x);
     if (converter.efficiency === null) return Math.max(0, across(x, this.topology.converters, c) * delivered);
-    return Math.max(0, across(x, this.topology.emfs, converter.emf) * delivered) / converter.efficiency;
+    const outW = Math.max(0, across(x, this.topology.emfs, converter.emf) * delivered);
+    if (converter.loss === null) return outW / converter.efficiency;
+    return inputPower(converter.loss, outW, Math.max(0, delivered), across(x, this.topology.converters, c));
   }
 
   /**
-   * Solves one mode. The low charge starts from the planned solution of the same mode where that was solved just before:
-   * the factor made for it then only has to finish. Whatever goes wrong on that short way is decided on the long one.
+   * Solves one mode. Sources with limits first hold their volts; one found beyond a limit then gives just that limit, and
+   * goes back to holding when its terminal would allow it, until all agree.
    */
   solve(mode: number, charge: Charge): OperatingPoint {
     if (this.factored === "none") return this.collapse(0, null);
-    if (charge === "low" && this.solvedMode === mode) {
+    if (this.limited.length === 0) return this.holding(mode, charge);
+    this.stands.fill(HOLDS);
+    let point = this.holding(mode, charge);
+    for (let round = 0; round < LIMIT_ROUNDS && point.status === "solved" && this.restand(charge); round++) {
+      this.solvedMode = -1;
+      point = this.newton(mode, charge, false);
+    }
+    if (this.stands.some((stand) => stand !== HOLDS)) this.solvedMode = -1;
+    return point;
+  }
+
+  /** Moves sources over or off their limits at the solution in `x`; false when all stand as they are. */
+  private restand(charge: Charge): boolean {
+    let moved = false;
+    for (const i of this.limited) {
+      const emf = this.emfs[i];
+      if (!emf) continue;
+      const amps = this.emfCurrent(i, charge, this.x);
+      const room = (charge === "low" ? emf.lowVolts : emf.volts) - across(this.x, this.topology.emfs, i);
+      const ohm = charge === "low" ? emf.lowOhm : emf.ohm;
+      const stands = this.stands[i];
+      const next =
+        stands === HOLDS
+          ? amps < emf.leastA - LIMIT_SLACK
+            ? LEAST
+            : amps > emf.mostA + LIMIT_SLACK
+              ? MOST
+              : HOLDS
+          : (stands === LEAST ? room > emf.leastA * ohm + LIMIT_SLACK : room < emf.mostA * ohm - LIMIT_SLACK)
+            ? HOLDS
+            : (stands as number);
+      if (next === stands) continue;
+      this.stands[i] = next;
+      moved = true;
+    }
+    return moved;
+  }
+
+  /**
+   * With every source holding its volts. The low charge starts from the planned solution of the same mode where that was
+   * solved just before: the factor made for it then only has to finish. Whatever goes wrong on that short way is decided
+   * on the long one.
+   */
+  private holding(mode: number, charge: Charge): OperatingPoint {
+    if (charge === "low" && this.solvedMode === mode && !this.lowDiffers) {
       const point = this.finish(mode, charge);
       if (point) return point;
     }
     this.solvedMode = -1;
-    const point = this.newton(mode, charge);
+    const point = this.newton(mode, charge, true);
     if (charge === "planned" && point.status === "solved") this.solvedMode = mode;
     return point;
   }
@@ -168,10 +255,10 @@ export class ModeSolver {
    * converters take lags one step behind what they deliver. Starting at no-load voltages it approaches the stable
    * solution from above; a pivot that is not positive means there is none, which is voltage collapse.
    */
-  private newton(mode: number, charge: Charge): OperatingPoint {
+  private newton(mode: number, charge: Charge, fromNoLoad: boolean): OperatingPoint {
     const { solver } = this.topology;
     this.start(mode, charge, true);
-    this.x.set(this.noLoad[charge]);
+    if (fromNoLoad) this.x.set(this.noLoad[charge]);
     let refactor = true;
     let last = Number.POSITIVE_INFINITY;
     for (let iteration = 1; iteration <= MAX_ITERATIONS; iteration++) {
@@ -200,6 +287,20 @@ export class ModeSolver {
     const { circuit, topology, modeValues, modeRhs } = this;
     if (conductances) modeValues.set(this.base);
     modeRhs.set(this.emfRhs[charge]);
+    if (conductances && charge === "low" && this.lowDiffers) {
+      this.emfs.forEach((emf, i) => {
+        if (emf.lowOhm !== emf.ohm) addConductance(modeValues, topology.emfs, i, 1 / emf.lowOhm - 1 / emf.ohm);
+      });
+    }
+    for (const i of this.limited) {
+      const emf = this.emfs[i];
+      if (!emf || this.stands[i] === HOLDS) continue;
+      // No longer a voltage behind a resistance, but a current.
+      const low = charge === "low";
+      if (conductances) addConductance(modeValues, topology.emfs, i, -1 / (low ? emf.lowOhm : emf.ohm));
+      addDraw(modeRhs, topology.emfs, i, low ? emf.lowVolts / emf.lowOhm : emf.volts / emf.ohm);
+      addDraw(modeRhs, topology.emfs, i, -(this.stands[i] === LEAST ? emf.leastA : emf.mostA));
+    }
     for (let i = 0; i < circuit.loads.length; i++) {
       const load = circuit.loads[i];
       if (!load) continue;
@@ -225,7 +326,8 @@ export class ModeSolver {
     }
     for (let k = 0; k < running.length; k++) {
       const c = running[k] as number;
-      if (!this.linearise(topology.converters, c, this.inputPower(c, x), this.converterSlope, refactor))
+      const watts = this.inputPower(c, x);
+      if (!Number.isFinite(watts) || !this.linearise(topology.converters, c, watts, this.converterSlope, refactor))
         return { starved: circuit.converters[c]?.id ?? null };
     }
     return "ok";
@@ -326,6 +428,7 @@ export class ModeSolver {
    */
   touchedByUnknown(mode: number): Touched {
     const { circuit, topology } = this;
+    this.stands.fill(HOLDS);
     const { solver } = topology;
     const branch = new Uint8Array(circuit.branches.length);
     const emf = new Uint8Array(circuit.emfs.length);

@@ -68,6 +68,17 @@ export function formatQuantity(value: number, dimension: Dimension, rounding: Ro
       return print(value, "rpm", 0, rounding);
     case "inductance":
       return print(value, "mH", decimalsFor(size), rounding);
+    case "capacitance":
+      if (size < 0.0995) {
+        // Farads are too large a unit for what stands on a board.
+        const micro = value * 1e6;
+        return size < 9.95e-4
+          ? print(micro, "µF", decimalsFor(Math.abs(micro)), rounding)
+          : print(value * 1e3, "mF", decimalsFor(size * 1e3), rounding);
+      }
+      return print(value, "F", decimalsFor(size), rounding);
+    case "energy":
+      return size >= 10000 ? print(value / 1000, "kJ", decimalsFor(size / 1000), rounding) : print(value, "J", decimalsFor(size), rounding);
     case "angle":
       return print(value, "°", size < 10 ? 1 : 0, rounding);
     case "ratio":
@@ -80,6 +91,16 @@ export function formatQuantity(value: number, dimension: Dimension, rounding: Ro
 export function say(value: number, dimension: Dimension, rounding: Rounding = "nearest"): string {
   const { digits, unit } = formatQuantity(value, dimension, rounding);
   return unit ? `${digits}\u00a0${unit}` : digits;
+}
+
+/** A run time in words, never more than it is: "3 h 12 min", "48 min", "35 s". */
+export function sayDuration(seconds: number): string {
+  if (!Number.isFinite(seconds)) return "–";
+  if (seconds < 60) return `${Math.floor(seconds)}\u00a0s`;
+  const minutes = Math.floor(seconds / 60 + 1e-9);
+  if (minutes < 60) return `${minutes}\u00a0min`;
+  const hours = Math.floor(minutes / 60);
+  return hours >= 100 ? `${hours}\u00a0h` : `${hours}\u00a0h\u00a0${minutes % 60}\u00a0min`;
 }
 
 /** The shortest text that `parseQuantity` reads back to exactly this value: what an editor opens with. */
@@ -98,6 +119,8 @@ export function editText(value: number, dimension: Dimension): string {
     speed: "rpm",
     inductance: "mH",
     angle: "°",
+    capacitance: "F",
+    energy: "J",
   } as const;
   const all: Partial<Record<Dimension, string>> = { ...unit, ...more };
   const known = all[dimension];

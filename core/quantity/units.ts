@@ -15,6 +15,8 @@ export type Dimension =
   | "speed"
   | "inductance"
   | "angle"
+  | "capacitance"
+  | "energy"
   | "ratio";
 
 interface DimensionInfo {
@@ -177,6 +179,15 @@ export const DIMENSIONS: Readonly<Record<Dimension, DimensionInfo>> = {
     min: 0.001,
     max: 1000,
   },
+  capacitance: {
+    label: "capacitance",
+    unit: "F",
+    example: "1000 µF or 4.7 mF",
+    units: { f: 1, mf: 1e-3, uf: 1e-6, µf: 1e-6, nf: 1e-9 },
+    min: 1e-9,
+    max: 1000,
+  },
+  energy: { label: "energy", unit: "J", example: "540 J", units: { j: 1, kj: 1e3, mj: 1e-3, wh: 3600, ws: 1 }, min: 0, max: 1e6 },
   angle: { label: "angle", unit: "°", example: "10°", units: { "°": 1, deg: 1 }, min: 0, max: 90 },
   ratio: { label: "number", unit: "", example: "30", units: {}, min: 0, max: 100000 },
 };

@@ -1,7 +1,9 @@
 import type { Figures } from "../analysis/figures";
 import * as boardPin from "./board-pin";
 import * as bridgeDrop from "./bridge-drop";
+import * as cleanRail from "./clean-rail";
 import * as collapse from "./collapse";
+import * as converterLimits from "./converter-limits";
 import * as driverCurrent from "./driver-current";
 import * as drop from "./drop";
 import * as endStop from "./end-stop";
@@ -16,19 +18,17 @@ import * as logicSide from "./logic-side";
 import * as missingFigure from "./missing-figure";
 import * as motorLead from "./motor-lead";
 import * as noFuse from "./no-fuse";
+import * as packCare from "./pack-care";
 import * as partRating from "./part-rating";
 import * as railMismatch from "./rail-mismatch";
+import * as regeneration from "./regeneration";
 import * as sourceRating from "./source-rating";
 import * as stepperSetting from "./stepper-setting";
-import { SEVERITIES, type Severity, type Verdict } from "./types";
+import * as supplyLimits from "./supply-limits";
+import * as twoSources from "./two-sources";
+import { type Rule, SEVERITIES, type Severity, type Verdict } from "./types";
 import * as wireOverload from "./wire-overload";
 import * as wiring from "./wiring";
-
-export interface Rule {
-  id: string;
-  title: string;
-  evaluate: (figures: Figures) => Verdict[];
-}
 
 /** All rules, in working order. Adding a rule is adding a file and naming it here. */
 export const RULES: readonly Rule[] = [
@@ -45,7 +45,13 @@ export const RULES: readonly Rule[] = [
   stepperSetting,
   endStop,
   sourceRating,
+  supplyLimits,
+  twoSources,
+  packCare,
   inputWindow,
+  converterLimits,
+  regeneration,
+  cleanRail,
   noFuse,
   fuseOverWire,
   fuseVoltage,
@@ -61,7 +67,12 @@ export function severityRank(severity: Severity): number {
   return SEVERITIES.indexOf(severity);
 }
 
-/** Every rule's verdicts, worst first, in working order within a severity. */
+/** Worst first, in working order within a severity. */
+export function worstFirst(verdicts: readonly Verdict[]): Verdict[] {
+  return [...verdicts].sort((a, b) => severityRank(a.severity) - severityRank(b.severity));
+}
+
+/** Every rule's verdicts, worst first. */
 export function evaluateAll(figures: Figures): Verdict[] {
-  return RULES.flatMap((rule) => rule.evaluate(figures)).sort((a, b) => severityRank(a.severity) - severityRank(b.severity));
+  return worstFirst(RULES.flatMap((rule) => rule.evaluate(figures)));
 }

@@ -1,9 +1,14 @@
 import type { Figures } from "../analysis/figures";
-import { isConsumer } from "../machine/terminals";
+import { carryCapacitance, nextCapacitor } from "../converters/capacitor";
+import type { Part } from "../machine/schema";
+import { inputTerminals, isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
+import { nodeAt } from "../network/circuit";
 import { say } from "../quantity/format";
+import { dischargeOf, stopCharge } from "../sources/sag";
+import { HOLD_UP_DIODE_V, ridesOf } from "../sources/stops";
 import { partName } from "./helpers";
-import type { Verdict } from "./types";
+import type { Remedy, Verdict } from "./types";
 
 export const id = "input-window";
 export const title = "Input voltage outside a part's window";
@@ -46,8 +51,9 @@ export function evaluate(figures: Figures): Verdict[] {
         detail: `${full ? "Full and with nothing running, the pack stands at that voltage" : "That is what its rail gives"}, and electronics above their maximum fail at once. Take a part for a higher input, or put a converter before it.`,
       });
     }
-    if (min === undefined || !figure.lowestV) continue;
-    const { volts, mode } = figure.lowestV;
+    const lowest = min === undefined ? null : lowestOf(figures, part, min);
+    if (min === undefined || !lowest) continue;
+    const { volts, mode } = lowest;
     const short = volts < min;
     if (!short && volts > min * (1 + CLOSE)) continue;
     verdicts.push({
@@ -59,7 +65,8 @@ export function evaluate(figures: Figures): Verdict[] {
       headline: short
         ? `${part.name} needs ${say(min, "voltage", "up")} and gets ${say(volts, "voltage", "down")}`
         : `${part.name}: ${say(volts, "voltage", "down")} at worst, minimum ${say(min, "voltage", "up")}`,
-      detail: `In ${figures.modes[mode]?.name}${origin?.kind === "pack" && origin.lowV ? " with the pack at its lowest planned charge" : ""} that is what is left at its terminals. ${short ? "It will reset, drop out or stop" : "A cold pack or one loose crimp takes the rest"}.`,
+      detail: `In ${figures.modes[mode]?.name}${origin?.kind === "pack" && origin.lowV ? " with the pack at its lowest planned charge" : ""} that is what is left at its terminals. ${short ? `It will reset, drop out or stop${origin?.kind === "pack" ? belowCharge(figures, part, origin.id, mode) : ""}` : "A cold pack or one loose crimp takes the rest"}.`,
+      remedies: short ? holdUp(figures, part, min, mode) : [],
     });
   }
   for (const [packId, { full, low, parts }] of asked) {
@@ -77,4 +84,70 @@ export function evaluate(figures: Figures): Verdict[] {
     });
   }
   return verdicts;
+}
+
+/** The lowest voltage a part sees in the modes that its own capacitor does not carry it through. */
+function lowestOf(figures: Figures, part: Part, min: number): { volts: number; mode: number } | null {
+  const plain = figures.parts[part.id]?.lowestV ?? null;
+  if ((part.kind !== "load" && part.kind !== "converter") || !part.holdUpF || !plain || plain.volts >= min) return plain;
+  const { circuit, low } = figures.solved;
+  const rides = ridesOf(figures.machine, circuit, part, min);
+  const { supply, back } = inputTerminals(part);
+  const pos = nodeAt(circuit, part.id, supply ?? "");
+  const neg = nodeAt(circuit, part.id, back ?? "");
+  let lowest: { volts: number; mode: number } | null = null;
+  figures.machine.modes.forEach((mode, m) => {
+    const point = low[m];
+    if ((mode.lastsS ?? Number.POSITIVE_INFINITY) <= rides || point?.status !== "solved" || !figures.parts[part.id]?.live[m]) return;
+    const volts = (point.nodeV[pos] as number) - (point.nodeV[neg] as number);
+    if (lowest === null || volts < lowest.volts) lowest = { volts, mode: m };
+  });
+  return lowest;
+}
+
+/** ", below 34 % charge": where the pack's chemistry tells. */
+function belowCharge(figures: Figures, part: Part, packId: string, mode: number): string {
+  const discharge = dischargeOf(figures.machine, figures.solved.circuit);
+  const pack = discharge.packs.findIndex((model) => model.pack.id === packId);
+  const stop = discharge.stops.find((each) => each.part.id === part.id && each.kind !== "regulator");
+  if (pack < 0 || !stop) return "";
+  const charge = stopCharge(discharge, pack, mode, stop);
+  if (charge <= 0) return "";
+  return charge >= 1 ? ", even with the pack full" : `, below ${Math.ceil(charge * 100)} % charge`;
+}
+
+/** Resistance of one electrolytic capacitor of the size offered, Ω (handbook 6.3: 30 to 100 mΩ; from memory). */
+const ESR_OHM = 0.05;
+/** Beyond this nobody fits a capacitor, F. */
+const LARGEST_F = 0.1;
+const SPARE = 1.2;
+
+/** A capacitor behind a diode that carries a board through a short dip: C = I·t / (ΔV − I·ESR). */
+function holdUp(figures: Figures, part: Part, min: number, mode: number): Remedy[] {
+  if (
+    (part.kind !== "load" && part.kind !== "converter") ||
+    (part.kind === "load" && part.loadKind !== "board" && part.loadKind !== "computer")
+  )
+    return [];
+  const seconds = figures.machine.modes[mode]?.lastsS;
+  const figure = figures.parts[part.id];
+  if (seconds == null || !figure || figure.atLeast.includes(1)) return [];
+  // It can only help where the part has enough volts in every mode that lasts.
+  const steady = figures.machine.modes.flatMap(({ lastsS }, m) => (lastsS === null && figure.live[m] ? [figure.volts[m] ?? 0] : []));
+  const from = Math.min(...steady) - HOLD_UP_DIODE_V;
+  if (steady.length === 0 || !(from > min)) return [];
+  const watts = Math.max(...figures.modes.map((_, m) => (figure.live[m] ? (figure.volts[m] ?? 0) * (figure.amps[m] ?? 0) : 0)));
+  const farad = carryCapacitance(watts / min, seconds * SPARE, from - min, ESR_OHM);
+  if (farad === null || farad > LARGEST_F) return [];
+  const fitted = nextCapacitor(farad);
+  return [
+    {
+      label: `${say(fitted, "capacitance")} behind a diode carries it through ${say(seconds, "time")}`,
+      command: {
+        type: "updatePart",
+        id: part.id,
+        changes: { holdUpF: { value: fitted, provenance: "typical" }, holdUpOhm: { value: ESR_OHM, provenance: "typical" } },
+      },
+    },
+  ];
 }

@@ -1,3 +1,4 @@
+import type { Figures } from "../analysis/figures";
 import type { Command } from "../machine/commands";
 
 /** Stop: do not power. Fix: will trip, brown out, overheat or age. Watch: little left. Ask: a figure is missing and matters. */
@@ -41,4 +42,10 @@ export interface Verdict {
   limit?: number;
   unit?: string;
   remedies: Remedy[];
+}
+
+export interface Rule {
+  id: string;
+  title: string;
+  evaluate: (figures: Figures) => Verdict[];
 }

@@ -39,7 +39,9 @@ function compareWithNgspice(machine: Machine, mode: number, charge: Charge): { v
   // Sources are exported in Norton form: what leaves the terminal is the source current less what its resistance takes.
   compare(list.emf, point.emfA, (printed, i) => {
     const emf = circuit.emfs[i];
-    return emf ? (charge === "low" ? emf.lowVolts : emf.volts) / emf.ohm - printed : Number.NaN;
+    // A source with limits is one behavioural source: it prints what it gives.
+    if (list.emf[i]?.startsWith("bs")) return printed;
+    return emf ? (charge === "low" ? emf.lowVolts / emf.lowOhm : emf.volts / emf.ohm) - printed : Number.NaN;
   });
   compare(list.converter, point.converterA, (printed) => printed);
   return { volts, amps };

@@ -1,26 +1,25 @@
 "use client";
-import { ArrowDown, ArrowUp } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { type Candidate, driverFromClass } from "@/core/drivers/candidates";
 import type { Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
+import { figuresOf } from "@/core/sources/candidates";
+import { fetchShelf } from "@/state/api";
+import { SortHead, useSorted } from "../grid/SortHead";
 import { Dialog } from "../kit/Dialog";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 
 const COLUMNS = [
-  { key: "name", label: "Driver", width: "w-[200px]" },
-  { key: "continuous", label: "For good", num: true, width: "w-[76px]" },
-  { key: "margin", label: "Least room", num: true, width: "w-[86px]" },
-  { key: "drop", label: "Keeps", num: true, width: "w-[76px]" },
-  { key: "heat", label: "Heat", num: true, width: "w-[76px]" },
-  { key: "fit", label: "Against this motor", width: "" },
+  { key: "name", label: "Driver", className: "w-[200px]" },
+  { key: "continuous", label: "For good", num: true, className: "w-[76px]" },
+  { key: "margin", label: "Least room", num: true, className: "w-[86px]" },
+  { key: "drop", label: "Keeps", num: true, className: "w-[76px]" },
+  { key: "heat", label: "Heat", num: true, className: "w-[76px]" },
+  { key: "fit", label: "Against this motor" },
 ] as const;
-type Key = (typeof COLUMNS)[number]["key"];
 
-function sortValue(candidate: Candidate, key: Key): number | string {
+function sortValue(candidate: Candidate, key: string): number | string {
   switch (key) {
-    case "name":
-      return candidate.name;
     case "continuous":
       return candidate.continuousA ?? 0;
     case "margin":
@@ -31,12 +30,12 @@ function sortValue(candidate: Candidate, key: Key): number | string {
       return candidate.heatW;
     case "fit":
       return candidate.refused.length;
+    default:
+      return candidate.name;
   }
 }
 
-function compare(a: number | string, b: number | string): number {
-  return typeof a === "string" || typeof b === "string" ? String(a).localeCompare(String(b)) : a - b;
-}
+const NOTHING: readonly Candidate[] = [];
 
 /** Drivers side by side against one motor: every limit with its room, and why a driver is refused. */
 export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; loadId: string; onClose: () => void }) {
@@ -46,9 +45,18 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
   const analysis = useWorkbench((state) => state.analysis);
   const load = machine.parts.find(({ id }) => id === loadId);
   const [found, setFound] = useState<readonly Candidate[] | null>(null);
-  const [sort, setSort] = useState<{ key: Key; down: boolean } | null>(null);
-  // What lies on the shelf: drivers of the plan, the one in question first among them.
-  const shelf = useMemo(() => machine.parts.filter((part): part is Driver => part.kind === "driver"), [machine.parts]);
+  const [kept, setKept] = useState<readonly Driver[]>([]);
+  useEffect(() => {
+    let gone = false;
+    void fetchShelf().then((items) => {
+      if (!gone) setKept((items ?? []).flatMap(({ id, part }) => (part.kind === "driver" ? [{ ...part, id }] : [])));
+    });
+    return () => {
+      gone = true;
+    };
+  }, []);
+  // What is at hand: drivers of the plan, the one in question first among them, and those on the shelf.
+  const shelf = useMemo(() => [...machine.parts.filter((part): part is Driver => part.kind === "driver"), ...kept], [machine.parts, kept]);
   useEffect(() => {
     let gone = false;
     if (!analysis) return;
@@ -61,12 +69,10 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
       gone = true;
     };
   }, [analyst, analysis, loadId, shelf]);
-  const rows = useMemo(() => {
-    if (!found || !sort) return found;
-    return [...found].sort((a, b) => (sort.down ? -1 : 1) * compare(sortValue(a, sort.key), sortValue(b, sort.key)));
-  }, [found, sort]);
+  const { rows, sort, setSort } = useSorted(found ?? NOTHING, sortValue);
   const take = (candidate: Candidate) => {
-    const figures = driverFromClass(candidate.id);
+    const own = kept.find(({ id }) => id === candidate.id);
+    const figures = own ? figuresOf(own) : driverFromClass(candidate.id);
     if (figures && act({ type: "updatePart", id: driver.id, changes: figures as Record<string, unknown> })) onClose();
   };
   const fitting = found?.filter((each) => each.refused.length === 0).length ?? 0;
@@ -87,37 +93,20 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
           </p>
           <div className="max-h-[58vh] overflow-auto">
             <table className="ledger table-fixed [&_td]:py-1 [&_td]:align-top [&_td]:!whitespace-normal">
-              <thead className="sticky top-0">
-                <tr>
-                  {COLUMNS.map(({ key, label, width, ...rest }) => (
-                    <th
-                      key={key}
-                      scope="col"
-                      className={"num" in rest ? `num ${width}` : width}
-                      aria-sort={sort?.key === key ? (sort.down ? "descending" : "ascending") : "none"}
-                    >
-                      <button
-                        type="button"
-                        className="inline-flex items-center gap-1 font-semibold"
-                        onClick={() => setSort(sort?.key === key ? { key, down: !sort.down } : { key, down: false })}
-                      >
-                        {label}
-                        {sort?.key === key && (sort.down ? <ArrowDown size={12} aria-hidden /> : <ArrowUp size={12} aria-hidden />)}
-                      </button>
-                    </th>
-                  ))}
-                  <th scope="col" className="w-[60px]">
-                    <span className="sr-only">Take</span>
-                  </th>
-                </tr>
-              </thead>
+              <SortHead columns={COLUMNS} sort={sort} setSort={setSort} last="Take" />
               <tbody>
-                {rows?.map((each) => (
+                {rows.map((each) => (
                   <tr key={`${each.from} ${each.id}`}>
                     <td className="text-sm">
                       {each.name}
                       <span className="block text-xs text-soft">
-                        {each.from === "shelf" ? (each.id === driver.id ? "the one planned now" : "in this plan") : "class, typical"}
+                        {each.from === "class"
+                          ? "class, typical"
+                          : each.id === driver.id
+                            ? "the one planned now"
+                            : kept.some(({ id }) => id === each.id)
+                              ? "on your shelf"
+                              : "in this plan"}
                         {each.headlineA !== null && `, printed ${say(each.headlineA, "current")}`}
                       </span>
                     </td>
@@ -139,7 +128,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
                       </span>
                     </td>
                     <td>
-                      {each.from === "class" && (
+                      {(each.from === "class" || kept.some(({ id }) => id === each.id)) && (
                         <button
                           type="button"
                           className="link text-xs whitespace-nowrap"

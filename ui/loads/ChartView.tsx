@@ -15,15 +15,11 @@ import { useTheme } from "next-themes";
 import { useEffect, useRef, useState } from "react";
 import { type RailShares, railShares } from "@/core/loads/shares";
 import { say } from "@/core/quantity/format";
+import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { railColour } from "../kit/RailTag";
 import { useLedger, useWorkbench } from "../workbench/context";
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, LineController, LineElement, PointElement, Legend, Tooltip);
-
-/** A custom property of the page as a colour the canvas understands. */
-function token(name: string): string {
-  return getComputedStyle(document.documentElement).getPropertyValue(name).trim();
-}
 
 /** The hue of a rail at a strength from 0 to 1: neighbours in a stack differ in lightness, and each is named. */
 function shade(colour: string, share: number): string {
@@ -103,8 +99,6 @@ function Stack({ shares, hue, modes }: { shares: RailShares; hue: string; modes:
     const soft = token("--soft");
     const colour = token(/--[a-z0-9-]+/.exec(hue)?.[0] ?? "--accent");
     const count = shares.takers.length;
-    const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
-    const font = { family: "Atkinson Hyperlegible Next Variable, sans-serif", size: 12 };
     const chart = new Chart(canvas.current, {
       data: {
         labels: [...modes],
@@ -139,7 +133,7 @@ function Stack({ shares, hue, modes }: { shares: RailShares; hue: string; modes:
       options: {
         responsive: true,
         maintainAspectRatio: false,
-        ...(still ? { animation: false as const } : { animation: { duration: 200 } }),
+        animation: chartAnimation(),
         scales: {
           x: { stacked: true, grid: { display: false }, ticks: { color: ink, font } },
           y: {

@@ -1,13 +1,14 @@
 "use client";
-import type { Part } from "@/core/machine/schema";
+import type { Part, Settings } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
+import { ratingOf } from "@/core/sources/ratings";
 import { Figure } from "../figure/Figure";
 import { RailTag, railColour } from "../kit/RailTag";
 import { pickFigure, useLedger, useWorkbench } from "../workbench/context";
 
-function ratingOf(part: Part | undefined): number | undefined {
-  if (part?.kind === "pack") return part.continuousA?.value;
-  return part?.kind === "supply" || part?.kind === "converter" ? part.ratedA?.value : undefined;
+function mayGive(part: Part | undefined, settings: Settings, highestV: number | null): number | undefined {
+  const giver = part?.kind === "pack" || part?.kind === "supply" || part?.kind === "converter";
+  return giver ? (ratingOf(part, settings, highestV).continuousA ?? undefined) : undefined;
 }
 
 /** Each rail's demand in the chosen mode, its worst, and what its source may give for good (the ink line). */
@@ -16,6 +17,7 @@ export function RailStrip() {
   const mode = useWorkbench((state) => state.mode);
   const analysis = useWorkbench((state) => state.analysis);
   const parts = useWorkbench((state) => state.machine.parts);
+  const settings = useWorkbench((state) => state.machine.settings);
   if (ledger.rails.length === 0) return null;
   return (
     <ul aria-label="Rails" className="flex shrink-0 overflow-x-auto border-b border-ink">
@@ -25,7 +27,7 @@ export function RailStrip() {
         const given = figures?.outA ?? figures?.amps;
         const now = pickFigure(given, mode);
         const worst = figures?.worstOut?.amps ?? 0;
-        const rating = ratingOf(source);
+        const rating = mayGive(source, settings, figures?.highestV ?? null);
         const span = Math.max(worst, rating ?? 0, 1e-6) * 1.08;
         const colour = railColour(rail.order);
         return (

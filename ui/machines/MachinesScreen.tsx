@@ -197,6 +197,11 @@ export function MachinesScreen({ machines, examples }: Props) {
                       >
                         Duplicate
                       </button>
+                      {machines.length > 1 && (
+                        <Link className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
+                          Compare
+                        </Link>
+                      )}
                       <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
                         Export
                       </a>

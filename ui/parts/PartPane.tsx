@@ -2,6 +2,7 @@
 import { KIND_NAMES } from "@/core/machine/defaults";
 import { type Figure, PROVENANCES, type Provenance } from "@/core/machine/figure";
 import { LOAD_KINDS, type Part } from "@/core/machine/schema";
+import { goesOnShelf } from "@/core/machine/shelf";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { TextInput } from "../kit/TextInput";
@@ -10,6 +11,7 @@ import { DriverFields } from "./DriverFields";
 import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
 import { LoadPhysics } from "./LoadPhysics";
+import { CostField, PackFields, ShelfButton, SupplyFields } from "./SourceFields";
 
 function figureOf(part: Part, key: string): Figure | undefined {
   return (part as unknown as Record<string, Figure | undefined>)[key];
@@ -49,6 +51,7 @@ export function PartPane({ part }: { part: Part }) {
           <TextInput label="Name of the part" value={part.name} onCommit={(name) => update({ name })} className="w-full !px-0 font-bold" />
         </h2>
         <span className="text-xs text-soft">{KIND_NAMES[part.kind]}</span>
+        <ShelfButton part={part} />
         <button type="button" className="link text-xs" onClick={() => openDialog({ kind: "remove", part: part.id })}>
           Remove
         </button>
@@ -119,6 +122,21 @@ export function PartPane({ part }: { part: Part }) {
               </select>
             )}
           </Field>
+          {part.lossW && (
+            <Field slim label="Losses follow">
+              {(props) => (
+                <select
+                  {...props}
+                  className="field"
+                  value={part.lossBasis ?? "out"}
+                  onChange={(event) => change({ lossBasis: event.target.value })}
+                >
+                  <option value="out">amps at its output</option>
+                  <option value="in">amps at its input (boost)</option>
+                </select>
+              )}
+            </Field>
+          )}
           <Field slim label="Output minus">
             {(props) => (
               <select
@@ -154,6 +172,7 @@ export function PartPane({ part }: { part: Part }) {
         const scale = field.share ? 100 : 1;
         return (
           <div key={field.key} className="grid grid-cols-[minmax(0,1fr)_88px] items-baseline gap-2">
+            {field.group && <h3 className="col-span-2 mt-2 border-t border-hair pt-1 text-xs font-bold">{field.group}</h3>}
             <QuantityInput
               slim
               label={field.label}
@@ -180,6 +199,9 @@ export function PartPane({ part }: { part: Part }) {
           </div>
         );
       })}
+      {goesOnShelf(part.kind) && <CostField part={part} />}
+      {part.kind === "pack" && <PackFields pack={part} />}
+      {part.kind === "supply" && <SupplyFields supply={part} />}
       {part.kind === "load" && <LoadPhysics load={part} />}
       {part.kind === "driver" && <DriverFields driver={part} />}
       {part.kind === "switch" && (

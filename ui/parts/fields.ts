@@ -15,12 +15,21 @@ export interface FigureField {
   max?: number;
   /** Entered in percent, kept as a share. */
   share?: boolean;
+  /** Heading above it; fields of one heading stand together. */
+  group?: string;
 }
 
 const WINDOW: FigureField[] = [
   { key: "inputMinV", label: "Input at least", dimension: "voltage", hint: "Below this it resets, drops out or stops." },
   { key: "inputMaxV", label: "Input at most", dimension: "voltage", hint: "Above this it is damaged." },
 ];
+
+const HOLD_UP: FigureField[] = [
+  { key: "holdUpF", label: "Hold-up capacitor", dimension: "capacitance", hint: "Behind a diode, carries it through a dip." },
+  { key: "holdUpOhm", label: "its own resistance", dimension: "resistance", min: 0 },
+];
+
+const MASS: FigureField = { key: "massKg", label: "Mass", dimension: "mass", group: "Mass and cost" };
 
 export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> = {
   pack: [
@@ -45,14 +54,39 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "lowV", label: "Volts when nearly empty", dimension: "voltage", hint: "Rested, at the lowest charge you will run it to." },
     { key: "continuousA", label: "Amps for good", dimension: "current" },
     { key: "peakA", label: "Amps for a short time", dimension: "current" },
+    { key: "plannedCharge", label: "Charge planned with", dimension: "percent", min: 0, max: 100, share: true, group: "Charge" },
+    { key: "lowCharge", label: "Charge kept back", dimension: "percent", min: 0, max: 100, share: true },
+    { key: "cutoffV", label: "Cuts off at", dimension: "voltage", hint: "Under load: its management board, or your alarm." },
+    { key: "cutoffS", label: "after", dimension: "time", hint: "A shorter dip does not trip it.", min: 0 },
+    { key: "health", label: "Capacity left by age", dimension: "percent", min: 30, max: 100, share: true, group: "Age and Peukert" },
+    { key: "peukert", label: "Peukert's exponent", dimension: "ratio", min: 1, max: 1.6 },
+    { key: "ratedH", label: "Capacity holds over", dimension: "time", hint: "Lead-acid is printed for 20 h.", min: 180 },
+    MASS,
   ],
   supply: [
     { key: "outputV", label: "Output volts", dimension: "voltage", early: true, required: true, min: 0.5 },
     { key: "ratedA", label: "Rated amps", dimension: "current", early: true },
     { key: "limitA", label: "Limits at", dimension: "current", hint: "Where its overload protection acts." },
     { key: "outputOhm", label: "Output resistance", dimension: "resistance", hint: "Fall in volts per amp." },
+    { key: "boxW", label: "All outputs together", dimension: "power", hint: "Where one box has several.", group: "Box" },
+    { key: "minLoadA", label: "Needs at least", dimension: "current" },
+    {
+      key: "crossShare",
+      label: "Moves with other loads",
+      dimension: "percent",
+      min: 0,
+      max: 30,
+      share: true,
+      hint: "Cross-regulation: 5 to 10 % where one output leads.",
+    },
+    { key: "derateFromC", label: "Full rating up to", dimension: "temperature", hint: "Usual: 50 °C.", group: "Warm and starting" },
+    { key: "derateShare", label: "then less, a kelvin", dimension: "percent", min: 0, max: 20, share: true, hint: "Usual: 2.5 %." },
+    { key: "startF", label: "Starts into at most", dimension: "capacitance" },
+    { key: "startS", label: "Protection waits", dimension: "time" },
+    { key: "inputF", label: "Capacitor at its output", dimension: "capacitance" },
+    MASS,
   ],
-  bar: [],
+  bar: [{ key: "bulkF", label: "Capacitor on it", dimension: "capacitance" }],
   switch: [
     { key: "ratedA", label: "Rated amps", dimension: "current", hint: "At DC and your voltage, not the AC figure.", early: true },
     { key: "contactOhm", label: "Contact resistance", dimension: "resistance" },
@@ -76,6 +110,8 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "bridgeOhm", label: "Bridge resistance", dimension: "resistance", hint: "Both switches of a channel together." },
     { key: "ownA", label: "Own use", dimension: "current" },
     ...WINDOW,
+    { key: "inputF", label: "Capacitor at its input", dimension: "capacitance" },
+    MASS,
   ],
   converter: [
     { key: "outputV", label: "Output volts", dimension: "voltage", early: true, required: true, min: 0.5 },
@@ -85,6 +121,41 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "quiescentA", label: "Draws without load", dimension: "current" },
     { key: "outputOhm", label: "Output resistance", dimension: "resistance", hint: "Fall in volts per amp." },
     ...WINDOW,
+    { key: "printedA", label: "Amps as printed", dimension: "current", hint: "Labels of small modules are peaks.", group: "Limits" },
+    { key: "dropoutV", label: "Needs across it", dimension: "voltage", hint: "Dropout: input above output." },
+    { key: "dutyMax", label: "On at most", dimension: "percent", min: 10, max: 100, share: true, hint: "Longest duty of a buck." },
+    { key: "startsAtV", label: "Starts at", dimension: "voltage" },
+    { key: "minLoadA", label: "Needs at least", dimension: "current" },
+    { key: "lossW", label: "Losses, fixed", dimension: "power", hint: "P = fixed + U·I + R·I².", group: "Losses and heat" },
+    { key: "lossV", label: "in proportion to amps", dimension: "voltage" },
+    { key: "lossOhm", label: "with amps squared", dimension: "resistance", min: 0 },
+    { key: "lossAtV", label: "taken at an input of", dimension: "voltage" },
+    {
+      key: "kelvinPerWatt",
+      label: "Chip to air, K a watt",
+      dimension: "ratio",
+      hint: "Linear: 65 bare upright, 90 flat on copper (from memory).",
+    },
+    { key: "junctionMaxC", label: "Hottest it may be", dimension: "temperature", max: 200 },
+    { key: "inputF", label: "Capacitor at its input", dimension: "capacitance", group: "Capacitors" },
+    ...HOLD_UP,
+    MASS,
   ],
-  load: [{ key: "nominalV", label: "Volts it is meant for", dimension: "voltage", early: true, required: true, min: 0.5 }, ...WINDOW],
+  load: [
+    { key: "nominalV", label: "Volts it is meant for", dimension: "voltage", early: true, required: true, min: 0.5 },
+    ...WINDOW,
+    {
+      key: "brakingJ",
+      label: "Braking gives back",
+      dimension: "energy",
+      hint: "Each stop, all pieces: ½·m·v², half to four fifths of it.",
+      group: "What it gives back and stores",
+    },
+    { key: "inputF", label: "Capacitor at its input", dimension: "capacitance" },
+    ...HOLD_UP,
+    { key: "filterMh", label: "Choke before it", dimension: "inductance", group: "Filter" },
+    { key: "filterF", label: "Capacitor after the choke", dimension: "capacitance" },
+    { key: "filterOhm", label: "Resistance of the choke", dimension: "resistance", min: 0 },
+    MASS,
+  ],
 };

@@ -1,248 +1,63 @@
 "use client";
-import type { Part } from "@/core/machine/schema";
-import { isConsumer, isSource } from "@/core/machine/terminals";
-import { railOrigin } from "@/core/machine/tree";
-import { say } from "@/core/quantity/format";
-import { Figure } from "../figure/Figure";
-import { columns, fixedLayout, TableHead } from "../grid/TableHead";
-import { useGridKeys } from "../grid/useGridKeys";
-import { RailTag } from "../kit/RailTag";
-import { SeverityMark } from "../kit/Severity";
+import dynamic from "next/dynamic";
+import { Tabs } from "radix-ui";
+import { useState } from "react";
 import { RailStrip } from "../loads/RailStrip";
-import { pickFigure, pickLowest, useLedger, useWorkbench } from "../workbench/context";
+import { useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
+import { BenchView } from "./BenchView";
+import { ChooseView } from "./ChooseView";
+import { ConvertersView } from "./ConvertersView";
+import { PackDock } from "./PackDock";
+import { RailsView } from "./RailsView";
+import { VoltsView } from "./VoltsView";
 
-function ratings(part: Part): { good: number | undefined; brief: number | undefined } {
-  if (part.kind === "pack") return { good: part.continuousA?.value, brief: part.peakA?.value };
-  if (part.kind === "supply" || part.kind === "converter") return { good: part.ratedA?.value, brief: part.limitA?.value };
-  return { good: undefined, brief: undefined };
-}
+/** The chart library is only fetched by those who look at charts. */
+const RunView = dynamic(() => import("./RunView").then((module) => module.RunView), { ssr: false });
 
-function Amps({ value }: { value: number | undefined }) {
-  return value === undefined ? <span className="text-ask">?</span> : <span className="fig">{say(value, "current", "down")}</span>;
-}
+const VIEWS = [
+  { id: "rails", label: "Rails" },
+  { id: "run", label: "Run and sag" },
+  { id: "converters", label: "Converters" },
+  { id: "choose", label: "Choose" },
+  { id: "volts", label: "12, 24 or 48 V" },
+  { id: "bench", label: "On the bench" },
+] as const;
+type View = (typeof VIEWS)[number]["id"];
 
-const WINDOW_HEAD = columns(
-  "Part",
-  ["Accepts from#", 84],
-  ["Lowest here#", 78],
-  ["in", 116],
-  ["Highest here#", 84],
-  ["Accepts to#", 74],
-  ["Verdict", 54],
-);
-
-/** Sources and converters: what each gives against what it may give. */
-function GiversTable() {
-  const ledger = useLedger();
-  const mode = useWorkbench((state) => state.mode);
-  const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
-  const analysis = useWorkbench((state) => state.analysis);
-  const modes = useWorkbench((state) => state.machine.modes);
-  const rows = ledger.rows.filter((row) => isSource(row.part) || row.part.kind === "converter");
-  const onKeyDown = useGridKeys(rows.length, 8);
-  const head = columns(
-    "Source or converter",
-    [`Gives, ${mode === "worst" ? "worst" : modes[mode]?.name}#`, 88],
-    ["For good#", 66],
-    ["Briefly#", 66],
-    ["Volts out#", 64],
-    ["Volts in#", 60],
-    ["Amps in#", 62],
-    ["Lost inside#", 72],
-    ["Verdict", 54],
-  );
-  return (
-    <table className="ledger" style={fixedLayout(head, 180)} onKeyDown={onKeyDown}>
-      <caption className="sr-only">Sources and converters</caption>
-      <TableHead columns={head} />
-      <tbody>
-        {rows.map(({ part }, index) => {
-          const figure = analysis?.parts[part.id];
-          const given = pickFigure(figure?.outA ?? figure?.amps, mode);
-          const m = given?.mode ?? 0;
-          const converter = part.kind === "converter" ? part : null;
-          const inV = pickLowest(figure?.volts, figure?.live, given ? m : mode);
-          const { good, brief } = ratings(part);
-          const live = figure?.live[m] === 1;
-          const status = analysis?.status[part.id];
-          return (
-            <tr
-              key={part.id}
-              data-row={part.id}
-              aria-selected={part.id === selected}
-              onFocus={() => select(part.id)}
-              onClick={() => select(part.id)}
-            >
-              <td>
-                <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
-                  <RailTag rail={ledger.rails.find((rail) => rail.origin === part.id) ?? null} /> <span className="pl-1">{part.name}</span>
-                  {part.note && <span className="pl-2 text-xs text-soft">{part.note}</span>}
-                </button>
-              </td>
-              <td className="num">
-                {live && given ? (
-                  <Figure
-                    cell={{ r: index, c: 1 }}
-                    value={given.value}
-                    dimension="current"
-                    rounding="up"
-                    strong
-                    atLeast={figure?.atLeast[m] === 1}
-                    label={`Given by ${part.name}`}
-                    of={{ kind: "outputAmps", part: part.id, mode: m }}
-                  />
-                ) : (
-                  <span className="text-xs text-soft">off</span>
-                )}
-              </td>
-              <td className="num">
-                <Amps value={good} />
-              </td>
-              <td className="num">{brief === undefined ? <span className="text-soft">–</span> : <Amps value={brief} />}</td>
-              <td className="num">
-                {live && (
-                  <Figure
-                    cell={{ r: index, c: 2 }}
-                    value={figure?.outV?.[m]}
-                    dimension="voltage"
-                    label={`Volts out of ${part.name}`}
-                    of={{ kind: "outputVolts", part: part.id, mode: m }}
-                  />
-                )}
-              </td>
-              <td className="num">
-                {converter && live && inV ? (
-                  <Figure
-                    cell={{ r: index, c: 3 }}
-                    value={inV.value}
-                    dimension="voltage"
-                    label={`Volts into ${part.name}`}
-                    of={{ kind: "partVolts", part: part.id, mode: m }}
-                  />
-                ) : (
-                  <span className="text-soft">–</span>
-                )}
-              </td>
-              <td className="num">
-                {converter && live ? (
-                  <Figure
-                    cell={{ r: index, c: 4 }}
-                    value={figure?.amps[m]}
-                    dimension="current"
-                    label={`Amps into ${part.name}`}
-                    of={{ kind: "converterInput", part: part.id, mode: m }}
-                  />
-                ) : (
-                  <span className="text-soft">–</span>
-                )}
-              </td>
-              <td className="num">
-                {live && (
-                  <Figure
-                    cell={{ r: index, c: 5 }}
-                    value={figure?.lossW?.[m]}
-                    dimension="power"
-                    label={`Lost inside ${part.name}`}
-                    of={{ kind: "lossInside", part: part.id, mode: m }}
-                  />
-                )}
-              </td>
-              <td>{status && <SeverityMark severity={status} />}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
-  );
-}
-
-/** What reaches each part that has an input window, between a full and an almost empty pack. */
-function WindowsTable() {
-  const ledger = useLedger();
-  const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
-  const analysis = useWorkbench((state) => state.analysis);
-  const parts = useWorkbench((state) => state.machine.parts);
-  const modes = useWorkbench((state) => state.machine.modes);
-  const rows = ledger.rows.filter(({ part }) => isConsumer(part) && (part.inputMinV !== undefined || part.inputMaxV !== undefined));
-  const onKeyDown = useGridKeys(rows.length, 2);
-  if (rows.length === 0)
-    return (
-      <p className="p-3 text-sm text-soft">
-        No part has an input window yet. Enter "Input at least" and "Input at most" on converters, drivers and boards.
-      </p>
-    );
-  return (
-    <table className="ledger" style={fixedLayout(WINDOW_HEAD, 160)} onKeyDown={onKeyDown}>
-      <caption className="px-3 pt-4 pb-1 text-left text-sm font-bold">
-        What reaches each part{" "}
-        <span className="font-normal text-soft">lowest in the worst mode with the pack low, highest with the pack full</span>
-      </caption>
-      <TableHead columns={WINDOW_HEAD} />
-      <tbody>
-        {rows.map(({ part, rail }, index) => {
-          if (!isConsumer(part)) return null;
-          const figure = analysis?.parts[part.id];
-          const origin = parts.find(({ id }) => id === railOrigin(ledger, part.id));
-          const verdict = analysis?.verdicts.find((each) => each.rule === "input-window" && each.subject.id === part.id);
-          const lowKnown = origin?.kind !== "pack" || origin.lowV !== undefined;
-          const unsure = !lowKnown || figure?.highestV == null || figure.voltsUnsure || !part.inputMinV || !part.inputMaxV;
-          return (
-            <tr
-              key={part.id}
-              data-row={part.id}
-              aria-selected={part.id === selected}
-              onFocus={() => select(part.id)}
-              onClick={() => select(part.id)}
-            >
-              <td>
-                <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
-                  <RailTag rail={rail} /> <span className="pl-1">{part.name}</span>
-                </button>
-              </td>
-              <td className="num fig">{part.inputMinV ? say(part.inputMinV.value, "voltage") : <span className="text-ask">?</span>}</td>
-              <td className="num">
-                <Figure
-                  cell={{ r: index, c: 1 }}
-                  value={figure?.lowestV?.volts}
-                  dimension="voltage"
-                  rounding="down"
-                  strong
-                  label={`Lowest volts at ${part.name}`}
-                  of={{ kind: "partLowest", part: part.id }}
-                />
-              </td>
-              <td className="text-xs text-soft">{figure?.lowestV ? modes[figure.lowestV.mode]?.name : "not connected"}</td>
-              <td className="num fig">
-                {figure?.highestV == null ? <span className="text-ask">?</span> : say(figure.highestV, "voltage", "up")}
-              </td>
-              <td className="num fig">{part.inputMaxV ? say(part.inputMaxV.value, "voltage") : <span className="text-ask">?</span>}</td>
-              <td>
-                <SeverityMark severity={verdict?.severity ?? (unsure ? "ask" : "clear")} />
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
-  );
-}
-
-/** Each rail with its demand against what feeds it, and the voltage every part ends up with. */
+/** What feeds each rail: against its demand, over its charge, and against what could feed it instead. */
 export function SourcesScreen() {
-  const empty = useWorkbench((state) => state.machine.parts.length === 0);
-  if (empty) return <EmptyMachine />;
+  const ledger = useLedger();
+  const kind = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected)?.kind);
+  const selected = useWorkbench((state) => state.selected);
+  const [view, setView] = useState<View>("rails");
+  if (ledger.rows.length === 0) return <EmptyMachine />;
   return (
     <>
       <RailStrip />
-      <div className="min-h-0 flex-1 overflow-auto pane">
-        <GiversTable />
-        <WindowsTable />
-      </div>
-      <Dock />
+      <Tabs.Root value={view} onValueChange={(next) => setView(next as View)} className="flex min-h-0 flex-1 flex-col">
+        <Tabs.List aria-label="Views of the sources" className="no-print flex shrink-0 border-b border-hair px-2 text-sm">
+          {VIEWS.map(({ id, label }) => (
+            <Tabs.Trigger
+              key={id}
+              value={id}
+              className="px-2.5 py-1 whitespace-nowrap text-soft hover:text-ink data-[state=active]:border-b-2 data-[state=active]:border-accent data-[state=active]:font-bold data-[state=active]:text-ink"
+            >
+              {label}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value={view} tabIndex={-1} className="flex min-h-0 flex-1 flex-col">
+          {view === "rails" && <RailsView />}
+          {view === "run" && <RunView />}
+          {view === "converters" && <ConvertersView />}
+          {view === "choose" && <ChooseView />}
+          {view === "volts" && <VoltsView />}
+          {view === "bench" && <BenchView />}
+        </Tabs.Content>
+      </Tabs.Root>
+      {(view === "rails" || view === "converters") && (kind === "pack" ? <PackDock key={selected} /> : <Dock />)}
     </>
   );
 }

@@ -75,6 +75,24 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
             hint="A good crimped lug: 0.1 to 0.3 mΩ, typical."
             onCommit={(value) => (value === undefined ? { ok: true } : set({ jointOhm: value }))}
           />
+          <QuantityInput
+            label="Coldest day"
+            dimension="temperature"
+            max={60}
+            optional
+            value={settings.coldestC}
+            hint="Packs are judged once more at this, and aged."
+            onCommit={(value) => set({ coldestC: value })}
+          />
+          <QuantityInput
+            label="Run wanted"
+            dimension="time"
+            min={1}
+            optional
+            value={settings.wantedRunS}
+            hint="On one charge, such as 2 h."
+            onCommit={(value) => set({ wantedRunS: value })}
+          />
         </section>
         <section>
           <h3 className="text-sm font-bold">Drop limits, of the rail's volts</h3>
@@ -88,7 +106,9 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
                 {...props}
                 className="field"
                 value={settings.schools.fuseLoadFactor}
-                onChange={(event) => set({ schools: { fuseLoadFactor: event.target.value === "80 %" ? "80 %" : "75 %" } })}
+                onChange={(event) =>
+                  set({ schools: { ...settings.schools, fuseLoadFactor: event.target.value === "80 %" ? "80 %" : "75 %" } })
+                }
               >
                 <option>75 %</option>
                 <option>80 %</option>

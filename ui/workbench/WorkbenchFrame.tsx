@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import type { Machine } from "@/core/machine/schema";
 import { type Analyst, startAnalyst } from "@/state/analyst";
 import { fetchMachine, saveMachine } from "@/state/api";
+import { keepLate, Sources } from "@/state/sources";
 import { createWorkbench } from "@/state/workbench";
 import { WorkingPopover } from "../figure/WorkingPopover";
 import { ConflictDialog } from "./ConflictDialog";
@@ -24,18 +25,22 @@ interface Props {
 /** The open machine: steps above, modes under them, the screen, and verdicts at the right of every step. */
 export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   const [store] = useState(() => createWorkbench({ id, machine, revision, send: saveMachine }));
+  const [sources] = useState(() => new Sources());
   const [request, setRequest] = useState<DialogRequest>(null);
   const [figure, setFigure] = useState<WorkingRequest | null>(null);
   const analyst = useRef<Analyst | null>(null);
 
   useEffect(() => {
     const running = startAnalyst(store);
+    const stopLate = keepLate(store, (machine) => sources.service.late(machine));
     analyst.current = running.analyst;
     return () => {
       analyst.current = null;
       running.stop();
+      stopLate();
+      sources.stop();
     };
-  }, [store]);
+  }, [store, sources]);
 
   useEffect(() => {
     const refresh = async () => {
@@ -68,10 +73,11 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
     () => ({
       store,
       analyst: () => analyst.current,
+      sources,
       openDialog: setRequest,
       showWorking: (next: WorkingRequest) => setFigure((open) => (open?.anchor === next.anchor ? null : next)),
     }),
-    [store],
+    [store, sources],
   );
   return (
     <WorkbenchContext value={value}>

@@ -6,6 +6,7 @@ import type { Command } from "@/core/machine/commands";
 import { type Ledger, type LedgerRow, ledgerOf } from "@/core/machine/tree";
 import type { FigureRef } from "@/core/working/types";
 import type { Analyst } from "@/state/analyst";
+import type { Sources } from "@/state/sources";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 
 /** Dialogs the frame owns; screens only ask for them. */
@@ -27,6 +28,7 @@ export interface WorkingRequest {
 export interface WorkbenchContextValue {
   store: Workbench;
   analyst: () => Analyst | null;
+  sources: Sources;
   openDialog: (request: DialogRequest) => void;
   showWorking: (request: WorkingRequest) => void;
 }

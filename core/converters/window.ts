@@ -1,0 +1,21 @@
+import type { Converter } from "../machine/schema";
+
+/**
+ * Least input a converter needs to hold its output, V: what is printed, or more where its topology asks for it (linear:
+ * output and dropout; buck: output over its longest duty). Null where nothing is known.
+ */
+export function leastInput(part: Converter): number | null {
+  const printed = part.inputMinV?.value ?? null;
+  const needs = dropoutInput(part);
+  if (printed === null) return needs;
+  return needs === null ? printed : Math.max(printed, needs);
+}
+
+/** Least input for its output by dropout or duty alone, V; null where its topology or figures say nothing. */
+export function dropoutInput(part: Converter): number | null {
+  const out = part.outputV.value;
+  if (part.topology === "linear") return part.dropoutV ? out + part.dropoutV.value : null;
+  if (part.topology !== "buck" || part.isolated) return null;
+  if (part.dropoutV) return out + part.dropoutV.value;
+  return part.dutyMax ? out / part.dutyMax.value : null;
+}

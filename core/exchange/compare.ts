@@ -1,0 +1,120 @@
+import type { FullAnalysis } from "../analysis/analyse";
+import type { Machine, Part, PartKind } from "../machine/schema";
+import { gaugeById } from "../reference/gauges";
+import type { Verdict } from "../verdicts/types";
+
+/** How one machine differs from another: usually a variant from where it came from. */
+export interface Differences {
+  readonly added: readonly string[];
+  readonly removed: readonly string[];
+  readonly changed: readonly {
+    readonly name: string;
+    readonly kind: PartKind;
+    readonly fields: readonly { readonly field: string; readonly before: string; readonly after: string }[];
+  }[];
+  readonly wires: { readonly added: number; readonly removed: number; readonly changed: number };
+  /** Verdicts only the second has, and only the first had. */
+  readonly gained: readonly Verdict[];
+  readonly lost: readonly Verdict[];
+  /** Amps from all sources by mode name; null where a machine lacks the mode or has no solution. */
+  readonly modes: readonly { readonly name: string; readonly before: number | null; readonly after: number | null }[];
+  readonly mass: { readonly before: Weight; readonly after: Weight };
+  readonly cost: { readonly before: Cost; readonly after: Cost };
+  readonly runS: { readonly before: number | null; readonly after: number | null };
+}
+
+/** Copper of all wires, and what is known of the parts; kg. */
+export interface Weight {
+  readonly copperKg: number;
+  readonly partsKg: number;
+  readonly unknown: number;
+}
+
+export interface Cost {
+  readonly known: number;
+  readonly unknown: number;
+}
+
+const NOT_COMPARED: ReadonlySet<string> = new Set(["id", "cells"]);
+
+function countOf(part: Part): number {
+  return part.kind === "load" ? part.count : 1;
+}
+
+export function weightOf(machine: Machine): Weight {
+  const copperKg = machine.wires.reduce((sum, wire) => {
+    const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+    return sum + ((gauge?.copperGPerM ?? 0) * (wire.lengthM?.value ?? 0) * wire.parallel) / 1000;
+  }, 0);
+  const parts = machine.parts.filter((part) => part.kind !== "bar" && part.kind !== "fuse");
+  return {
+    copperKg,
+    partsKg: parts.reduce((sum, part) => sum + (part.massKg?.value ?? 0) * countOf(part), 0),
+    unknown: parts.filter((part) => part.massKg === undefined).length,
+  };
+}
+
+export function costOf(machine: Machine): Cost {
+  const parts = machine.parts.filter((part) => part.kind !== "bar" && part.kind !== "fuse");
+  return {
+    known: parts.reduce((sum, part) => sum + (part.cost ?? 0) * countOf(part), 0),
+    unknown: parts.filter((part) => part.cost === undefined).length,
+  };
+}
+
+/** A field as a person reads it: the value of a figure, the text of a choice. */
+function shown(value: unknown): string {
+  if (value === undefined) return "–";
+  if (typeof value === "object" && value !== null && "value" in value) return String((value as { value: unknown }).value);
+  return typeof value === "object" ? JSON.stringify(value) : String(value);
+}
+
+function fieldsOf(a: Part, b: Part): { field: string; before: string; after: string }[] {
+  const before = a as unknown as Record<string, unknown>;
+  const after = b as unknown as Record<string, unknown>;
+  const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((key) => !NOT_COMPARED.has(key));
+  const fields = keys.flatMap((field) => {
+    const [x, y] = [shown(before[field]), shown(after[field])];
+    return x === y ? [] : [{ field, before: x, after: y }];
+  });
+  const cells = [before.cells, after.cells].map((each) => JSON.stringify(each ?? null));
+  return cells[0] === cells[1] ? fields : [...fields, { field: "amps by mode", before: "", after: "other" }];
+}
+
+export function differences(
+  a: { machine: Machine; full: FullAnalysis; runS: number | null },
+  b: { machine: Machine; full: FullAnalysis; runS: number | null },
+): Differences {
+  const [before, after] = [a.machine, b.machine];
+  const first = new Map(before.parts.map((part) => [part.id, part]));
+  const second = new Map(after.parts.map((part) => [part.id, part]));
+  const wiresBefore = new Map(before.wires.map((wire) => [wire.id, JSON.stringify(wire)]));
+  const wiresAfter = new Map(after.wires.map((wire) => [wire.id, JSON.stringify(wire)]));
+  const said = new Set(a.full.analysis.verdicts.map(({ id, severity }) => `${id} ${severity}`));
+  const says = new Set(b.full.analysis.verdicts.map(({ id, severity }) => `${id} ${severity}`));
+  const ampsOf = (full: FullAnalysis, name: string) => {
+    const mode = full.analysis.modes.find((each) => each.name === name);
+    return mode && !mode.collapsed ? mode.sourceA : null;
+  };
+  const names = [...new Set([...before.modes, ...after.modes].map(({ name }) => name))];
+  return {
+    added: after.parts.flatMap((part) => (first.has(part.id) ? [] : [part.name])),
+    removed: before.parts.flatMap((part) => (second.has(part.id) ? [] : [part.name])),
+    changed: after.parts.flatMap((part) => {
+      const was = first.get(part.id);
+      const fields = was ? fieldsOf(was, part) : [];
+      return fields.length > 0 ? [{ name: part.name, kind: part.kind, fields }] : [];
+    }),
+    wires: {
+      added: [...wiresAfter.keys()].filter((id) => !wiresBefore.has(id)).length,
+      removed: [...wiresBefore.keys()].filter((id) => !wiresAfter.has(id)).length,
+      changed: [...wiresAfter].filter(([id, text]) => wiresBefore.has(id) && wiresBefore.get(id) !== text).length,
+    },
+    gained: b.full.analysis.verdicts.filter(({ id, severity }) => !said.has(`${id} ${severity}`)),
+    lost: a.full.analysis.verdicts.filter(({ id, severity }) => !says.has(`${id} ${severity}`)),
+    modes: names.map((name) => ({ name, before: ampsOf(a.full, name), after: ampsOf(b.full, name) })),
+    mass: { before: weightOf(before), after: weightOf(after) },
+    cost: { before: costOf(before), after: costOf(after) },
+    runS: { before: a.runS, after: b.runS },
+  };
+}

@@ -1,0 +1,73 @@
+import { carryTime } from "../converters/capacitor";
+import { leastInput } from "../converters/window";
+import type { Machine, Part } from "../machine/schema";
+import { inputTerminals, isConsumer, regulates } from "../machine/terminals";
+import { ledgerOf, railOrigin, railVolts } from "../machine/tree";
+import { type Circuit, nodeAt } from "../network/circuit";
+import type { PackModel } from "./pack";
+
+/** Something that stops working below a voltage across two nodes. */
+export interface Stop {
+  readonly kind: "cut-off" | "converter" | "part" | "regulator";
+  readonly part: Part;
+  readonly pos: number;
+  readonly neg: number;
+  readonly leastV: number;
+  /** A dip of up to this many seconds is carried: a cut-off's delay, a hold-up capacitor. */
+  readonly ridesS: number;
+}
+
+/** Diode between a rail and a hold-up capacitor, V (Schottky, typical). */
+export const HOLD_UP_DIODE_V = 0.4;
+
+/** Everything in a machine that sets a least voltage: packs that cut off, converters, drivers, boards and their regulators. */
+export function stopsOf(machine: Machine, circuit: Circuit, packs: readonly PackModel[], emfOf: readonly number[]): Stop[] {
+  const stops: Stop[] = [];
+  packs.forEach((model, p) => {
+    const emf = circuit.emfs[emfOf[p] as number];
+    const cut = model.pack.cutoffV?.value ?? model.chemistry.cutAbsV * model.series;
+    if (emf)
+      stops.push({ kind: "cut-off", part: model.pack, pos: emf.pos, neg: emf.neg, leastV: cut, ridesS: model.pack.cutoffS?.value ?? 0 });
+  });
+  for (const part of machine.parts) {
+    if (!isConsumer(part)) continue;
+    const { supply, back } = inputTerminals(part);
+    const pos = nodeAt(circuit, part.id, supply ?? "");
+    const neg = nodeAt(circuit, part.id, back ?? "");
+    const least = part.kind === "converter" ? leastInput(part) : (part.inputMinV?.value ?? null);
+    if (least !== null) {
+      const ridesS = part.kind === "driver" ? 0 : ridesOf(machine, circuit, part, least);
+      stops.push({ kind: part.kind === "converter" ? "converter" : "part", part, pos, neg, leastV: least, ridesS });
+    }
+    if (regulates(part)) stops.push({ kind: "regulator", part, pos, neg, leastV: part.onboard.inputMinV.value, ridesS: 0 });
+  }
+  return stops;
+}
+
+/** Least volts the rail of a part rests at: a pack at its lowest charge, an output as set. Null where it hangs on nothing. */
+function railRestV(machine: Machine, part: Part): number | null {
+  const origin = machine.parts.find(({ id }) => id === railOrigin(ledgerOf(machine), part.id));
+  if (origin?.kind === "pack") return origin.lowV?.value ?? origin.openCircuitV.value;
+  return origin === undefined ? null : railVolts(origin);
+}
+
+/** Most power a part takes at its input in any mode, W; for a converter what its rated output asks for. Null: not known. */
+function mostPower(machine: Machine, circuit: Circuit, part: Part, volts: number): number | null {
+  if (part.kind === "converter") return part.ratedA ? (part.outputV.value * part.ratedA.value) / part.efficiency.value : null;
+  const load = circuit.loads.find(({ id, role }) => id === part.id && role === "load");
+  if (!load || load.unknown.includes(1)) return null;
+  return machine.modes.reduce(
+    (most, _, m) => Math.max(most, (load.amps[m] as number) * volts + (load.siemens[m] as number) * volts ** 2 + (load.watts[m] as number)),
+    0,
+  );
+}
+
+/** How long a part's own capacitor carries it from the volts its rail rests at down to its least, s; 0 without one. */
+export function ridesOf(machine: Machine, circuit: Circuit, part: Part, leastV: number): number {
+  if ((part.kind !== "load" && part.kind !== "converter") || !part.holdUpF) return 0;
+  const rest = railRestV(machine, part);
+  const watts = rest === null ? null : mostPower(machine, circuit, part, rest);
+  const from = (rest ?? 0) - HOLD_UP_DIODE_V;
+  if (watts === null || from <= leastV) return 0;
+  return carryTime(part.holdUpF.value, part.holdUpOhm?.value ?? 0, watts, from, leastV);
+}

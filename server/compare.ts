@@ -1,0 +1,27 @@
+import { analyseFully } from "@/core/analysis/analyse";
+import { type Differences, differences } from "@/core/exchange/compare";
+import { wishedRun } from "@/core/verdicts/run-time";
+import type { Db } from "./database";
+import { getMachine } from "./machines";
+
+export interface Compared {
+  readonly a: { readonly id: string; readonly name: string };
+  readonly b: { readonly id: string; readonly name: string };
+  readonly differences: Differences;
+}
+
+/** Two stored machines side by side, or null when one of them is gone. */
+export function compareStored(db: Db, aId: string, bId: string): Compared | null {
+  const [a, b] = [getMachine(db, aId), getMachine(db, bId)];
+  if (!a || !b) return null;
+  const read = (machine: typeof a.document) => {
+    const full = analyseFully(machine);
+    const run = wishedRun(full.late.times)?.run;
+    return { machine, full, runS: run && run.end.cause !== "endless" ? run.end.seconds : null };
+  };
+  return {
+    a: { id: a.id, name: a.document.name },
+    b: { id: b.id, name: b.document.name },
+    differences: differences(read(a.document), read(b.document)),
+  };
+}

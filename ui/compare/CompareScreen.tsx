@@ -1,0 +1,202 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import type { Cost, Differences, Weight } from "@/core/exchange/compare";
+import { say, sayDuration } from "@/core/quantity/format";
+import type { Verdict } from "@/core/verdicts/types";
+import { SeverityMark } from "../kit/Severity";
+import { ThemeButton } from "../kit/ThemeButton";
+import { FIGURE_FIELDS } from "../parts/fields";
+
+interface Named {
+  id: string;
+  name: string;
+}
+
+interface Props {
+  machines: Named[];
+  a: string | null;
+  b: string | null;
+  compared: { a: Named; b: Named; differences: Differences } | null;
+}
+
+/** Two machines side by side: what a variant changes, gains and costs. */
+export function CompareScreen({ machines, a, b, compared }: Props) {
+  const router = useRouter();
+  const choose = (which: "a" | "b", id: string) => {
+    const query = new URLSearchParams({ ...(a ? { a } : {}), ...(b ? { b } : {}), [which]: id });
+    router.push(`/compare?${query}`);
+  };
+  const select = (which: "a" | "b", label: string, value: string | null, other: string | null) => (
+    <label className="text-sm">
+      {label}{" "}
+      <select className="field max-w-[280px]" value={value ?? ""} onChange={(event) => choose(which, event.target.value)}>
+        <option value="" disabled>
+          choose a machine
+        </option>
+        {machines
+          .filter(({ id }) => id !== other)
+          .map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+      </select>
+    </label>
+  );
+  return (
+    <div className="mx-auto max-w-[1100px] px-6 pb-10">
+      <header className="flex items-end gap-4 border-b-2 border-ink pt-6 pb-3">
+        <div className="min-w-0 flex-1">
+          <h1 className="text-xl font-bold">Compare</h1>
+          <p className="text-sm text-soft">
+            <Link href="/" className="hover:underline">
+              All machines
+            </Link>{" "}
+            · duplicate a machine, change the copy, and see here what that did
+          </p>
+        </div>
+        <ThemeButton />
+      </header>
+      <main>
+        <div className="flex flex-wrap gap-6 py-3">
+          {select("a", "From", a, b)}
+          {select("b", "to", b, a)}
+        </div>
+        {!compared ? (
+          <p className="py-6 text-sm text-soft">
+            {machines.length < 2
+              ? "There is only one machine: duplicate it on the list first."
+              : a && b
+                ? "One of the two is no longer on the list."
+                : "Choose the two machines."}
+          </p>
+        ) : (
+          <Side compared={compared} />
+        )}
+      </main>
+    </div>
+  );
+}
+
+function weight({ copperKg, partsKg, unknown }: Weight): string {
+  return `${say(copperKg + partsKg, "mass", "up")}${unknown > 0 ? `, ${unknown} parts not weighed` : ""}`;
+}
+
+function cost({ known, unknown }: Cost): string {
+  return known === 0 ? "not known" : `${Number(known.toFixed(2))}${unknown > 0 ? `, ${unknown} parts without a price` : ""}`;
+}
+
+const run = (seconds: number | null) => (seconds === null ? "–" : sayDuration(seconds));
+const amps = (value: number | null) => (value === null ? "–" : say(value, "current", "up"));
+
+function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Props["compared"]> }) {
+  const rows: readonly [string, string, string][] = [
+    ["Runs on one charge", run(d.runS.before), run(d.runS.after)],
+    ...d.modes.map(({ name, before, after }): [string, string, string] => [`${name}, from all sources`, amps(before), amps(after)]),
+    ["Mass, as far as known", weight(d.mass.before), weight(d.mass.after)],
+    ["Copper in wires", say(d.mass.before.copperKg, "mass", "up"), say(d.mass.after.copperKg, "mass", "up")],
+    ["Cost, as far as known", cost(d.cost.before), cost(d.cost.after)],
+  ];
+  const same = d.added.length + d.removed.length + d.changed.length + d.wires.added + d.wires.removed + d.wires.changed === 0;
+  return (
+    <>
+      <section className="grid gap-x-10 md:grid-cols-2">
+        <Verdicts title={`Settled in ${b.name}`} none="No verdict less." list={d.lost} />
+        <Verdicts title={`New in ${b.name}`} none="No verdict more." list={d.gained} />
+      </section>
+      <table className="ledger mt-6">
+        <caption className="pb-1 text-left text-base font-bold">Figures</caption>
+        <thead>
+          <tr>
+            <th scope="col" />
+            <th scope="col" className="num">
+              {a.name}
+            </th>
+            <th scope="col" className="num">
+              {b.name}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(([label, before, after]) => (
+            <tr key={label}>
+              <td>{label}</td>
+              <td className="num fig">{before}</td>
+              <td className={`num fig ${before === after ? "text-soft" : "font-bold"}`}>{after}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <section className="mt-6">
+        <h2 className="text-base font-bold">Parts and wires</h2>
+        {same && <p className="text-sm text-soft">The two are alike.</p>}
+        {d.added.length > 0 && (
+          <p className="text-sm">
+            <span className="font-semibold">Added:</span> {d.added.join(", ")}
+          </p>
+        )}
+        {d.removed.length > 0 && (
+          <p className="text-sm">
+            <span className="font-semibold">Gone:</span> {d.removed.join(", ")}
+          </p>
+        )}
+        {!same && (
+          <p className="text-sm">
+            <span className="font-semibold">Wires:</span> {d.wires.added} added, {d.wires.removed} gone, {d.wires.changed} changed
+          </p>
+        )}
+        {d.changed.length > 0 && (
+          <table className="ledger mt-2 [&_td]:align-top [&_td]:!whitespace-normal">
+            <caption className="sr-only">Changed parts</caption>
+            <tbody>
+              {d.changed.map(({ name, kind, fields }) => (
+                <tr key={name}>
+                  <td className="w-[200px] font-semibold">{name}</td>
+                  <td className="text-xs">
+                    {fields.map(({ field, before, after }) => (
+                      <span key={field} className="mr-4 inline-block">
+                        {FIGURE_FIELDS[kind].find(({ key }) => key === field)?.label ?? fieldWords(field)}
+                        {before || after !== "other" ? (
+                          <span className="fig">
+                            {" "}
+                            {before} → {after}
+                          </span>
+                        ) : (
+                          " changed"
+                        )}
+                      </span>
+                    ))}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+    </>
+  );
+}
+
+/** "inputMaxV" as words where no screen has a name for the field. */
+function fieldWords(field: string): string {
+  return field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+}
+
+function Verdicts({ title, none, list }: { title: string; none: string; list: readonly Verdict[] }) {
+  return (
+    <div>
+      <h2 className="border-b border-ink pb-1 text-base font-bold">
+        <span className="fig">{list.length}</span> {title}
+      </h2>
+      {list.length === 0 && <p className="py-1 text-sm text-soft">{none}</p>}
+      <ul>
+        {list.map((verdict) => (
+          <li key={verdict.id} className="border-b border-hair py-1 text-sm">
+            <SeverityMark severity={verdict.severity} /> <span className="pl-1">{verdict.headline}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,200 @@
+"use client";
+import { toast } from "sonner";
+import { freshId, newPart } from "@/core/machine/defaults";
+import { MANAGEMENTS, type Pack, type Part, type Supply } from "@/core/machine/schema";
+import { goesOnShelf, type ShelfPart } from "@/core/machine/shelf";
+import { OVERLOADS, SUPPLY_KINDS, SUPPLY_MAKES, USB_PORT_IDS, USB_PORTS } from "@/core/reference/supplies";
+import { putOnShelf } from "@/state/api";
+import { Field } from "../kit/Field";
+import { QuantityInput } from "../kit/QuantityInput";
+import { useDispatch, useWorkbench } from "../workbench/context";
+
+const MANAGEMENT_NAMES = {
+  inside: "a board inside",
+  separate: "alarm and balance charger beside it",
+  none: "nothing",
+} as const satisfies Record<(typeof MANAGEMENTS)[number], string>;
+
+/** What watches a pack's cells, and whether current may enter it. */
+export function PackFields({ pack }: { pack: Pack }) {
+  const { act } = useDispatch();
+  const change = (changes: Record<string, unknown>) => act({ type: "updatePart", id: pack.id, changes });
+  return (
+    <>
+      <Field slim label="Cells are watched by">
+        {(props) => (
+          <select
+            {...props}
+            className="field w-full"
+            value={pack.management ?? ""}
+            onChange={(event) => change({ management: event.target.value === "" ? undefined : event.target.value })}
+          >
+            <option value="">not known</option>
+            {MANAGEMENTS.map((each) => (
+              <option key={each} value={each}>
+                {MANAGEMENT_NAMES[each]}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <label className="mt-1 block text-sm">
+        <input
+          type="checkbox"
+          className="mr-1.5"
+          checked={pack.diode ?? false}
+          onChange={(event) => change({ diode: event.target.checked || undefined })}
+        />
+        Ideal diode at its plus: current leaves, none enters
+      </label>
+    </>
+  );
+}
+
+/** What kind of supply it is, how it behaves when too much is asked, and the other outputs of its box. */
+export function SupplyFields({ supply }: { supply: Supply }) {
+  const { act } = useDispatch();
+  const parts = useWorkbench((state) => state.machine.parts);
+  const select = useWorkbench((state) => state.select);
+  const change = (changes: Record<string, unknown>) => act({ type: "updatePart", id: supply.id, changes });
+  const first = parts.find(({ id }) => id === supply.box);
+  const others = parts.filter((part) => part.kind === "supply" && part.box === supply.id);
+  const addOutput = () => {
+    const id = freshId("p", parts);
+    const part = newPart("supply", id, `${supply.name}, output ${others.length + 2}`.slice(0, 80), {
+      box: supply.id,
+      outputV: { value: 5, provenance: "guess" },
+      ...(supply.make ? { make: supply.make } : {}),
+      ...(supply.overload ? { overload: supply.overload } : {}),
+    });
+    if (act({ type: "addPart", part })) select(id);
+  };
+  return (
+    <>
+      <Field slim label="Make">
+        {(props) => (
+          <select
+            {...props}
+            className="field w-full"
+            value={supply.make ?? ""}
+            onChange={(event) => {
+              const make = SUPPLY_MAKES.find((each) => each === event.target.value);
+              change({ make, overload: make ? SUPPLY_KINDS[make].overload : undefined, ...(make === "usb" ? {} : { usbPort: undefined }) });
+            }}
+          >
+            <option value="">not known</option>
+            {SUPPLY_MAKES.map((make) => (
+              <option key={make} value={make}>
+                {SUPPLY_KINDS[make].name}
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      {supply.make && <p className="text-xs text-soft">{SUPPLY_KINDS[supply.make].remark}</p>}
+      {supply.make === "usb" && (
+        <Field slim label="Port">
+          {(props) => (
+            <select
+              {...props}
+              className="field w-full"
+              value={supply.usbPort ?? ""}
+              onChange={(event) => {
+                const port = USB_PORT_IDS.find((each) => each === event.target.value);
+                change({ usbPort: port, ...(port ? { ratedA: { value: USB_PORTS[port].allowedA, provenance: "typical" } } : {}) });
+              }}
+            >
+              <option value="">not known: plan on 0.5 A</option>
+              {USB_PORT_IDS.map((port) => (
+                <option key={port} value={port}>
+                  {USB_PORTS[port].name}, {USB_PORTS[port].allowedA} A
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+      )}
+      <Field slim label="Beyond its limit">
+        {(props) => (
+          <select
+            {...props}
+            className="field w-full"
+            value={supply.overload ?? ""}
+            onChange={(event) => change({ overload: event.target.value === "" ? undefined : event.target.value })}
+          >
+            <option value="">not known</option>
+            {OVERLOADS.map((each) => (
+              <option key={each} value={each}>
+                {
+                  {
+                    hiccup: "off and on again (hiccup)",
+                    "constant current": "holds the current, volts fall",
+                    "fold-back": "folds back: less current as volts fall",
+                    "latch-off": "off until the mains is cycled",
+                  }[each]
+                }
+              </option>
+            ))}
+          </select>
+        )}
+      </Field>
+      <label className="mt-1 block text-sm">
+        <input
+          type="checkbox"
+          className="mr-1.5"
+          checked={supply.sinks ?? false}
+          onChange={(event) => change({ sinks: event.target.checked || undefined })}
+        />
+        Takes current back (few do)
+      </label>
+      {first ? (
+        <p className="mt-1 text-xs text-soft">
+          One of the outputs of {first.name}: they share a minus.{" "}
+          <button type="button" className="link" onClick={() => change({ box: undefined })}>
+            It is a box of its own
+          </button>
+        </p>
+      ) : (
+        <p className="mt-1 text-xs">
+          <button type="button" className="link" onClick={addOutput}>
+            Its box has another output
+          </button>
+          {others.length > 0 && <span className="text-soft"> besides {others.map(({ name }) => name).join(", ")}</span>}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What a part costs, in the builder's own currency. */
+export function CostField({ part }: { part: Part }) {
+  const { dispatch } = useDispatch();
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_88px] items-baseline gap-2">
+      <QuantityInput
+        slim
+        optional
+        label="Cost"
+        dimension="ratio"
+        value={part.cost}
+        hint="In your own currency."
+        onCommit={(cost) => dispatch({ type: "updatePart", id: part.id, changes: { cost } })}
+      />
+    </div>
+  );
+}
+
+/** Keeps a part's figures for other machines. */
+export function ShelfButton({ part }: { part: Part }) {
+  if (!goesOnShelf(part.kind)) return null;
+  const put = async () => {
+    const kept = await putOnShelf(part as ShelfPart);
+    if ("ok" in kept) toast.error(kept.detail);
+    else toast(`${part.name} is on the shelf: it is offered wherever such a part is chosen.`);
+  };
+  return (
+    <button type="button" className="link text-xs" onClick={() => void put()}>
+      To the shelf
+    </button>
+  );
+}

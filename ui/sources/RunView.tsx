@@ -1,0 +1,215 @@
+"use client";
+import { useState } from "react";
+import type { Machine } from "@/core/machine/schema";
+import { say, sayDuration } from "@/core/quantity/format";
+import type { Run } from "@/core/sources/run";
+import type { SagPicture } from "@/core/sources/sag";
+import { endWords, wishedRun } from "@/core/verdicts/run-time";
+import { RailTag } from "../kit/RailTag";
+import { useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { SagChart } from "./SagChart";
+import { useAnswer } from "./useAnswer";
+
+function words(machine: Machine, run: Run): string {
+  return endWords(
+    run.end,
+    (id) => machine.parts.find((part) => part.id === id)?.name ?? "a part",
+    (mode) => machine.modes[mode]?.name ?? "a mode",
+  );
+}
+
+/** How long the machine runs, what ends it, and how each mode pulls the pack down over its charge. */
+export function RunView() {
+  const machine = useWorkbench((state) => state.machine);
+  const late = useWorkbench((state) => state.late);
+  const stale = useWorkbench((state) => state.lateOf !== state.analysed);
+  const ledger = useLedger();
+  const packs = machine.parts.filter((part) => part.kind === "pack");
+  const [chosen, setChosen] = useState<string | null>(null);
+  const pack = packs.find(({ id }) => id === chosen) ?? packs[0];
+  const { value: picture, failed } = useAnswer(`sag ${pack?.id}`, (service, at) => service.sag(at, pack?.id ?? ""));
+  if (!pack) {
+    return (
+      <p className="p-6 text-sm text-soft">
+        No battery in this machine: its supplies do not run down. Their limits are on Rails and Choose.
+      </p>
+    );
+  }
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(236px,0.72fr)_minmax(0,1.8fr)] overflow-hidden">
+      <RunTimes machine={machine} late={late} stale={stale} />
+      <section aria-label="Sag picture" className="flex min-h-0 flex-col overflow-auto px-3 py-2">
+        <div className="flex items-baseline gap-3">
+          <h2 className="text-sm font-bold">Volts over charge</h2>
+          {packs.length > 1 && (
+            <select aria-label="Pack" className="field text-sm" value={pack.id} onChange={(event) => setChosen(event.target.value)}>
+              {packs.map(({ id, name }) => (
+                <option key={id} value={id}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          )}
+          <p className="text-xs text-soft">
+            <RailTag rail={ledger.rails.find(({ origin }) => origin === pack.id) ?? null} /> {pack.name}: terminal volts in each mode, and
+            the lines under which things stop
+          </p>
+        </div>
+        {failed && <p className="py-2 text-sm text-stop dark:text-fix">The picture could not be computed. Edit anything to try again.</p>}
+        {picture === null && !failed && <NoPicture />}
+        {picture && <Picture picture={picture} machine={machine} />}
+      </section>
+    </div>
+  );
+}
+
+function NoPicture() {
+  const missing = useWorkbench((state) => state.late?.times.missing);
+  if (!missing || missing.length === 0) return <p className="py-4 text-sm text-soft">Solving the network over the charge…</p>;
+  return (
+    <p className="py-4 text-sm">
+      {missing.map(({ name, figures }) => `${name}: ${figures.join(", ")}`).join("; ")}
+      <span className="text-soft"> would be needed. Choose the pack on Rails and say what it is made of.</span>
+    </p>
+  );
+}
+
+function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType<typeof useLate>; stale: boolean }) {
+  const { openDialog } = useWorkbenchContext();
+  const wish = machine.settings.wantedRunS;
+  const wished = late ? wishedRun(late.times) : null;
+  return (
+    <section aria-label="Run time" aria-busy={stale} className="overflow-auto border-r border-hair px-3 py-2">
+      <h2 className="text-sm font-bold">
+        Run time <span className="font-normal text-soft">from full, {machine.mission ? "through the mission" : "no mission planned"}</span>
+      </h2>
+      {!late && <p className="mt-2 text-sm text-soft">Running through it…</p>}
+      {late && late.times.missing.length > 0 && (
+        <p className="mt-2 text-sm">
+          <span className="font-bold text-ask">? </span>
+          {late.times.missing.map(({ name, figures }) => `${name}: ${figures.join(", ")}`).join("; ")}. Without{" "}
+          {late.times.missing.length > 1 ? "them" : "it"} no run can be worked out.
+        </p>
+      )}
+      {wished && (
+        <>
+          <p className={`mt-1 text-2xl leading-tight font-bold ${stale ? "text-soft" : ""}`}>
+            <span className="fig">
+              {wished.run.atMost && <span className="text-ask">≤ </span>}
+              {wished.run.end.cause === "endless" ? "no end" : sayDuration(wished.run.end.seconds)}
+            </span>
+            <span className="pl-2 text-xs font-normal text-soft">
+              {wish === undefined ? (
+                <button type="button" className="link" onClick={() => openDialog({ kind: "settings" })}>
+                  say how long is wanted
+                </button>
+              ) : (
+                `${sayDuration(wish)} wanted`
+              )}
+            </span>
+          </p>
+          <p className="text-xs">
+            Ends because {words(machine, wished.run)}.
+            {wished.run.rounds > 0 && ` The mission was gone through ${wished.run.rounds} time${wished.run.rounds > 1 ? "s" : ""} whole.`}
+          </p>
+          <table className="ledger mt-2">
+            <caption className="sr-only">What each pack gave</caption>
+            <thead>
+              <tr>
+                <th scope="col">Pack</th>
+                <th scope="col" className="num">
+                  Gave
+                </th>
+                <th scope="col" className="num">
+                  Left
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {Object.entries(wished.run.left).map(([id, charge]) => (
+                <tr key={id}>
+                  <td>{machine.parts.find((part) => part.id === id)?.name}</td>
+                  <td className="num fig">{say(wished.run.usedAh[id] ?? 0, "capacity")}</td>
+                  <td className="num fig">{Math.round(charge * 100)} %</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </>
+      )}
+      {late && late.times.alone.length > 0 && (
+        <table className="ledger mt-3 [&_td]:!whitespace-normal">
+          <caption className="pb-0.5 text-left text-sm font-bold">
+            One mode alone <span className="font-normal text-soft">from full</span>
+          </caption>
+          <tbody>
+            {late.times.alone.map(({ mode, run }) => (
+              <tr key={mode}>
+                <td className="align-top">{machine.modes[mode]?.name}</td>
+                <td className="num fig align-top font-bold whitespace-nowrap">
+                  {run.end.cause === "endless" ? "no end" : `${run.atMost ? "≤ " : ""}${sayDuration(run.end.seconds)}`}
+                </td>
+                <td className="text-xs text-soft">{words(machine, run)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      <p className="mt-3 text-xs text-soft">
+        At every charge the whole network is solved, so what keeps its power draws more as the pack sags. Cold and age are taken off the
+        capacity; Peukert's count runs beside it and the shorter one holds.
+      </p>
+    </section>
+  );
+}
+
+function useLate() {
+  return useWorkbench((state) => state.late);
+}
+
+function Picture({ picture, machine }: { picture: SagPicture; machine: Machine }) {
+  const nameOf = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "a part";
+  return (
+    <>
+      <div className="relative min-h-[220px] flex-1">
+        <SagChart picture={picture} modes={machine.modes.map(({ name }) => name)} />
+      </div>
+      <table className="ledger mt-1 [&_td]:py-0.5">
+        <caption className="sr-only">Where the first thing stops, by mode</caption>
+        <thead>
+          <tr>
+            <th scope="col">Mode</th>
+            <th scope="col" className="num">
+              When full
+            </th>
+            <th scope="col" className="num">
+              At its reserve, {Math.round(picture.reserve * 100)} %
+            </th>
+            <th scope="col">First to stop</th>
+            <th scope="col" className="num">
+              Below
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {picture.curves.map(({ mode, volts }) => {
+            const end = picture.ends.find((each) => each.mode === mode);
+            const at = volts[Math.round(picture.reserve * (volts.length - 1))];
+            const full = volts.at(-1);
+            return (
+              <tr key={mode}>
+                <td>{machine.modes[mode]?.name}</td>
+                <td className="num fig">{full == null ? "collapses" : say(full, "voltage", "down")}</td>
+                <td className="num fig">{at == null ? "collapses" : say(at, "voltage", "down")}</td>
+                <td>{end ? `${nameOf(end.part)}, at ${say(end.leastV, "voltage")}` : <span className="text-soft">nothing</span>}</td>
+                <td className={`num fig ${end && end.charge > picture.reserve ? "font-bold" : ""}`}>
+                  {end ? (end.charge >= 1 ? "even full" : `${Math.ceil(end.charge * 100)} %`) : "–"}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
+  );
+}

@@ -1,0 +1,67 @@
+import * as Comlink from "comlink";
+import { analyse, type FullAnalysis } from "@/core/analysis/analyse";
+import { converterCandidates } from "@/core/converters/candidates";
+import { type Comparison, compareArrangements } from "@/core/converters/central";
+import type { Machine } from "@/core/machine/schema";
+import type { ShelfItem } from "@/core/machine/shelf";
+import { type BenchRail, benchPlan, type Fitted, fitReading } from "@/core/sources/bench";
+import { packCandidates, ranked, type SourceCandidate } from "@/core/sources/candidates";
+import { type RailDemand, railDemand } from "@/core/sources/demand";
+import { type Replan, replans } from "@/core/sources/replan";
+import { type SagPicture, sagPicture } from "@/core/sources/sag";
+import { supplyCandidates } from "@/core/sources/supply-candidates";
+import { evaluateLate, type Late } from "@/core/verdicts/late";
+
+let last: { machine: Machine; full: FullAnalysis } | null = null;
+
+/** The analysis of a machine, kept for the next question about the same one: each message carries its own copy. */
+function analysed(machine: Machine): FullAnalysis {
+  if (last && JSON.stringify(last.machine) === JSON.stringify(machine)) return last.full;
+  const full = analyse(machine);
+  last = { machine, full };
+  return full;
+}
+
+/** How far a weighing is. The screen answers false to stop it. */
+export type Progress = (done: number, of: number) => Promise<boolean>;
+
+/** Between two looks at whether anybody still waits, ms. */
+const LOOK_MS = 40;
+
+/** Questions about sources that take longer than a frame. */
+const service = {
+  late(machine: Machine): Late {
+    const { figures, analysis } = analysed(machine);
+    return evaluateLate(figures, analysis.verdicts);
+  },
+  sag: (machine: Machine, packId: string): SagPicture | null => sagPicture(machine, packId),
+  demands(machine: Machine): RailDemand[] {
+    const { figures } = analysed(machine);
+    return figures.ledger.rails.map((rail) => railDemand(figures, rail));
+  },
+  replans: (machine: Machine): Replan[] | null => replans(analysed(machine).figures),
+  arrangements: (machine: Machine, converterId: string): Comparison | null => compareArrangements(analysed(machine).figures, converterId),
+  bench: (machine: Machine): BenchRail[] => benchPlan(analysed(machine).figures),
+  fit: (machine: Machine, sourceId: string, mode: number, amps: number): Fitted =>
+    fitReading(analysed(machine).figures, sourceId, mode, amps),
+  /** What could feed a rail, ranked; null when stopped under way. */
+  async candidates(machine: Machine, origin: string, shelf: readonly ShelfItem[], progress: Progress): Promise<SourceCandidate[] | null> {
+    const { figures } = analysed(machine);
+    const kind = figures.partOf.get(origin)?.kind;
+    if (kind === "converter") return ranked(converterCandidates(figures, origin, shelf));
+    if (kind === "supply") return ranked(supplyCandidates(figures, origin, shelf));
+    const found: SourceCandidate[] = [];
+    let looked = performance.now();
+    for (const { done, of, candidate } of packCandidates(figures, origin, shelf)) {
+      found.push(candidate);
+      if (performance.now() - looked < LOOK_MS) continue;
+      if (!(await progress(done, of))) return null;
+      looked = performance.now();
+    }
+    return ranked(found);
+  },
+};
+
+export type SourcesService = typeof service;
+
+Comlink.expose(service);
