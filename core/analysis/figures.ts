@@ -35,7 +35,7 @@ export function powerBalance(solved: Solved, mode: number): number {
   let balance = 0;
   circuit.emfs.forEach((emf, i) => {
     const amps = point.emfA[i] as number;
-    balance += emf.converter < 0 ? emf.volts * amps - amps * amps * emf.ohm : across(emf.pos, emf.neg) * amps;
+    balance += across(emf.pos, emf.neg) * amps;
   });
   circuit.branches.forEach((branch, i) => {
     balance -= (point.branchA[i] as number) ** 2 * branch.ohm;

@@ -38,6 +38,9 @@ export function toSpice(machine: Machine, modeId: string, charge: Charge = "plan
   return netlist(circuit, topology, mode, charge);
 }
 
+/** Where a source with limits is started from, share of its volts. */
+const LIMITED_START = 0.97;
+
 /** What a converter draws at its input apart from its quiescent current, as an expression of volts in, volts out and amps out. */
 function takenAmps(element: ConverterElement, inV: string, outV: string, outA: string): string {
   const { efficiency, loss } = element;
@@ -82,7 +85,8 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
       const capped = mostA < Number.POSITIVE_INFINITY ? `min(${num(mostA)},${free})` : free;
       const held = leastA > Number.NEGATIVE_INFINITY ? `max(${num(leastA)},${capped})` : capped;
       lines.push(`bs${i} ${minus} ${plus} I=${held} ; ${element.id}, ${num(volts)} V behind ${num(ohm)} ohm, within its limits`);
-      if (plus !== "0") lines.push(`.nodeset v(${plus})=${num(volts)}`);
+      // A little below its volts, where it conducts: at the kink itself a simulator has no slope to follow.
+      if (plus !== "0") lines.push(`.nodeset v(${plus})=${num(volts * LIMITED_START)}`);
       return `bs${i}`;
     }
     // Norton form: with a voltage source, an unloaded output leaves simulators a pivot that cancels to nothing.

@@ -8,6 +8,7 @@ import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { ohmFactor, plannedChargeOf, reserveOf } from "../sources/pack";
 import { runResistance } from "../wires/resistance";
+import { metalOf } from "./metal";
 import { Rows } from "./rows";
 
 /** A two-terminal resistance. `wire` ones include an inline fuse. `contact` is the index of the switch, else −1. */
@@ -349,5 +350,24 @@ export function buildCircuit(machine: Machine): Circuit {
       if (regulates(part)) addOnboard(part, "+", "-");
     }
   }
-  return { machine, nodeCount, nodes, branches, emfs, converters, loads, switches, feeds };
+  return {
+    machine,
+    nodeCount,
+    nodes,
+    branches,
+    emfs: alone ? emfs : unpushed(nodeCount, branches, emfs),
+    converters,
+    loads,
+    switches,
+    feeds,
+  };
+}
+
+/** Sources that no other one is joined to: nothing pushes current into them, so they need no limit from below. */
+function unpushed(nodeCount: number, branches: readonly Branch[], emfs: readonly Emf[]): Emf[] {
+  if (emfs.every(({ leastA }) => leastA === Number.NEGATIVE_INFINITY)) return [...emfs];
+  const metal = metalOf(nodeCount, branches);
+  const joined = new Map<number, number>();
+  for (const { pos } of emfs) joined.set(metal(pos), (joined.get(metal(pos)) ?? 0) + 1);
+  return emfs.map((emf) => ((joined.get(metal(emf.pos)) ?? 0) > 1 ? emf : { ...emf, leastA: Number.NEGATIVE_INFINITY }));
 }

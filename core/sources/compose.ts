@@ -6,6 +6,9 @@ import { cellOhm, ocvAt, packOhm, packVolts } from "./chemistry";
 /** Links and management of a pack, Ω (handbook 1.3: 2 to 10 mΩ; from memory). */
 const LINKS_OHM = 0.004;
 
+/** Beyond this nothing here is planned, A. */
+const AMPS_MOST = 2000;
+
 /** Cells of a pack, before it is one. */
 export interface Composition {
   readonly chemistry: ChemistryId;
@@ -37,8 +40,8 @@ export function composed({ chemistry: id, series, parallel, cellAh }: Compositio
     lowCharge: typical(digits(reserve)),
     internalOhm: typical(digits(packOhm(cellOhm(chemistry, cellAh), series, parallel, chemistry.family === "lithium" ? LINKS_OHM : 0))),
     capacityAh: typical(capacity),
-    continuousA: typical(digits(chemistry.continuousC * capacity)),
-    peakA: typical(digits(chemistry.peakC * capacity)),
+    continuousA: typical(digits(Math.min(AMPS_MOST, chemistry.continuousC * capacity))),
+    peakA: typical(digits(Math.min(AMPS_MOST, chemistry.peakC * capacity))),
     cutoffV: typical(digits(volts.cutV)),
     cutoffS: undefined,
     peukert: undefined,

@@ -16,6 +16,8 @@ export interface Rating {
   /** What is printed on it, where the ambient or the case takes something off. */
   readonly printedA: number | null;
   readonly because: string;
+  /** The continuous figure is a guess from its class or label: its sheet or management board may allow less. */
+  readonly assumed: boolean;
 }
 
 /** Hottest chip temperature to plan a linear regulator with, °C, where the part allows 125 (handbook 5.1, common practice). */
@@ -27,7 +29,7 @@ function packRating(pack: Pack): Rating {
   const stated = pack.continuousA?.value;
   const brief = pack.peakA?.value;
   if (stated !== undefined || pack.chemistry === undefined || !pack.capacityAh) {
-    return { continuousA: stated ?? null, briefA: brief ?? stated ?? null, printedA: null, because: "as entered" };
+    return { continuousA: stated ?? null, briefA: brief ?? stated ?? null, printedA: null, because: "as entered", assumed: false };
   }
   const { continuousC, peakC, name } = chemistryOf(pack.chemistry);
   const ah = pack.capacityAh.value;
@@ -36,6 +38,7 @@ function packRating(pack: Pack): Rating {
     briefA: brief ?? peakC * ah,
     printedA: null,
     because: `${continuousC} C for good and ${peakC} C for ten seconds, typical of ${name.toLowerCase()}, from memory`,
+    assumed: true,
   };
 }
 
@@ -54,6 +57,7 @@ function supplyRating(supply: Supply, ambientC: number): Rating {
       : share < 1
         ? `${Math.round(share * 100)} % of its rating at ${say(ambientC, "temperature")}`
         : "as entered",
+    assumed: false,
   };
 }
 
@@ -71,7 +75,13 @@ export function converterRating(part: Converter, ambientC: number, inV: number |
     thermal = moduleMost(loss, stated, ambientC, part.junctionMaxC?.value ?? MODULE_MAX_C);
   }
   if (thermal === null || (stated !== null && thermal >= stated)) {
-    return { continuousA: stated, briefA: brief, printedA: part.ratedA ? null : (part.printedA?.value ?? null), because: byLabel };
+    return {
+      continuousA: stated,
+      briefA: brief,
+      printedA: part.ratedA ? null : (part.printedA?.value ?? null),
+      because: byLabel,
+      assumed: !part.ratedA,
+    };
   }
   return {
     continuousA: thermal,
@@ -81,6 +91,7 @@ export function converterRating(part: Converter, ambientC: number, inV: number |
       part.topology === "linear"
         ? `its chip reaches ${PLANNED_JUNCTION_C} °C then, at ${say(inV ?? 0, "voltage", "up")} in and ${say(ambientC, "temperature")} around it`
         : `the heat it may make at ${say(ambientC, "temperature")}, against ${say(stated ?? 0, "current", "down")} at 25 °C (common practice)`,
+    assumed: !part.ratedA,
   };
 }
 

@@ -98,7 +98,7 @@ export function sagPicture(machine: Machine, packId: string, discharge = Dischar
     if (first) ends.push(first);
   });
   const emf = discharge.circuit.emfs.find(({ id }) => id === packId);
-  const metal = metalOf(discharge.circuit);
+  const metal = metalOf(discharge.circuit.nodeCount, discharge.circuit.branches);
   const lines = discharge.stops
     .filter((stop) => emf !== undefined && metal(stop.pos) === metal(emf.pos))
     .map(({ part, leastV, kind }) => ({ name: part.name, volts: leastV, kind }))

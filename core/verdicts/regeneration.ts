@@ -50,7 +50,7 @@ function batteryBeside(figures: Figures, origin: string): boolean {
   const { circuit } = figures.solved;
   const own = circuit.emfs.find(({ id: emf }) => emf === origin);
   if (!own) return false;
-  const metal = metalOf(circuit);
+  const metal = metalOf(circuit.nodeCount, circuit.branches);
   return circuit.emfs.some((emf) => {
     const part = figures.partOf.get(emf.id);
     return part?.kind === "pack" && !part.diode && metal(emf.pos) === metal(own.pos);

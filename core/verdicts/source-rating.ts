@@ -46,18 +46,18 @@ export function evaluate(figures: Figures): Verdict[] {
         if (share > (worst?.share ?? 0)) worst = { share, amps, limit, mode: m, brief, low };
       }
     });
-    if (continuousA === undefined) {
+    if (continuousA === undefined || rating.assumed) {
       if (gives > 0) {
         verdicts.push({
           ...base,
           id: `${id}:ask:${part.id}`,
           severity: "ask",
           headline: `${part.name}: what may it give for good?`,
-          detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, so nobody can say whether that is much.`,
+          detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, ${continuousA === undefined ? "so nobody can say whether that is much" : `so it is judged by ${say(continuousA, "current", "down")} (${rating.because}), and its sheet may say less`}.`,
           remedies: [],
         });
       }
-      return;
+      if (continuousA === undefined) return;
     }
     if (worst === null) return;
     const { share, amps, limit, mode, brief, low } = worst as {

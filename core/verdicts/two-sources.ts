@@ -19,7 +19,7 @@ const NOTICED_A = 0.02;
 export function evaluate(figures: Figures): Verdict[] {
   const { circuit } = figures.solved;
   if (circuit.emfs.length < 2) return [];
-  const metal = metalOf(circuit);
+  const metal = metalOf(circuit.nodeCount, circuit.branches);
   const groups = new Map<string, { emf: Emf; index: number }[]>();
   circuit.emfs.forEach((emf, index) => {
     const part = figures.partOf.get(emf.id);

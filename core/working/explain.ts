@@ -1,6 +1,7 @@
 import type { Figures } from "../analysis/figures";
 import { say } from "../quantity/format";
 import { explainPart } from "./part";
+import { explainRun } from "./source";
 import type { FigureRef, Working, WorkingInput } from "./types";
 import { explainWire } from "./wire";
 
@@ -8,7 +9,7 @@ import { explainWire } from "./wire";
 export function explain(figures: Figures, ref: FigureRef): Working | null {
   if ("wire" in ref) return explainWire(figures, ref);
   if ("part" in ref) return explainPart(figures, ref);
-  return explainSources(figures, ref.mode);
+  return ref.kind === "run" ? explainRun(figures, ref.mode) : explainSources(figures, ref.mode);
 }
 
 function explainSources(figures: Figures, mode: number): Working | null {

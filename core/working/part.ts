@@ -1,13 +1,15 @@
 import type { Figures } from "../analysis/figures";
+import { inputPower } from "../converters/switched";
 import type { Figure } from "../machine/figure";
 import type { Part } from "../machine/schema";
 import { isSource, regulates } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
-import { ONBOARD_OHM } from "../network/circuit";
+import { lossModelOf, ONBOARD_OHM } from "../network/circuit";
 import { say } from "../quantity/format";
 import { partName } from "../verdicts/helpers";
 import { explainLevel, loadAmps, motorVolts } from "./load";
 import { entered, LEAST, SOLVED } from "./shared";
+import { explainChip, explainEfficiency, explainRating, explainWorstInput, lossInputs } from "./source";
 import type { FigureRef, Working, WorkingInput } from "./types";
 
 type PartRef = Extract<FigureRef, { part: string }>;
@@ -38,6 +40,14 @@ export function explainPart(figures: Figures, ref: PartRef): Working | null {
       return offset(figures, part, ref.mode);
     case "partLowest":
       return lowest(figures, part);
+    case "rating":
+      return explainRating(figures, part);
+    case "worstInput":
+      return part.kind === "converter" ? explainWorstInput(figures, part) : null;
+    case "chip":
+      return part.kind === "converter" ? explainChip(figures, part, ref.mode) : null;
+    case "efficiency":
+      return part.kind === "converter" ? explainEfficiency(figures, part, ref.mode) : null;
     case "partWorst": {
       const { worst } = figure;
       return {
@@ -112,20 +122,34 @@ function converterInput(figures: Figures, part: Part, mode: number): Working | n
   const outV = part.outputV.value - out * (part.outputOhm?.value ?? 0);
   const inV = figure.volts[mode] ?? 0;
   const iq = part.quiescentA?.value ?? 0;
+  const value = figure.amps[mode] ?? 0;
+  const linear = part.topology === "linear";
+  const loss = lossModelOf(part);
+  const taken = loss ? inputPower(loss, outV * out, out, inV) : 0;
   return {
     title: `${part.name}: input amps in ${figures.modes[mode]?.name}`,
-    value: figure.amps[mode] ?? 0,
+    value,
     dimension: "current",
-    formula: "I_in = U_out · I_out / (η · U_in) + I_q",
-    numbers: `${say(outV, "voltage")} × ${say(out, "current")} / (${part.efficiency.value} × ${say(inV, "voltage")}) + ${say(iq, "current")} = ${say(figure.amps[mode] ?? 0, "current")}`,
+    formula: linear
+      ? "I_in = I_out + I_q"
+      : loss
+        ? `I_in = (U_out·I_out + P₀·k + a·(1 + k)/2·I_out + b·${loss.atInput ? "I_in" : "I_out"}²) / U_in + I_q, k = U_in / U_taken`
+        : "I_in = U_out · I_out / (η · U_in) + I_q",
+    numbers: linear
+      ? `${say(out, "current")} + ${say(iq, "current")} = ${say(value, "current")}`
+      : loss
+        ? `${say(taken, "power")} / ${say(inV, "voltage")} + ${say(iq, "current")} = ${say(value, "current")}`
+        : `${say(outV, "voltage")} × ${say(out, "current")} / (${part.efficiency.value} × ${say(inV, "voltage")}) + ${say(iq, "current")} = ${say(value, "current")}`,
     inputs: [
       { label: "I_out", text: say(out, "current"), known: "computed" },
       entered("U_out set", part.outputV, say(part.outputV.value, "voltage")),
-      entered("η", part.efficiency, String(part.efficiency.value)),
+      ...(linear ? [] : lossInputs(part)),
       { label: "U_in", text: say(inV, "voltage"), known: "computed" },
       ...(part.quiescentA ? [entered("I_q", part.quiescentA, say(iq, "current"))] : []),
     ],
-    source: "Power balance of a converter; it draws more as its input sags.",
+    source: linear
+      ? "A linear regulator passes its output current through and burns the rest."
+      : "Power balance of a converter; it draws more as its input sags.",
     notes: figure.atLeast[mode] ? [LEAST] : [],
   };
 }

@@ -12,7 +12,10 @@ export type FigureRef =
       part: string;
       mode: number;
     }
-  | { kind: "partLowest" | "partWorst"; part: string }
+  | { kind: "partLowest" | "partWorst" | "rating" | "worstInput"; part: string }
+  | { kind: "chip" | "efficiency"; part: string; mode: number }
+  /** Through the mission (null), or in one mode alone. */
+  | { kind: "run"; mode: number | null }
   | { kind: "level"; part: string; level: LevelName }
   | { kind: "sourceAmps"; mode: number };
 

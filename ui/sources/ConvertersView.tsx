@@ -23,7 +23,7 @@ export function ConvertersView() {
   const selected = useWorkbench((state) => state.selected);
   const select = useWorkbench((state) => state.select);
   const rows = ledger.rows.flatMap(({ part }) => (part.kind === "converter" ? [part] : []));
-  const onKeyDown = useGridKeys(rows.length, 3);
+  const onKeyDown = useGridKeys(rows.length, 7);
   if (rows.length === 0) {
     return <p className="p-6 text-sm text-soft">No converter yet. Select what should feed one, press A, and choose Converter.</p>;
   }
@@ -99,22 +99,32 @@ export function ConvertersView() {
                     NONE
                   )}
                 </td>
-                <td className="num fig">
-                  {rating?.continuousA == null ? (
-                    <span className="text-ask">?</span>
-                  ) : (
-                    <span title={rating.because}>
-                      {say(rating.continuousA, "current", "down")}
-                      {rating.printedA !== null && (
-                        <span className="block text-xs text-soft">of {say(rating.printedA, "current", "down")}</span>
-                      )}
-                    </span>
-                  )}
-                </td>
-                <td className="num fig">{read?.efficiency == null ? NONE : `${Math.floor(read.efficiency * 100)} %`}</td>
                 <td className="num">
                   <Figure
                     cell={{ r: index, c: 2 }}
+                    value={rating?.continuousA}
+                    dimension="current"
+                    rounding="down"
+                    label={`What ${part.name} may give for good`}
+                    of={{ kind: "rating", part: part.id }}
+                  />
+                  {rating?.printedA != null && (
+                    <span className="fig block text-xs text-soft">of {say(rating.printedA, "current", "down")}</span>
+                  )}
+                </td>
+                <td className="num">
+                  <Figure
+                    cell={{ r: index, c: 3 }}
+                    value={read?.efficiency == null ? null : read.efficiency * 100}
+                    dimension="percent"
+                    rounding="down"
+                    label={`What ${part.name} yields`}
+                    of={{ kind: "efficiency", part: part.id, mode: m }}
+                  />
+                </td>
+                <td className="num">
+                  <Figure
+                    cell={{ r: index, c: 4 }}
                     value={read?.heatW}
                     dimension="power"
                     rounding="up"
@@ -122,8 +132,26 @@ export function ConvertersView() {
                     of={{ kind: "lossInside", part: part.id, mode: m }}
                   />
                 </td>
-                <td className="num fig">{read?.chipC == null ? NONE : say(read.chipC, "temperature", "up")}</td>
-                <td className="num fig">{read?.worstInA == null ? NONE : say(read.worstInA, "current", "up")}</td>
+                <td className="num">
+                  <Figure
+                    cell={{ r: index, c: 5 }}
+                    value={read?.chipC}
+                    dimension="temperature"
+                    rounding="up"
+                    label={`Chip of ${part.name}`}
+                    of={{ kind: "chip", part: part.id, mode: m }}
+                  />
+                </td>
+                <td className="num">
+                  <Figure
+                    cell={{ r: index, c: 6 }}
+                    value={read?.worstInA}
+                    dimension="current"
+                    rounding="up"
+                    label={`Most amps into ${part.name}`}
+                    of={{ kind: "worstInput", part: part.id }}
+                  />
+                </td>
                 <td>{status && <SeverityMark severity={status} />}</td>
               </tr>
             );

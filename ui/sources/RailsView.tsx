@@ -100,12 +100,21 @@ function GiversTable() {
                 )}
               </td>
               <td className="num">
-                <span title={rating?.because}>
+                {good === undefined ? (
                   <Amps value={good} />
-                  {rating?.printedA != null && (
-                    <span className="block text-xs text-soft">of {say(rating.printedA, "current", "down")}</span>
-                  )}
-                </span>
+                ) : (
+                  <Figure
+                    cell={{ r: index, c: 6 }}
+                    value={good}
+                    dimension="current"
+                    rounding="down"
+                    label={`What ${part.name} may give for good`}
+                    of={{ kind: "rating", part: part.id }}
+                  />
+                )}
+                {rating?.printedA != null && (
+                  <span className="fig block text-xs text-soft">of {say(rating.printedA, "current", "down")}</span>
+                )}
               </td>
               <td className="num">{brief === undefined ? <span className="text-soft">–</span> : <Amps value={brief} />}</td>
               <td className="num">

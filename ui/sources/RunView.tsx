@@ -94,10 +94,7 @@ function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType
       {wished && (
         <>
           <p className={`mt-1 text-2xl leading-tight font-bold ${stale ? "text-soft" : ""}`}>
-            <span className="fig">
-              {wished.run.atMost && <span className="text-ask">≤ </span>}
-              {wished.run.end.cause === "endless" ? "no end" : sayDuration(wished.run.end.seconds)}
-            </span>
+            <RunFigure run={wished.run} mode={wished.mode} label="Run time" />
             <span className="pl-2 text-xs font-normal text-soft">
               {wish === undefined ? (
                 <button type="button" className="link" onClick={() => openDialog({ kind: "settings" })}>
@@ -146,8 +143,8 @@ function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType
             {late.times.alone.map(({ mode, run }) => (
               <tr key={mode}>
                 <td className="align-top">{machine.modes[mode]?.name}</td>
-                <td className="num fig align-top font-bold whitespace-nowrap">
-                  {run.end.cause === "endless" ? "no end" : `${run.atMost ? "≤ " : ""}${sayDuration(run.end.seconds)}`}
+                <td className="num align-top font-bold whitespace-nowrap">
+                  <RunFigure run={run} mode={mode} label={`Run time in ${machine.modes[mode]?.name}`} />
                 </td>
                 <td className="text-xs text-soft">{words(machine, run)}</td>
               </tr>
@@ -160,6 +157,24 @@ function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType
         capacity; Peukert's count runs beside it and the shorter one holds.
       </p>
     </section>
+  );
+}
+
+/** A run time with its working behind it; "at most" where loads are unknown. */
+function RunFigure({ run, mode, label }: { run: Run; mode: number | null; label: string }) {
+  const { showWorking } = useWorkbenchContext();
+  const text = run.end.cause === "endless" ? "no end" : sayDuration(run.end.seconds);
+  return (
+    <button
+      type="button"
+      aria-haspopup="dialog"
+      aria-label={`${label}: ${run.atMost ? "at most " : ""}${text}. Show the working`}
+      className="fig decoration-dotted underline-offset-4 hover:underline"
+      onClick={(event) => showWorking({ of: { kind: "run", mode }, label, anchor: event.currentTarget })}
+    >
+      {run.atMost && <span className="text-ask">≤ </span>}
+      {text}
+    </button>
   );
 }
 
