@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { accountOf } from "@/core/analysis/account";
-import { analyse } from "@/core/analysis/analyse";
+import { analyse, analyseFully } from "@/core/analysis/analyse";
 import { checkReport, verdictTable } from "@/core/exchange/report";
 import { buildSheet, sheetMarkdown } from "@/core/exchange/sheet";
 import { applyCommand } from "@/core/machine/apply";
@@ -31,17 +31,23 @@ describe("the machines that ship", () => {
         "motor-lead",
         "missing-figure",
         "end-stop",
+        "pack-care",
+        "clean-rail",
+        "run-time",
       ],
     ],
-    ["carillon", ["fuse-over-wire", "stepper-setting", "source-rating", "input-window", "fuse-too-small", "drop", "missing-figure"]],
-    ["marble-lift", ["input-window", "no-fuse", "logic-side", "bridge-drop", "source-rating", "rail-mismatch"]],
+    [
+      "carillon",
+      ["clean-rail", "fuse-over-wire", "stepper-setting", "source-rating", "input-window", "fuse-too-small", "drop", "missing-figure"],
+    ],
+    ["marble-lift", ["pack-care", "input-window", "no-fuse", "logic-side", "bridge-drop", "source-rating", "rail-mismatch"]],
   ])("%s holds its deliberate mistakes", (key, rules) => {
-    const found = new Set(analyse(make(key)).analysis.verdicts.map((verdict) => verdict.rule));
+    const found = new Set(analyseFully(make(key)).analysis.verdicts.map((verdict) => verdict.rule));
     expect([...found].sort()).toEqual([...rules].sort());
   });
 
   it.each(["reedcutter-corrected", "carillon-corrected", "marble-lift-corrected"])("%s has nothing to stop, fix or ask", (key) => {
-    const { verdicts } = analyse(make(key)).analysis;
+    const { verdicts } = analyseFully(make(key)).analysis;
     expect(verdicts.filter((verdict) => verdict.severity !== "watch")).toEqual([]);
   });
 

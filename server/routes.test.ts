@@ -8,8 +8,11 @@ import * as exportRoute from "@/app/api/machines/[id]/export/route";
 import * as restoreRoute from "@/app/api/machines/[id]/restore/route";
 import * as machineRoute from "@/app/api/machines/[id]/route";
 import * as listRoute from "@/app/api/machines/route";
+import * as shelfItemRoute from "@/app/api/shelf/[id]/route";
+import * as shelfRoute from "@/app/api/shelf/route";
 import { readMachineText } from "@/core/machine/read";
 import { proxy } from "@/proxy";
+import { packed } from "@/tests/support/packed";
 import { simple } from "@/tests/support/small";
 import { database } from "./database";
 
@@ -105,5 +108,20 @@ describe("the guard before every request", () => {
     expect(nonce(policy())).not.toBe(nonce(policy()));
     expect(policy()).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic'/);
     expect(policy()).not.toContain("unsafe-eval");
+  });
+});
+
+describe("the shelf routes", () => {
+  it("take packs, supplies, converters and drivers, list them, and let them go", async () => {
+    const [part] = packed().parts;
+    const put = await shelfRoute.POST(send("POST", part));
+    expect(put.status).toBe(201);
+    const { id } = (await put.json()) as { id: string };
+    expect(((await shelfRoute.GET().json()) as { id: string }[]).map((item) => item.id)).toEqual([id]);
+    expect((await shelfRoute.POST(send("POST", { ...part, kind: "load" }))).status).toBe(422);
+    expect((await shelfRoute.POST(send("POST", { ...part, surprise: 1 }))).status).toBe(422);
+    expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(204);
+    expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(404);
+    expect(await shelfRoute.GET().json()).toEqual([]);
   });
 });

@@ -1,14 +1,19 @@
-import { existsSync, mkdtempSync, rmSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { ShelfPart } from "@/core/machine/shelf";
 import { EXAMPLES } from "@/demo/index";
-import { simple } from "@/tests/support/small";
+import { reedcutter } from "@/demo/reedcutter";
+import { packed } from "@/tests/support/packed";
+import { must, simple } from "@/tests/support/small";
+import { compareStored } from "./compare";
 import { type Db, migrate, openDatabase } from "./database";
 import { allowedHost, allowedOrigin, MAX_BODY_BYTES, readJson } from "./http";
 import { createMachine, getMachine, listMachines, removeMachine, restoreMachine, saveMachine } from "./machines";
 import { readCreate } from "./requests";
+import { listShelf, putOnShelf, takeOffShelf } from "./shelf";
 
 let folder = "";
 let db: Db;
@@ -129,5 +134,67 @@ describe("requests", () => {
     const broken = readCreate({ kind: "import", document: { ...simple(), modes: [] } });
     expect(broken.ok ? [] : broken.problems?.map((problem) => problem.path)).toEqual(["modes"]);
     expect(readCreate({ kind: "import", document: simple() })).toMatchObject({ ok: true, machine: { name: "Small" } });
+  });
+});
+
+describe("the shelf", () => {
+  const pack = packed().parts[0] as ShelfPart;
+
+  it("keeps parts across machines, without their place in one, in order of kind and name", () => {
+    putOnShelf(db, { ...pack, name: "Second" });
+    const item = putOnShelf(db, { ...pack, name: "First" });
+    putOnShelf(db, { id: "five", name: "5 V output", kind: "supply", outputV: { value: 5, provenance: "datasheet" }, box: "gone" });
+    expect(listShelf(db).map(({ part }) => part.name)).toEqual(["First", "Second", "5 V output"]);
+    expect(listShelf(db)[2]?.part).not.toHaveProperty("box");
+    expect(takeOffShelf(db, item.id)).toBe(true);
+    expect(takeOffShelf(db, item.id)).toBe(false);
+    expect(listShelf(db).map(({ part }) => part.name)).toEqual(["Second", "5 V output"]);
+  });
+
+  it("leaves alone what it cannot read", () => {
+    db.prepare(
+      "INSERT INTO shelf_part (id, name, kind, document, created_at) VALUES ('x', 'Newer', 'pack', '{\"kind\":\"fusion\"}', '')",
+    ).run();
+    expect(listShelf(db)).toEqual([]);
+    expect(db.prepare("SELECT count(*) AS n FROM shelf_part").get()).toEqual({ n: 1 });
+  });
+
+  it("comes to a database of the first version without losing a machine, after a copy aside", () => {
+    const path = join(folder, "first.db");
+    const first = new Database(path);
+    first.exec(readFileSync(join(process.cwd(), "server/migrations/0001_machines.sql"), "utf8"));
+    first.pragma("user_version = 1");
+    first.close();
+    const opened = openDatabase(path);
+    expect(opened.pragma("user_version", { simple: true })).toBe(2);
+    expect(existsSync(`${path}.before-0002`)).toBe(true);
+    const { id } = createMachine(opened, simple(), "Created");
+    putOnShelf(opened, pack);
+    expect(getMachine(opened, id)?.revision).toBe(1);
+    expect(listShelf(opened)).toHaveLength(1);
+    opened.close();
+  });
+});
+
+describe("two machines side by side", () => {
+  it("tells parts, wires, verdicts, amps and run time apart", () => {
+    const a = createMachine(db, reedcutter(false), "Created");
+    const b = createMachine(db, reedcutter(true), "Created");
+    const found = compareStored(db, a.id, b.id)?.differences;
+    expect(found?.lost.length).toBeGreaterThan(30);
+    expect(found?.gained).toEqual([]);
+    expect([found?.added, found?.removed]).toEqual([[], []]);
+    const lighter = createMachine(db, must(reedcutter(false), { type: "removePart", id: "horn" }), "Created");
+    expect(compareStored(db, a.id, lighter.id)?.differences).toMatchObject({ added: [], removed: ["Horn amplifier"], wires: { removed: 2 } });
+    expect(found?.changed.find(({ name }) => name === "Pack")?.fields.map(({ field }) => field)).toEqual(
+      expect.arrayContaining(["capacityAh", "internalOhm", "massKg"]),
+    );
+    expect(found?.wires.changed).toBeGreaterThan(10);
+    expect(found?.runS.after ?? 0).toBeGreaterThan(found?.runS.before ?? 0);
+    expect(found?.mass.after.copperKg ?? 0).toBeGreaterThan(found?.mass.before.copperKg ?? 1e9);
+    expect(found?.modes.map(({ name }) => name)).toContain("Cruise");
+    const same = compareStored(db, a.id, a.id)?.differences;
+    expect(same).toMatchObject({ added: [], removed: [], changed: [], gained: [], lost: [], wires: { added: 0, removed: 0, changed: 0 } });
+    expect(compareStored(db, a.id, "gone")).toBeNull();
   });
 });

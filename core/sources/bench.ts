@@ -96,6 +96,7 @@ export type Fitted = { ok: true; command: Command; factor: number; loads: number
 
 const ROUNDS = 12;
 const CLOSE_A = 1e-4;
+const CLOSE_SHARE = 0.01;
 /** Beyond these the reading and the plan speak of different machines. */
 const FACTOR_LEAST = 0.05;
 const FACTOR_MOST = 20;
@@ -153,6 +154,9 @@ export function fitReading(figures: Figures, sourceId: string, mode: number, amp
     else high = mid;
   }
   const factor = (low + high) / 2;
+  // Before the volts collapse the plan may never draw that much: then there is nothing to fit.
+  if (!(Math.abs(drawn(factor) - amps) < CLOSE_SHARE * amps))
+    return { ok: false, message: `The plan's volts collapse before it draws ${say(amps, "current")}: check the mode and the unit.` };
   const commands = guesses.map(
     ({ load, estimateA }): Command => ({ type: "setCell", loadId: load.id, modeId, cell: shared(load.cells[modeId], estimateA * factor) }),
   );

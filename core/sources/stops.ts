@@ -18,7 +18,7 @@ export interface Stop {
 }
 
 /** Diode between a rail and a hold-up capacitor, V (Schottky, typical). */
-export const HOLD_UP_DIODE_V = 0.4;
+const HOLD_UP_DIODE_V = 0.4;
 
 /** Everything in a machine that sets a least voltage: packs that cut off, converters, drivers, boards and their regulators. */
 export function stopsOf(machine: Machine, circuit: Circuit, packs: readonly PackModel[], emfOf: readonly number[]): Stop[] {
@@ -62,12 +62,17 @@ function mostPower(machine: Machine, circuit: Circuit, part: Part, volts: number
   );
 }
 
+/** What a capacitor at a part would have to carry: from which volts, and how much power; null where that is not known. */
+export function holdUpNeed(machine: Machine, circuit: Circuit, part: Part): { fromV: number; watts: number } | null {
+  const rest = railRestV(machine, part);
+  const watts = rest === null ? null : mostPower(machine, circuit, part, rest);
+  return rest === null || watts === null ? null : { fromV: rest - HOLD_UP_DIODE_V, watts };
+}
+
 /** How long a part's own capacitor carries it from the volts its rail rests at down to its least, s; 0 without one. */
 export function ridesOf(machine: Machine, circuit: Circuit, part: Part, leastV: number): number {
   if ((part.kind !== "load" && part.kind !== "converter") || !part.holdUpF) return 0;
-  const rest = railRestV(machine, part);
-  const watts = rest === null ? null : mostPower(machine, circuit, part, rest);
-  const from = (rest ?? 0) - HOLD_UP_DIODE_V;
-  if (watts === null || from <= leastV) return 0;
-  return carryTime(part.holdUpF.value, part.holdUpOhm?.value ?? 0, watts, from, leastV);
+  const need = holdUpNeed(machine, circuit, part);
+  if (!need || need.fromV <= leastV) return 0;
+  return carryTime(part.holdUpF.value, part.holdUpOhm?.value ?? 0, need.watts, need.fromV, leastV);
 }

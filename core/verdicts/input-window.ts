@@ -6,7 +6,7 @@ import { railOrigin } from "../machine/tree";
 import { nodeAt } from "../network/circuit";
 import { say } from "../quantity/format";
 import { dischargeOf, stopCharge } from "../sources/sag";
-import { HOLD_UP_DIODE_V, ridesOf } from "../sources/stops";
+import { holdUpNeed, ridesOf } from "../sources/stops";
 import { partName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
@@ -130,14 +130,19 @@ function holdUp(figures: Figures, part: Part, min: number, mode: number): Remedy
   )
     return [];
   const seconds = figures.machine.modes[mode]?.lastsS;
-  const figure = figures.parts[part.id];
-  if (seconds == null || !figure || figure.atLeast.includes(1)) return [];
-  // It can only help where the part has enough volts in every mode that lasts.
-  const steady = figures.machine.modes.flatMap(({ lastsS }, m) => (lastsS === null && figure.live[m] ? [figure.volts[m] ?? 0] : []));
-  const from = Math.min(...steady) - HOLD_UP_DIODE_V;
-  if (steady.length === 0 || !(from > min)) return [];
-  const watts = Math.max(...figures.modes.map((_, m) => (figure.live[m] ? (figure.volts[m] ?? 0) * (figure.amps[m] ?? 0) : 0)));
-  const farad = carryCapacitance(watts / min, seconds * SPARE, from - min, ESR_OHM);
+  const need = holdUpNeed(figures.machine, figures.solved.circuit, part);
+  if (seconds == null || !need || !(need.fromV > min)) return [];
+  // It only helps where what is short is a dip: in every mode that lasts the part must have enough.
+  const { low } = figures.solved;
+  const { supply, back } = inputTerminals(part);
+  const [pos, neg] = [nodeAt(figures.solved.circuit, part.id, supply ?? ""), nodeAt(figures.solved.circuit, part.id, back ?? "")];
+  const enough = figures.machine.modes.every(({ lastsS }, m) => {
+    const point = low[m];
+    if ((lastsS !== null && lastsS <= seconds) || !figures.parts[part.id]?.live[m]) return true;
+    return point?.status === "solved" && (point.nodeV[pos] as number) - (point.nodeV[neg] as number) >= min;
+  });
+  if (!enough) return [];
+  const farad = carryCapacitance(need.watts / min, seconds * SPARE, need.fromV - min, ESR_OHM);
   if (farad === null || farad > LARGEST_F) return [];
   const fitted = nextCapacitor(farad);
   return [

@@ -12,6 +12,9 @@ export const title = "Source over its rating";
 /** Share of a rating that may be used for good before little is left (common practice for supplies). */
 const WATCH_FROM = 0.8;
 
+/** What the solver's own rounding may leave above a limit that is met exactly. */
+const ROUNDING = 1e-9;
+
 const ASKS = {
   pack: "continuous discharge current",
   supply: "rated output current",
@@ -69,7 +72,7 @@ export function evaluate(figures: Figures): Verdict[] {
       low: boolean;
     };
     if (share <= (brief ? 0.95 : WATCH_FROM)) return;
-    const over = share > 1;
+    const over = share > 1 + ROUNDING;
     const kind = !brief ? "for good" : limit === continuousA ? "by its rating" : "for a short time";
     const why = rating.because === "as entered" ? "" : ` (${rating.because})`;
     verdicts.push({

@@ -1,0 +1,88 @@
+import { describe, expect, it, vi } from "vitest";
+import { analyse } from "@/core/analysis/analyse";
+import type { Machine } from "@/core/machine/schema";
+import type { Verdict } from "@/core/verdicts/types";
+import { packed } from "@/tests/support/packed";
+import { startAnalyst } from "./analyst";
+import { keepLate } from "./sources";
+import { createWorkbench } from "./workbench";
+
+const verdict = (headline: string): Verdict => ({
+  id: "run-time",
+  rule: "run-time",
+  severity: "fix",
+  step: "sources",
+  subject: { kind: "part", id: "load" },
+  headline,
+  detail: "",
+  remedies: [],
+});
+const late = (headline: string) => ({ times: { missing: [], mission: null, alone: [] }, verdicts: [verdict(headline)] });
+
+function open() {
+  const store = createWorkbench({ id: "x", machine: packed(), revision: 1, send: () => new Promise(() => undefined) });
+  const { stop } = startAnalyst(store);
+  const said = () =>
+    store
+      .getState()
+      .analysis?.verdicts.filter(({ rule }) => rule === "run-time")
+      .map(({ headline }) => headline);
+  const edit = (name: string) => store.getState().dispatch({ type: "rename", name });
+  return { store, stop, said, edit };
+}
+
+describe("late verdicts", () => {
+  it("come after the figures, take their place among the others, and colour the status", async () => {
+    const { store, stop, said } = open();
+    expect(said()).toEqual([]);
+    expect(store.getState().analysis?.status.load).not.toBe("fix");
+    expect(store.getState().lateOf).toBeNull();
+    const end = keepLate(store, async () => late("first"), 0);
+    await vi.waitFor(() => expect(said()).toEqual(["first"]));
+    expect(store.getState().analysis?.status.load).toBe("fix");
+    expect(store.getState().lateOf).toBe(store.getState().analysed);
+    end();
+    stop();
+  });
+
+  it("of the version before stay until the new version has been run through, which happens once for a burst of edits", async () => {
+    const { store, stop, said, edit } = open();
+    const asked: Machine[] = [];
+    const end = keepLate(
+      store,
+      async (machine) => {
+        asked.push(machine);
+        return late(`of ${machine.name}`);
+      },
+      5,
+    );
+    await vi.waitFor(() => expect(said()).toEqual(["of Packed"]));
+    for (const name of ["A", "B", "C"]) edit(name);
+    expect(said()).toEqual(["of Packed"]);
+    await vi.waitFor(() => expect(said()).toEqual(["of C"]));
+    expect(asked.map(({ name }) => name)).toEqual(["Packed", "C"]);
+    end();
+    stop();
+  });
+
+  it("an answer for an older version is dropped", () => {
+    const { store, stop, said, edit } = open();
+    const old = store.getState().machine;
+    edit("Newer");
+    store.getState().adoptLate(late("stale"), old);
+    expect(said()).toEqual([]);
+    stop();
+  });
+
+  it("that break off are told, and do not leave figures that look complete", async () => {
+    const { store, stop } = open();
+    const end = keepLate(store, () => Promise.reject(new Error("a fault")), 0);
+    await vi.waitFor(() => expect(store.getState().broken).toBe(true));
+    expect(store.getState().analysis).toBeNull();
+    store.getState().dispatch({ type: "rename", name: "Again" });
+    expect(store.getState()).toMatchObject({ broken: false });
+    expect(store.getState().analysis?.verdicts.length).toBe(analyse(store.getState().machine).analysis.verdicts.length);
+    end();
+    stop();
+  });
+});
