@@ -185,7 +185,11 @@ describe("two machines side by side", () => {
     expect(found?.gained).toEqual([]);
     expect([found?.added, found?.removed]).toEqual([[], []]);
     const lighter = createMachine(db, must(reedcutter(false), { type: "removePart", id: "horn" }), "Created");
-    expect(compareStored(db, a.id, lighter.id)?.differences).toMatchObject({ added: [], removed: ["Horn amplifier"], wires: { removed: 2 } });
+    expect(compareStored(db, a.id, lighter.id)?.differences).toMatchObject({
+      added: [],
+      removed: ["Horn amplifier"],
+      wires: { removed: 2 },
+    });
     expect(found?.changed.find(({ name }) => name === "Pack")?.fields.map(({ field }) => field)).toEqual(
       expect.arrayContaining(["capacityAh", "internalOhm", "massKg"]),
     );

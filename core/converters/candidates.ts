@@ -2,7 +2,7 @@ import type { Figures } from "../analysis/figures";
 import { typical } from "../machine/figure";
 import type { Converter, Part } from "../machine/schema";
 import { lossModelOf, nodeAt } from "../network/circuit";
-import { say } from "../quantity/format";
+import { capital, say } from "../quantity/format";
 import { REGULATORS, type RegulatorClass } from "../reference/regulators";
 import type { SourceCandidate } from "../sources/candidates";
 import { figuresOf } from "../sources/candidates";
@@ -93,7 +93,7 @@ function weigh(
   const heat =
     candidate.topology === "linear"
       ? (inV - candidate.outputV.value) * good + inV * (candidate.quiescentA?.value ?? 0)
-      : (loss ? inputPower(loss, outW, good, inV) : outW / candidate.efficiency.value) - outW;
+      : (loss ? inputPower(loss, outW, good, inV) : outW / candidate.efficiency.value) - outW + inV * (candidate.quiescentA?.value ?? 0);
   if (loss && Number.isNaN(efficiencyAt(loss, candidate.outputV.value, peak, span?.lowV ?? inV)))
     refused.push("cannot carry the peak at its lowest input");
   const lowest = figures.machine.parts.reduce<SourceCandidate["lowest"]>((found, part) => {
@@ -135,7 +135,12 @@ export function converterCandidates(figures: Figures, origin: string, shelf: rea
   const classes = REGULATORS.filter((row) => fits(row.outMinV, row.outMaxV)).map((row) => {
     const changes = converterFromClass(row, row.outMinV === row.outMaxV ? row.outMinV : outV);
     const candidate = { ...planned, massKg: undefined, cost: undefined, ...changes } as Converter;
-    return weigh(figures, planned, candidate, { id: row.id, name: row.name, from: "class", changes: { ...changes, note: row.name } });
+    return weigh(figures, planned, candidate, {
+      id: row.id,
+      name: capital(row.name),
+      from: "class",
+      changes: { ...changes, note: row.name },
+    });
   });
   return [weigh(figures, planned, planned, { id: planned.id, name: planned.name, from: "plan", changes: null }), ...own, ...classes];
 }

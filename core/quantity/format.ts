@@ -93,6 +93,11 @@ export function say(value: number, dimension: Dimension, rounding: Rounding = "n
   return unit ? `${digits}\u00a0${unit}` : digits;
 }
 
+/** With a capital first letter, as a name or a sentence begins. */
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
 /** A run time in words, never more than it is: "3 h 12 min", "48 min", "35 s". */
 export function sayDuration(seconds: number): string {
   if (!Number.isFinite(seconds)) return "–";

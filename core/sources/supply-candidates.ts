@@ -1,7 +1,7 @@
 import type { Figures } from "../analysis/figures";
 import { typical } from "../machine/figure";
 import type { Part, Supply } from "../machine/schema";
-import { say } from "../quantity/format";
+import { capital, say } from "../quantity/format";
 import { ENCLOSED_VOLTS, ENCLOSED_WATTS, SUPPLY_KINDS, USB_PORTS } from "../reference/supplies";
 import { figuresOf, type SourceCandidate } from "./candidates";
 import { railDemand, takersOf } from "./demand";
@@ -98,7 +98,7 @@ export function supplyCandidates(figures: Figures, origin: string, shelf: readon
         ratedA: typical(rated),
         limitA: typical(Number((rated * SUPPLY_KINDS.enclosed.peak).toPrecision(3))),
       };
-      const name = `Enclosed supply ${volts} V, ${watts} W`;
+      const name = `Enclosed supply ${volts}\u00a0V, ${watts}\u00a0W`;
       return weigh(
         figures,
         planned,
@@ -123,7 +123,7 @@ export function supplyCandidates(figures: Figures, origin: string, shelf: readon
         figures,
         planned,
         { ...planned, massKg: undefined, cost: undefined, ...changes },
-        { id: key, name: port.name, from: "class", changes: { ...changes, note: port.name } },
+        { id: key, name: capital(port.name), from: "class", changes: { ...changes, note: port.name } },
       );
     });
   return [

@@ -1,10 +1,10 @@
 import type { Figures } from "../analysis/figures";
 import type { Part, Wire } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
-import { say } from "../quantity/format";
+import { capital, say } from "../quantity/format";
 import { thinnest } from "../sizing/pick";
 import { runResistance } from "../wires/resistance";
-import { capital, gaugeText, partName, wireName } from "./helpers";
+import { gaugeText, partName, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "drop";

@@ -1,9 +1,9 @@
 import type { Figures } from "../analysis/figures";
 import type { Exposure } from "../fuses/protection";
 import type { FuseRef, Wire } from "../machine/schema";
-import { say } from "../quantity/format";
+import { capital, say } from "../quantity/format";
 import { largestFuse, limitAt, thinnest } from "../sizing/pick";
-import { capital, conditions, gaugeText, joinsFeed, leastFuseFor, partName, railMaxV, stepOf, wireName } from "./helpers";
+import { conditions, gaugeText, joinsFeed, leastFuseFor, partName, railMaxV, stepOf, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "fuse-over-wire";

@@ -22,10 +22,6 @@ export function wireName(figures: Figures, wire: Wire): string {
   return `feed of ${to.name}`;
 }
 
-export function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
-}
-
 /** Where a wire runs, for the second sentence. */
 export function wireEnds(figures: Figures, wire: Wire): string {
   const name = (end: Wire["from"]) => {

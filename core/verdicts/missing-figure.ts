@@ -3,7 +3,8 @@ import { drawIn } from "../loads/draw";
 import type { LevelName } from "../machine/load-schema";
 import type { Load, Machine, Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
-import { capital, stepOf, wireEnds, wireName } from "./helpers";
+import { capital } from "../quantity/format";
+import { stepOf, wireEnds, wireName } from "./helpers";
 import type { Verdict } from "./types";
 
 const LEVEL_VERBS: Readonly<Record<LevelName, string>> = {

@@ -1,11 +1,11 @@
 import type { Figures } from "../analysis/figures";
-import { say } from "../quantity/format";
+import { capital, say } from "../quantity/format";
 import { type Gauge, gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { limitAt, thinnest } from "../sizing/pick";
 import { conductorTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
-import { capital, conditions, gaugeText, inMode, joinsFeed, stepOf, wireName } from "./helpers";
+import { conditions, gaugeText, inMode, joinsFeed, stepOf, wireName } from "./helpers";
 import type { Remedy, Severity, Verdict } from "./types";
 
 export const id = "wire-overload";

@@ -166,6 +166,7 @@ function Candidates({ origin }: { origin: string }) {
   const fitting = found.filter(({ refused }) => refused.length === 0).length;
   const shown = all ? rows : rows.slice(0, FIRST_ROWS);
   const battery = part?.kind === "pack";
+  const heats = part?.kind === "converter";
   const take = (candidate: SourceCandidate) => {
     if (candidate.changes && act({ type: "updatePart", id: origin, changes: { ...candidate.changes } }))
       toast(`${part?.name} is planned as ${candidate.name}. Undo brings the other back; nothing was rewired.`);
@@ -218,10 +219,15 @@ function Candidates({ origin }: { origin: string }) {
       {search.state === "done" && (
         <div className="min-h-0 flex-1 overflow-auto">
           <table className="ledger [&_td]:py-1 [&_td]:align-top">
-            <SortHead columns={battery ? PACK_COLUMNS : OTHER_COLUMNS} sort={sort} setSort={setSort} last="Plan" />
+            <SortHead
+              columns={battery ? PACK_COLUMNS : heats ? CONVERTER_COLUMNS : SUPPLY_COLUMNS}
+              sort={sort}
+              setSort={setSort}
+              last="Plan"
+            />
             <tbody>
               {shown.map((each) => (
-                <Row key={`${each.from} ${each.id}`} candidate={each} battery={battery} onTake={take} onTakeOff={takeOff} />
+                <Row key={`${each.from} ${each.id}`} candidate={each} battery={battery} heats={heats} onTake={take} onTakeOff={takeOff} />
               ))}
             </tbody>
           </table>
@@ -253,13 +259,18 @@ const PACK_COLUMNS: readonly SortColumn[] = [
   { key: "fit", label: "Against this rail" },
 ];
 
-const OTHER_COLUMNS: readonly SortColumn[] = [
+const SUPPLY_COLUMNS: readonly SortColumn[] = [
   { key: "name", label: "Candidate" },
   { key: "margin", label: "Room", num: true },
   { key: "good", label: "For good", num: true },
   { key: "worst", label: "Volts at peak", num: true },
-  { key: "heat", label: "Heat", num: true },
   { key: "fit", label: "Against this rail" },
+];
+
+const CONVERTER_COLUMNS: readonly SortColumn[] = [
+  ...SUPPLY_COLUMNS.slice(0, 4),
+  { key: "heat", label: "Heat", num: true },
+  ...SUPPLY_COLUMNS.slice(4),
 ];
 
 function sortValue(candidate: SourceCandidate, key: string): number | string {
@@ -290,11 +301,13 @@ const FROM_WORDS = { plan: "the one planned now", shelf: "on your shelf", class:
 function Row({
   candidate: each,
   battery,
+  heats,
   onTake,
   onTakeOff,
 }: {
   candidate: SourceCandidate;
   battery: boolean;
+  heats: boolean;
   onTake: (candidate: SourceCandidate) => void;
   onTakeOff: (candidate: SourceCandidate) => void;
 }) {
@@ -322,7 +335,7 @@ function Row({
       {battery && <td className="num fig">{volts(each.fullV, "up")}</td>}
       <td className="num fig">{each.continuousA === null ? "?" : say(each.continuousA, "current", "down")}</td>
       {!battery && <td className="num fig">{volts(each.worstV, "down")}</td>}
-      {!battery && <td className="num fig">{each.heatW === null ? "–" : say(each.heatW, "power", "up")}</td>}
+      {heats && <td className="num fig">{each.heatW === null ? "–" : say(each.heatW, "power", "up")}</td>}
       {battery && <td className="num fig">{each.massKg === null ? "–" : say(each.massKg, "mass")}</td>}
       <td className="min-w-[220px] !whitespace-normal text-xs">
         {each.refused.length > 0 ? (
