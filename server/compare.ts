@@ -1,6 +1,6 @@
 import { analyseFully } from "@/core/analysis/analyse";
 import { type Differences, differences } from "@/core/exchange/compare";
-import { wishedRun } from "@/core/verdicts/run-time";
+import { wishedRun } from "@/core/sources/end";
 import type { Db } from "./database";
 import { getMachine } from "./machines";
 

@@ -57,7 +57,31 @@ function buyList(machine: Machine): Sheet["buy"] {
       detail: `${FUSE_FAMILIES[fuse.family].name}, ${FUSE_FAMILIES[fuse.family].standard}; ${count} holder${count > 1 ? "s" : ""}`,
     });
   }
-  rows.push(...wireTotals(machine));
+  rows.push(...capacitors(machine), ...wireTotals(machine));
+  return rows;
+}
+
+/** Capacitors and chokes that were planned beside parts: hold-up, bulk, filters. */
+function capacitors(machine: Machine): Sheet["buy"] {
+  const rows: Sheet["buy"] = [];
+  for (const part of machine.parts) {
+    if ((part.kind === "load" || part.kind === "converter") && part.holdUpF)
+      rows.push({
+        count: "1",
+        what: `Capacitor ${say(part.holdUpF.value, "capacitance")}, and a diode`,
+        detail: `hold-up of ${part.name}`,
+      });
+    if (part.kind === "bar" && part.bulkF)
+      rows.push({ count: "1", what: `Capacitor ${say(part.bulkF.value, "capacitance")}`, detail: `bulk on ${part.name}` });
+    if (part.kind === "load" && part.filterMh && part.filterF) {
+      const choke = say(part.filterMh.value, "inductance");
+      rows.push({
+        count: "1",
+        what: `Choke ${choke} and capacitor ${say(part.filterF.value, "capacitance")}`,
+        detail: `filter before ${part.name}`,
+      });
+    }
+  }
   return rows;
 }
 

@@ -4,6 +4,7 @@ import { converterCandidates, converterFromClass } from "@/core/converters/candi
 import { compareArrangements } from "@/core/converters/central";
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
+import { joinSource, jointsOf, plusPlaces } from "@/core/machine/join";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import { CHEMISTRIES } from "@/core/reference/chemistries";
@@ -415,5 +416,45 @@ describe("one regulator or one at each load", () => {
     const names = (each: typeof found.central) => each.lowest.map(({ name }) => name);
     expect(names(found.pointOfUse)).toEqual(names(found.central));
     expect(compareArrangements(figuresOf(reedcutter(false)), "pack")).toBeNull();
+  });
+});
+
+describe("a source joined to a rail that another feeds", () => {
+  it("gets both conductors in one step, is found again, and comes off without a trace", () => {
+    let machine = reedcutter(true);
+    machine = must(machine, {
+      type: "addPart",
+      part: {
+        id: "charger",
+        name: "Charger",
+        kind: "supply",
+        outputV: f(28.8),
+        outputOhm: f(0.01),
+        make: "charger",
+        overload: "constant current",
+        limitA: f(10),
+      },
+    });
+    const before = machine;
+    expect(jointsOf(machine, "charger")).toEqual([]);
+    expect(plusPlaces(machine).map(({ name }) => name)).toContain("Bar P0");
+    machine = must(
+      machine,
+      joinSource(
+        machine,
+        "charger",
+        { part: "bar-p0", terminal: "bar" },
+        { part: "bar-n1", terminal: "bar" },
+        { gauge: "10 AWG", lengthM: f(0.5) },
+      ),
+    );
+    const [joint] = jointsOf(machine, "charger");
+    expect(joint?.back?.pair).toBe(joint?.supply.id);
+    const { parts } = analyse(machine).analysis;
+    const cruise = machine.modes.findIndex(({ id }) => id === "cruise");
+    expect(parts.charger?.amps[cruise]).toBeCloseTo(10, 6);
+    expect(jointsOf(machine, "pack")).toEqual([]);
+    for (const wire of [joint?.supply, joint?.back]) machine = must(machine, { type: "removeWire", id: wire?.id ?? "" });
+    expect(machine).toEqual(before);
   });
 });

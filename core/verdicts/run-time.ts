@@ -1,7 +1,8 @@
 import type { Figures } from "../analysis/figures";
 import type { Mission } from "../machine/schema";
 import { sayDuration } from "../quantity/format";
-import type { Run, RunEnd, RunTimes } from "../sources/run";
+import { endWords, wishedRun } from "../sources/end";
+import type { Run, RunTimes } from "../sources/run";
 import type { Verdict } from "./types";
 
 export const id = "run-time";
@@ -9,41 +10,6 @@ export const title = "Run time short of the wish";
 
 /** Room above the wish below which little is left. */
 const CLOSE = 1.15;
-
-/** What ended a run, as a clause: "the pack's cut-off acts in Start both". */
-export function endWords(end: RunEnd, nameOf: (id: string) => string, modeOf: (mode: number) => string): string {
-  const part = end.part === null ? "" : nameOf(end.part);
-  switch (end.cause) {
-    case "cut-off":
-      return `${part} cuts off under load in ${modeOf(end.mode)}`;
-    case "reserve":
-      return `${part} is down to its reserve`;
-    case "peukert":
-      return `${part} has no more to give at this current`;
-    case "converter":
-      return `${part} falls below its least input in ${modeOf(end.mode)}`;
-    case "regulator":
-      return `the regulator on ${part} falls below its least input in ${modeOf(end.mode)}`;
-    case "part":
-      return `${part} falls below its least volts in ${modeOf(end.mode)}`;
-    case "collapse":
-      return `the voltage collapses in ${modeOf(end.mode)}`;
-    case "done":
-      return "the mission is done";
-    case "endless":
-      return "nothing ends it";
-  }
-}
-
-/** The run that a wish is about: the mission, else the mode without a time limit that ends first. */
-export function wishedRun(times: RunTimes): { run: Run; mode: number | null } | null {
-  if (times.mission) return { run: times.mission, mode: null };
-  const shortest = times.alone.reduce<(typeof times.alone)[number] | null>(
-    (best, each) => (best === null || each.run.end.seconds < best.run.end.seconds ? each : best),
-    null,
-  );
-  return shortest && { run: shortest.run, mode: shortest.mode };
-}
 
 function tooShort(mission: Mission | undefined, run: Run, wish: number | undefined): boolean {
   if (wish !== undefined && run.end.seconds < wish && run.end.cause !== "done") return true;

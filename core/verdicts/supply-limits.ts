@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import type { Part, Supply } from "../machine/schema";
+import type { Converter, Part, Supply } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import { derating, startTime } from "../sources/supply";
@@ -17,7 +17,7 @@ export function evaluate(figures: Figures): Verdict[] {
     ...supplies.flatMap((supply) => boxTotal(figures, supply, supplies)),
     ...figures.machine.parts.flatMap((part) => leastLoad(figures, part)),
     ...supplies.flatMap((supply) => uneven(figures, supply, supplies)),
-    ...supplies.flatMap((supply) => start(figures, supply)),
+    ...figures.machine.parts.flatMap((part) => (part.kind === "supply" || part.kind === "converter" ? start(figures, part) : [])),
   ];
 }
 
@@ -124,7 +124,7 @@ function uneven(figures: Figures, supply: Supply, supplies: readonly Supply[]): 
 }
 
 /** Charging what hangs on a rail takes current for a while: the protection must wait that long. */
-function start(figures: Figures, supply: Supply): Verdict[] {
+function start(figures: Figures, supply: Supply | Converter): Verdict[] {
   const farad = railCapacitance(figures, supply.id);
   if (farad === 0) return [];
   const most = supply.startF?.value;
@@ -145,7 +145,7 @@ function start(figures: Figures, supply: Supply): Verdict[] {
     ];
   }
   const limit = supply.limitA?.value;
-  if (limit === undefined || !supply.startS) return [];
+  if (limit === undefined || supply.kind !== "supply" || !supply.startS) return [];
   const standing = Math.min(...figures.modes.map((_, m) => figures.parts[supply.id]?.amps[m] ?? 0));
   const seconds = startTime(farad, supply.outputV.value, limit, Math.max(0, standing));
   if (seconds <= supply.startS.value) return [];
@@ -170,6 +170,7 @@ export function railCapacitance(figures: Figures, origin: string): number {
   return figures.machine.parts.reduce((sum, part) => {
     if (railOrigin(figures.ledger, part.id) !== origin) return sum;
     if (part.kind === "bar") return sum + (part.bulkF?.value ?? 0);
+    // What sits at a converter's input belongs to the rail it hangs on, a supply's own to the rail it makes.
     if (part.kind === "supply" || part.kind === "driver" || part.kind === "converter") return sum + (part.inputF?.value ?? 0);
     return part.kind === "load" ? sum + (part.inputF?.value ?? 0) * part.count : sum;
   }, 0);

@@ -4,11 +4,11 @@ import type { Converter, Part } from "../machine/schema";
 import { lossModelOf } from "../network/circuit";
 import { say, sayDuration } from "../quantity/format";
 import { CHEMISTRY_SOURCE } from "../reference/chemistries";
+import { endWords } from "../sources/end";
 import type { PackModel } from "../sources/pack";
 import { ratingOf } from "../sources/ratings";
 import { runMode, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
-import { endWords } from "../verdicts/run-time";
 import { entered, LEAST, SOLVED } from "./shared";
 import type { Working, WorkingInput } from "./types";
 

@@ -233,7 +233,8 @@ describe("converters", () => {
   const buck = { watts: 0.08, volts: 0.25, ohm: 0.04, atInput: false, atV: null };
   it("CV 19: efficiency of a buck against load [D]", () => {
     expect([0.1, 1, 3.5].map((amps) => Number((efficiencyAt(buck, 5, amps, 12) * 100).toFixed(1)))).toEqual([82.6, 93.1, 92.4]);
-    within(bestAt(buck), 1.414, 0.002);
+    // √(Pq/b) = √2.
+    within(bestAt(buck), Math.SQRT2, 0.002);
   });
   it("CV 20: input current follows the input voltage down [D]", () => {
     const watts = (6 * 5) / 0.88;
@@ -305,7 +306,9 @@ describe("architecture", () => {
       return { watts: amps ** 2 * 0.02, percent: ((amps * 0.02) / volts) * 100 };
     };
     expect([12, 24, 48].map((volts) => lossAt(volts).watts)).toEqual([32, 8, 2]);
-    [6.67, 1.67, 0.417].forEach((expected, i) => within(lossAt([12, 24, 48][i] ?? 0).percent, expected, 0.002));
+    [6.67, 1.67, 0.417].forEach((expected, i) => {
+      within(lossAt([12, 24, 48][i] ?? 0).percent, expected, 0.002);
+    });
   });
   it("CV 32: an amplifier's supply current [1/8 of full power: IEC 60065, from memory]", () => {
     within(supplyCurrent(40, 0.88, 12), 3.788, 0.005);

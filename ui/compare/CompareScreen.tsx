@@ -30,7 +30,12 @@ export function CompareScreen({ machines, a, b, compared }: Props) {
   const select = (which: "a" | "b", label: string, value: string | null, other: string | null) => (
     <label className="text-sm">
       {label}{" "}
-      <select className="field max-w-[280px]" value={value ?? ""} onChange={(event) => choose(which, event.target.value)}>
+      <select
+        aria-label={which === "a" ? "From machine" : "To machine"}
+        className="field max-w-[280px]"
+        value={value ?? ""}
+        onChange={(event) => choose(which, event.target.value)}
+      >
         <option value="" disabled>
           choose a machine
         </option>
@@ -101,15 +106,13 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
   const same = d.added.length + d.removed.length + d.changed.length + d.wires.added + d.wires.removed + d.wires.changed === 0;
   return (
     <>
-      <section className="grid gap-x-10 md:grid-cols-2">
-        <Verdicts title={`Settled in ${b.name}`} none="No verdict less." list={d.lost} />
-        <Verdicts title={`New in ${b.name}`} none="No verdict more." list={d.gained} />
-      </section>
-      <table className="ledger mt-6">
+      <table className="ledger mt-2">
         <caption className="pb-1 text-left text-base font-bold">Figures</caption>
         <thead>
           <tr>
-            <th scope="col" />
+            <th scope="col">
+              <span className="sr-only">Figure</span>
+            </th>
             <th scope="col" className="num">
               {a.name}
             </th>
@@ -128,6 +131,10 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
           ))}
         </tbody>
       </table>
+      <section className="mt-6 grid gap-x-10 md:grid-cols-2">
+        <Verdicts title={`Settled in ${b.name}`} none="No verdict less." list={d.lost} />
+        <Verdicts title={`New in ${b.name}`} none="No verdict more." list={d.gained} />
+      </section>
       <section className="mt-6">
         <h2 className="text-base font-bold">Parts and wires</h2>
         {same && <p className="text-sm text-soft">The two are alike.</p>}

@@ -10,7 +10,9 @@ import { Figure } from "../figure/Figure";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { FuseSelect } from "../parts/KindFields";
+import { PackFields, SupplyFields } from "../parts/SourceFields";
 import { type Place, TerminalSelect } from "../parts/TerminalSelect";
+import { JoinPane } from "../sources/JoinPane";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 const COLOURS = ["red", "black", "yellow", "blue", "orange", "white", "green", "brown", "grey", "violet"];
@@ -150,13 +152,17 @@ export function FeedPane({ row }: { row: LedgerRow }) {
   const { act } = useDispatch();
   const wire = row.feed ?? row.back;
   if (!wire) {
-    const source = row.part.kind === "pack" || row.part.kind === "supply";
+    const { part } = row;
+    const source = part.kind === "pack" || part.kind === "supply";
     return (
-      <section aria-label="Conductors" className="border-r border-hair px-3.5 py-2.5">
-        <h2 className="text-sm font-bold">Conductors</h2>
-        <p className="mt-2 text-sm text-soft">
-          {source ? "A source: its wires belong to the parts they feed." : "No wire feeds this part yet."}
-        </p>
+      <section
+        aria-label={source ? `${part.name}, how it behaves` : "Conductors"}
+        className="overflow-y-auto border-r border-hair px-3.5 py-2.5"
+      >
+        <h2 className="text-sm font-bold">{source ? "How it behaves" : "Conductors"}</h2>
+        {part.kind === "pack" && <PackFields pack={part} />}
+        {part.kind === "supply" && <SupplyFields supply={part} />}
+        {source ? <JoinPane source={part} /> : <p className="mt-2 text-sm text-soft">No wire feeds this part yet.</p>}
       </section>
     );
   }

@@ -11,7 +11,7 @@ import { DriverFields } from "./DriverFields";
 import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
 import { LoadPhysics } from "./LoadPhysics";
-import { CostField, PackFields, ShelfButton, SupplyFields } from "./SourceFields";
+import { AccuracyField, CostField, ShelfButton } from "./SourceFields";
 
 function figureOf(part: Part, key: string): Figure | undefined {
   return (part as unknown as Record<string, Figure | undefined>)[key];
@@ -200,8 +200,7 @@ export function PartPane({ part }: { part: Part }) {
         );
       })}
       {goesOnShelf(part.kind) && <CostField part={part} />}
-      {part.kind === "pack" && <PackFields pack={part} />}
-      {part.kind === "supply" && <SupplyFields supply={part} />}
+      {(part.kind === "converter" || part.kind === "supply") && <AccuracyField part={part} />}
       {part.kind === "load" && <LoadPhysics load={part} />}
       {part.kind === "driver" && <DriverFields driver={part} />}
       {part.kind === "switch" && (

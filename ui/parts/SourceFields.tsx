@@ -1,7 +1,7 @@
 "use client";
 import { toast } from "sonner";
 import { freshId, newPart } from "@/core/machine/defaults";
-import { MANAGEMENTS, type Pack, type Part, type Supply } from "@/core/machine/schema";
+import { type Converter, MANAGEMENTS, type Pack, type Part, type Supply } from "@/core/machine/schema";
 import { goesOnShelf, type ShelfPart } from "@/core/machine/shelf";
 import { OVERLOADS, SUPPLY_KINDS, SUPPLY_MAKES, USB_PORT_IDS, USB_PORTS } from "@/core/reference/supplies";
 import { putOnShelf } from "@/state/api";
@@ -163,6 +163,32 @@ export function SupplyFields({ supply }: { supply: Supply }) {
         </p>
       )}
     </>
+  );
+}
+
+/** How far an output may be off what it is set to. */
+export function AccuracyField({ part }: { part: Supply | Converter }) {
+  const { dispatch } = useDispatch();
+  const { tolerance, ...figure } = part.outputV;
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_88px] items-baseline gap-2">
+      <QuantityInput
+        slim
+        optional
+        label="Output off by at most"
+        dimension="percent"
+        max={50}
+        value={tolerance === undefined ? undefined : Number((tolerance * 100).toPrecision(6))}
+        hint="Either way; measured, it is nothing."
+        onCommit={(percent) =>
+          dispatch({
+            type: "updatePart",
+            id: part.id,
+            changes: { outputV: percent === undefined ? figure : { ...figure, tolerance: percent / 100 } },
+          })
+        }
+      />
+    </div>
   );
 }
 

@@ -43,7 +43,7 @@ export function ChooseView() {
       <div className="flex shrink-0 items-start gap-4 border-b border-hair px-3 py-2">
         <label className="text-sm whitespace-nowrap">
           For{" "}
-          <select className="field" value={rail.origin} onChange={(event) => setOrigin(event.target.value)}>
+          <select aria-label="Rail to feed" className="field" value={rail.origin} onChange={(event) => setOrigin(event.target.value)}>
             {rails.map((each) => (
               <option key={each.origin} value={each.origin}>
                 {each.tag} · {machine.parts.find(({ id }) => id === each.origin)?.name}

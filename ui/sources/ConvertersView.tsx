@@ -1,4 +1,5 @@
 "use client";
+import dynamic from "next/dynamic";
 import type { Arrangement } from "@/core/converters/central";
 import { readConverter } from "@/core/converters/read";
 import type { Converter } from "@/core/machine/schema";
@@ -10,6 +11,9 @@ import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { pickFigure, useLedger, useWorkbench } from "../workbench/context";
 import { useAnswer } from "./useAnswer";
+
+/** The chart library is only fetched by those who look at charts. */
+const LossPane = dynamic(() => import("./LossPane").then((module) => module.LossPane), { ssr: false });
 
 const NONE = <span className="text-soft">–</span>;
 
@@ -164,6 +168,7 @@ export function ConvertersView() {
         its input wire and fuse carry when it gives its most at that lowest input.
       </p>
       {chosen && <Arrangements converter={chosen} />}
+      {chosen && <LossPane key={chosen.id} converter={chosen} />}
     </div>
   );
 }
@@ -187,7 +192,9 @@ function Arrangements({ converter }: { converter: Converter }) {
           <caption className="sr-only">The two arrangements side by side</caption>
           <thead>
             <tr>
-              <th scope="col" />
+              <th scope="col">
+                <span className="sr-only">Figure</span>
+              </th>
               <th scope="col" className="num">
                 One for all, as planned
               </th>

@@ -10,7 +10,9 @@ import { composed, compositionName } from "@/core/sources/compose";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { PartPane } from "../parts/PartPane";
+import { PackFields } from "../parts/SourceFields";
 import { useDispatch, useWorkbench } from "../workbench/context";
+import { JoinPane } from "./JoinPane";
 
 /** Under the rails, for a pack: what it is made of, what two readings tell, and its figures. */
 export function PackDock() {
@@ -21,7 +23,11 @@ export function PackDock() {
       <ComposePane key={`${pack.chemistry} ${pack.series} ${pack.parallel} ${pack.capacityAh?.value}`} pack={pack} />
       <div className="min-h-0 overflow-y-auto border-r border-hair px-3.5 py-2">
         <TwoReadings pack={pack} />
+        <div className="mt-3 border-t border-hair pt-1">
+          <PackFields pack={pack} />
+        </div>
         <Marks pack={pack} />
+        <JoinPane source={pack} />
       </div>
       <PartPane part={pack} />
     </div>

@@ -2,9 +2,9 @@
 import { useState } from "react";
 import type { Machine } from "@/core/machine/schema";
 import { say, sayDuration } from "@/core/quantity/format";
+import { endWords, wishedRun } from "@/core/sources/end";
 import type { Run } from "@/core/sources/run";
 import type { SagPicture } from "@/core/sources/sag";
-import { endWords, wishedRun } from "@/core/verdicts/run-time";
 import { RailTag } from "../kit/RailTag";
 import { useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { SagChart } from "./SagChart";

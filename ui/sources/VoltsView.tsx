@@ -31,7 +31,8 @@ export function VoltsView() {
   const { plans } = value;
   if (!plans) return <p className="p-6 text-sm text-soft">No source yet: add a pack or a supply first.</p>;
   return (
-    <div className="min-h-0 flex-1 overflow-auto px-3 py-2 pane" aria-busy={stale}>
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls and holds nothing to focus is reached by keyboard itself
+    <section aria-label="At three main voltages" tabIndex={0} className="min-h-0 flex-1 overflow-auto px-3 py-2 pane" aria-busy={stale}>
       <table className="ledger [&_td]:align-top [&_td]:!whitespace-normal">
         <caption className="pb-1 text-left text-sm font-bold">
           The same machine at another main voltage{" "}
@@ -39,7 +40,9 @@ export function VoltsView() {
         </caption>
         <thead>
           <tr>
-            <th scope="col" className="w-[230px]" />
+            <th scope="col" className="w-[230px]">
+              <span className="sr-only">Figure</span>
+            </th>
             {plans.map((each) => (
               <th key={each.volts} scope="col" className="num">
                 <span className="fig text-lg">{each.volts} V</span>
@@ -92,6 +95,6 @@ export function VoltsView() {
         500 W; 24 V up to 2 kW; 48 V takes parts made for 60 to 100 V, its arcs hold, and a full pack comes close to what may still be
         touched (common practice). Motors are wound for their voltage: the amps above hold for motors of the same watts.
       </p>
-    </div>
+    </section>
   );
 }
