@@ -42,11 +42,11 @@ const browser = await chromium.launch({
 const out = "docs/screenshots";
 mkdirSync(out, { recursive: true });
 
-async function shoot(name, path, { theme = "light", act } = {}) {
+async function shoot(name, path, { theme = "light", frame = path !== "/", act } = {}) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
   await page.addInitScript((value) => localStorage.setItem("theme", value), theme);
   await page.goto(url + path);
-  if (path !== "/") await page.getByRole("complementary", { name: "Verdicts" }).getByText("open").first().waitFor();
+  if (frame) await page.getByRole("complementary", { name: "Verdicts" }).getByText("open").first().waitFor();
   await page.waitForTimeout(400);
   await act?.(page);
   await page.waitForTimeout(300);
@@ -73,12 +73,21 @@ await shoot("candidates", `/m/${id}/loads`, {
 });
 await shoot("charts", `/m/${id}/loads`, { act: view("Charts") });
 await shoot("schools", `/m/${id}/loads`, { act: view("Peak schools") });
-await shoot("mission", `/m/${id}/loads`, {
-  act: view("Mission", async (page) => {
-    for (const label of ["Cruise", "Blade jammed", "Cruise", "Lift"]) await page.getByLabel("Add a step").selectOption({ label });
+await shoot("mission", `/m/${id}/loads`, { act: view("Mission") });
+await shoot("sources", `/m/${id}/sources`, { act: choose("pack") });
+const settled = (ms) => (page) => page.waitForTimeout(ms);
+await shoot("run", `/m/${id}/sources`, { act: view("Run and sag", settled(1500)) });
+await shoot("converters", `/m/${id}/sources`, {
+  act: view("Converters", async (page) => {
+    await choose("buck-5")(page);
+    await settled(800)(page);
   }),
 });
-await shoot("sources", `/m/${id}/sources`);
+await shoot("choose", `/m/${id}/sources`, {
+  act: view("Choose", (page) => page.getByText(/of \d+ fit/).waitFor()),
+});
+const other = machines.find((each) => each.name === "Reedcutter, corrected").id;
+await shoot("compare", `/compare?a=${id}&b=${other}`, { frame: false });
 await shoot("feeds", `/m/${id}/feeds`, { act: choose("drive-cutter") });
 await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: choose("drive-cutter") });
 await shoot("returns", `/m/${id}/returns`, { act: choose("bar-n2") });

@@ -120,6 +120,14 @@ describe("what a supply's rating does not say", () => {
     expect(said(change(machine, "load", { inputMaxV: f(28) }), "supply-limits")).toEqual([]);
   });
 
+  it("a port's own span of volts against what hangs on it, until it is measured", () => {
+    const port = (leastV: number, outputV = f(5)) =>
+      supplied({ outputV, make: "usb", usbPort: "c_3a" }, 0.5, { nominalV: f(5), inputMinV: f(leastV), inputMaxV: f(5.6) });
+    expect(one(port(4.75), "supply-limits", "port")).toMatchObject({ severity: "watch", also: ["load"] });
+    expect(said(port(4.5), "supply-limits")).toEqual([]);
+    expect(said(port(4.75, { value: 5.05, provenance: "measured" }), "supply-limits")).toEqual([]);
+  });
+
   it("capacitance it cannot start into, by its own limit and by its protection's patience", () => {
     const bank = { inputF: f(0.01) };
     expect(one(supplied({ startF: f(0.004) }, 4, bank), "supply-limits", "start")).toMatchObject({ severity: "fix", limit: 0.004 });

@@ -2,6 +2,7 @@ import type { Figures } from "../analysis/figures";
 import type { Converter, Part, Supply } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
+import { USB_HIGH_V, USB_LOW_V, USB_PORTS } from "../reference/supplies";
 import { derating, startTime } from "../sources/supply";
 import type { Verdict } from "./types";
 
@@ -17,6 +18,7 @@ export function evaluate(figures: Figures): Verdict[] {
     ...supplies.flatMap((supply) => boxTotal(figures, supply, supplies)),
     ...figures.machine.parts.flatMap((part) => leastLoad(figures, part)),
     ...supplies.flatMap((supply) => uneven(figures, supply, supplies)),
+    ...supplies.flatMap((supply) => portVolts(figures, supply)),
     ...figures.machine.parts.flatMap((part) => (part.kind === "supply" || part.kind === "converter" ? start(figures, part) : [])),
   ];
 }
@@ -86,6 +88,18 @@ function leastLoad(figures: Figures, part: Part): Verdict[] {
   ];
 }
 
+/** Parts on a supply's rail that do not take all of a span of its volts, what they lose on the way taken off. */
+function pinched(figures: Figures, supply: Supply, lowV: number, highV: number): Part[] {
+  return figures.machine.parts.filter((part) => {
+    if ((part.kind !== "load" && part.kind !== "driver" && part.kind !== "converter") || railOrigin(figures.ledger, part.id) !== supply.id)
+      return false;
+    const drop = supply.outputV.value - (figures.parts[part.id]?.lowestV?.volts ?? supply.outputV.value);
+    return (
+      (part.inputMaxV !== undefined && highV > part.inputMaxV.value) || (part.inputMinV !== undefined && lowV - drop < part.inputMinV.value)
+    );
+  });
+}
+
 /** Uneven loads on a box that regulates one output only: the others move. */
 function uneven(figures: Figures, supply: Supply, supplies: readonly Supply[]): Verdict[] {
   if (!supply.crossShare || !figures.parts[supply.id]?.live.includes(1)) return [];
@@ -93,15 +107,8 @@ function uneven(figures: Figures, supply: Supply, supplies: readonly Supply[]): 
   const [low, high] = [supply.outputV.value * (1 - shift), supply.outputV.value * (1 + shift)];
   const others = outputsOf(supply.box === undefined ? supply : (supplies.find(({ id: each }) => each === supply.box) ?? supply), supplies);
   if (others.length < 2) return [];
-  const pinched = figures.machine.parts.filter((part) => {
-    if ((part.kind !== "load" && part.kind !== "driver" && part.kind !== "converter") || railOrigin(figures.ledger, part.id) !== supply.id)
-      return false;
-    const drop = supply.outputV.value - (figures.parts[part.id]?.lowestV?.volts ?? supply.outputV.value);
-    return (
-      (part.inputMaxV !== undefined && high > part.inputMaxV.value) || (part.inputMinV !== undefined && low - drop < part.inputMinV.value)
-    );
-  });
-  if (pinched.length === 0) return [];
+  const parts = pinched(figures, supply, low, high);
+  if (parts.length === 0) return [];
   return [
     {
       id: `${id}:cross:${supply.id}`,
@@ -109,15 +116,40 @@ function uneven(figures: Figures, supply: Supply, supplies: readonly Supply[]): 
       severity: "watch",
       step: "sources",
       subject: subject(supply),
-      also: pinched.map((part) => part.id),
+      also: parts.map((part) => part.id),
       value: high,
       headline: `${supply.name} moves between ${say(low, "voltage", "down")} and ${say(high, "voltage", "up")} with the loads on its other outputs`,
-      detail: `That is outside what ${pinched
+      detail: `That is outside what ${parts
         .slice(0, 3)
         .map(({ name }) => name)
         .join(
           ", ",
-        )} accept${pinched.length > 1 ? "" : "s"}. Boxes that regulate one output let the others follow the balance of loads: load the regulated one, or put a converter before the part.`,
+        )} accept${parts.length > 1 ? "" : "s"}. Boxes that regulate one output let the others follow the balance of loads: load the regulated one, or put a converter before the part.`,
+      remedies: [],
+    },
+  ];
+}
+
+/** What a 5 V port may show by its standard, whatever it is taken to be, against what hangs on it. */
+function portVolts(figures: Figures, supply: Supply): Verdict[] {
+  if (supply.make !== "usb" || (supply.usbPort !== undefined && USB_PORTS[supply.usbPort].volts !== 5)) return [];
+  const measured = supply.outputV.provenance === "measured";
+  const parts = pinched(figures, supply, USB_LOW_V, USB_HIGH_V);
+  if (measured || parts.length === 0) return [];
+  return [
+    {
+      id: `${id}:port:${supply.id}`,
+      rule: id,
+      severity: "watch",
+      step: "sources",
+      subject: subject(supply),
+      also: parts.map((part) => part.id),
+      value: USB_LOW_V,
+      headline: `${supply.name} may show ${say(USB_LOW_V, "voltage", "down")} to ${say(USB_HIGH_V, "voltage", "up")}: ${parts[0]?.name} does not take all of that`,
+      detail: `A port at its lowest, less what its cable and wires lose, is short for ${parts
+        .slice(0, 3)
+        .map(({ name }) => name)
+        .join(", ")}, or its highest is too much (USB 2.0 and Type-C, from memory). A reading at the port under load settles it.`,
       remedies: [],
     },
   ];

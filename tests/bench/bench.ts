@@ -4,12 +4,16 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { analyse } from "@/core/analysis/analyse";
 import { toSpice } from "@/core/exchange/spice";
+import { missionOf } from "@/core/loads/mission";
 import { applyCommand } from "@/core/machine/apply";
 import { typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/circuit";
 import { ModeSolver } from "@/core/network/solve";
 import { openKey, TopologyCache } from "@/core/network/topology";
+import { packCandidates } from "@/core/sources/candidates";
+import { Discharge } from "@/core/sources/discharge";
+import { runMission, runTimes } from "@/core/sources/run";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "../support/generate";
 
@@ -123,3 +127,45 @@ if (small && large)
   console.log(
     `Growth of a full analysis from ${small.parts} to ${large.parts} parts: parts^${(Math.log(large.analysis / small.analysis) / Math.log(large.parts / small.parts)).toFixed(2)}`,
   );
+
+/** The barge with an eight-hour mission of twenty segments, once through, so that every segment is integrated. */
+function eightHours(): Machine {
+  const barge = (EXAMPLES[0] as (typeof EXAMPLES)[number]).make();
+  const quiet = barge.modes.filter(({ id }) => id !== "stopped" && id !== "jam");
+  const steps = Array.from({ length: 20 }, (_, i) => ({ mode: (quiet[i % quiet.length] as (typeof quiet)[number]).id, seconds: 1440 }));
+  const parts = barge.parts.map((part) => (part.kind === "pack" ? { ...part, capacityAh: typical(2000) } : part));
+  return { ...barge, parts, mission: { steps, repeats: false } };
+}
+
+const barge = (EXAMPLES[0] as (typeof EXAMPLES)[number]).make();
+const long = eightHours();
+const whole = time(
+  () => 0,
+  () => void analyse(barge),
+);
+const mission = time(
+  () => 0,
+  () => {
+    const plan = missionOf(long);
+    if (plan) runMission(Discharge.of(long), plan);
+  },
+);
+const repeated = time(
+  () => 0,
+  () => void runTimes(barge),
+);
+const { figures } = analyse(barge);
+let packs = 0;
+const table = time(
+  () => 0,
+  () => {
+    packs = [...packCandidates(figures, "pack", [])].length;
+  },
+);
+console.log("Sources, Reedcutter (ms, and as multiples of one full analysis from new, made in the same run):");
+for (const [name, taken] of [
+  ["8-hour mission of 20 segments", mission],
+  ["its own mission and each mode alone, to the end", repeated],
+  [`${packs} packs weighed`, table],
+] as const)
+  console.log(`${name.padEnd(50)}${taken.median.toFixed(0).padStart(6)}${(taken.median / whole.median).toFixed(0).padStart(8)} ×`);
