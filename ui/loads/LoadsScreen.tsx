@@ -1,7 +1,7 @@
 "use client";
 import dynamic from "next/dynamic";
-import { Tabs } from "radix-ui";
 import { useEffect, useState } from "react";
+import { ViewTabs } from "../kit/ViewTabs";
 import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { EmptyMachine } from "../workbench/EmptyMachine";
@@ -40,29 +40,13 @@ export function LoadsScreen() {
   return (
     <>
       <RailStrip />
-      <Tabs.Root value={view} onValueChange={(next) => setView(next as View)} className="flex min-h-0 flex-1 flex-col">
-        <div className="no-print flex shrink-0 items-baseline gap-4 border-b border-hair px-2 text-sm">
-          <Tabs.List aria-label="Views of the loads" className="flex shrink-0">
-            {VIEWS.map(({ id, label }) => (
-              <Tabs.Trigger
-                key={id}
-                value={id}
-                className="px-2.5 py-1 text-soft hover:text-ink data-[state=active]:border-b-2 data-[state=active]:border-accent data-[state=active]:font-bold data-[state=active]:text-ink"
-              >
-                {label}
-              </Tabs.Trigger>
-            ))}
-          </Tabs.List>
-          {view === "matrix" && <MatrixTools />}
-        </div>
-        <Tabs.Content value={view} tabIndex={-1} className="flex min-h-0 flex-1 flex-col">
-          {view === "matrix" && <Matrix />}
-          {view === "drivers" && <DriversView />}
-          {view === "charts" && <ChartView />}
-          {view === "mission" && <MissionView />}
-          {view === "schools" && <SchoolsView />}
-        </Tabs.Content>
-      </Tabs.Root>
+      <ViewTabs label="Views of the loads" views={VIEWS} view={view} onView={setView} tools={view === "matrix" && <MatrixTools />}>
+        {view === "matrix" && <Matrix />}
+        {view === "drivers" && <DriversView />}
+        {view === "charts" && <ChartView />}
+        {view === "mission" && <MissionView />}
+        {view === "schools" && <SchoolsView />}
+      </ViewTabs>
       {(view === "matrix" || view === "drivers") &&
         (kind === "load" ? <LoadDock key={selected} /> : kind === "driver" ? <DriverDock key={selected} /> : <Dock />)}
     </>

@@ -4,8 +4,8 @@ import { bridgeOf } from "@/core/drivers/channel";
 import type { DriverLayer } from "@/core/machine/load-schema";
 import { BRIDGES, type Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
-import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
+import { SelectField } from "../kit/SelectField";
 import { useDispatch } from "../workbench/context";
 
 /** Chip to air of a bare bipolar bridge, and the rise from 25 to 130 °C (handbook check value CV-21, from memory). */
@@ -13,6 +13,16 @@ const PACKAGE_K_PER_W = 35;
 const RISE_K = 105;
 
 const BRIDGE_NAMES = { mosfet: "MOSFET", bipolar: "bipolar", "low side": "one low-side switch", relay: "relay contacts" } as const;
+
+const FREEWHEELS = [
+  { value: "inside", label: "inside" },
+  { value: "fitted", label: "fitted outside" },
+  { value: "missing", label: "missing" },
+] as const;
+const SENSES = [
+  { value: "yes", label: "yes: a stall can be noticed" },
+  { value: "no", label: "no" },
+] as const;
 
 /** A driver's bridge, its diodes, and the layers under its own board. */
 export function DriverFields({ driver }: { driver: Driver }) {
@@ -25,22 +35,12 @@ export function DriverFields({ driver }: { driver: Driver }) {
   const keyed = layers.map((layer, i) => ({ layer, key: `${i}` }));
   return (
     <>
-      <Field slim label="Bridge">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={driver.bridge ?? "mosfet"}
-            onChange={(event) => act(change({ bridge: event.target.value }))}
-          >
-            {BRIDGES.map((each) => (
-              <option key={each} value={each}>
-                {BRIDGE_NAMES[each]}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Bridge"
+        value={driver.bridge ?? "mosfet"}
+        options={BRIDGES.map((value) => ({ value, label: BRIDGE_NAMES[value] }))}
+        onChange={(bridge) => act(change({ bridge }))}
+      />
       {driver.bridge === "bipolar" && driver.bridgeOhm && (
         <p className="text-xs text-soft">
           A bare package ({PACKAGE_K_PER_W} K a watt, from memory) carries about{" "}
@@ -50,35 +50,20 @@ export function DriverFields({ driver }: { driver: Driver }) {
           .
         </p>
       )}
-      <Field slim label="Freewheel diodes">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={driver.freewheel ?? ""}
-            onChange={(event) => act(change({ freewheel: event.target.value === "" ? undefined : event.target.value }))}
-          >
-            <option value="">{(driver.bridge ?? "mosfet") === "mosfet" ? "inside, as in any MOSFET" : "not known"}</option>
-            <option value="inside">inside</option>
-            <option value="fitted">fitted outside</option>
-            <option value="missing">missing</option>
-          </select>
-        )}
-      </Field>
-      <Field slim label="Current sense">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={driver.currentSense === undefined ? "" : String(driver.currentSense)}
-            onChange={(event) => act(change({ currentSense: event.target.value === "" ? undefined : event.target.value === "true" }))}
-          >
-            <option value="">not known</option>
-            <option value="true">yes: a stall can be noticed</option>
-            <option value="false">no</option>
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Freewheel diodes"
+        none={(driver.bridge ?? "mosfet") === "mosfet" ? "inside, as in any MOSFET" : "not known"}
+        value={driver.freewheel}
+        options={FREEWHEELS}
+        onChange={(freewheel) => act(change({ freewheel }))}
+      />
+      <SelectField
+        label="Current sense"
+        none="not known"
+        value={driver.currentSense === undefined ? undefined : driver.currentSense ? "yes" : "no"}
+        options={SENSES}
+        onChange={(sense) => act(change({ currentSense: sense === undefined ? undefined : sense === "yes" }))}
+      />
       {keyed.map(({ layer, key }, i) => (
         <fieldset key={key} className="mt-1 border-t border-hair">
           <legend className="pr-2 text-xs font-bold">

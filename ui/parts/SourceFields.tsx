@@ -3,10 +3,10 @@ import { toast } from "sonner";
 import { freshId, newPart } from "@/core/machine/defaults";
 import { type Converter, MANAGEMENTS, type Pack, type Part, type Supply } from "@/core/machine/schema";
 import { goesOnShelf, type ShelfPart } from "@/core/machine/shelf";
-import { OVERLOADS, SUPPLY_KINDS, SUPPLY_MAKES, USB_PORT_IDS, USB_PORTS } from "@/core/reference/supplies";
+import { OVERLOADS, type Overload, SUPPLY_KINDS, SUPPLY_MAKES, USB_PORT_IDS, USB_PORTS } from "@/core/reference/supplies";
 import { putOnShelf } from "@/state/api";
-import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
+import { SelectField } from "../kit/SelectField";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 const MANAGEMENT_NAMES = {
@@ -15,29 +15,26 @@ const MANAGEMENT_NAMES = {
   none: "nothing",
 } as const satisfies Record<(typeof MANAGEMENTS)[number], string>;
 
+const OVERLOAD_NAMES = {
+  hiccup: "off and on again (hiccup)",
+  "constant current": "holds the current, volts fall",
+  "fold-back": "folds back: less current as volts fall",
+  "latch-off": "off until the mains is cycled",
+} as const satisfies Record<Overload, string>;
+
 /** What watches a pack's cells, and whether current may enter it. */
 export function PackFields({ pack }: { pack: Pack }) {
   const { act } = useDispatch();
   const change = (changes: Record<string, unknown>) => act({ type: "updatePart", id: pack.id, changes });
   return (
     <>
-      <Field slim label="Cells are watched by">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={pack.management ?? ""}
-            onChange={(event) => change({ management: event.target.value === "" ? undefined : event.target.value })}
-          >
-            <option value="">not known</option>
-            {MANAGEMENTS.map((each) => (
-              <option key={each} value={each}>
-                {MANAGEMENT_NAMES[each]}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Cells are watched by"
+        none="not known"
+        value={pack.management}
+        options={MANAGEMENTS.map((value) => ({ value, label: MANAGEMENT_NAMES[value] }))}
+        onChange={(management) => change({ management })}
+      />
       <label className="mt-1 block text-sm">
         <input
           type="checkbox"
@@ -71,73 +68,34 @@ export function SupplyFields({ supply }: { supply: Supply }) {
   };
   return (
     <>
-      <Field slim label="Make">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={supply.make ?? ""}
-            onChange={(event) => {
-              const make = SUPPLY_MAKES.find((each) => each === event.target.value);
-              change({ make, overload: make ? SUPPLY_KINDS[make].overload : undefined, ...(make === "usb" ? {} : { usbPort: undefined }) });
-            }}
-          >
-            <option value="">not known</option>
-            {SUPPLY_MAKES.map((make) => (
-              <option key={make} value={make}>
-                {SUPPLY_KINDS[make].name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Make"
+        none="not known"
+        value={supply.make}
+        options={SUPPLY_MAKES.map((value) => ({ value, label: SUPPLY_KINDS[value].name }))}
+        onChange={(make) =>
+          change({ make, overload: make && SUPPLY_KINDS[make].overload, ...(make === "usb" ? {} : { usbPort: undefined }) })
+        }
+      />
       {supply.make && <p className="text-xs text-soft">{SUPPLY_KINDS[supply.make].remark}</p>}
       {supply.make === "usb" && (
-        <Field slim label="Port">
-          {(props) => (
-            <select
-              {...props}
-              className="field w-full"
-              value={supply.usbPort ?? ""}
-              onChange={(event) => {
-                const port = USB_PORT_IDS.find((each) => each === event.target.value);
-                change({ usbPort: port, ...(port ? { ratedA: { value: USB_PORTS[port].allowedA, provenance: "typical" } } : {}) });
-              }}
-            >
-              <option value="">not known: plan on 0.5 A</option>
-              {USB_PORT_IDS.map((port) => (
-                <option key={port} value={port}>
-                  {USB_PORTS[port].name}, {USB_PORTS[port].allowedA} A
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <SelectField
+          label="Port"
+          none="not known: plan on 0.5 A"
+          value={supply.usbPort}
+          options={USB_PORT_IDS.map((value) => ({ value, label: `${USB_PORTS[value].name}, ${USB_PORTS[value].allowedA} A` }))}
+          onChange={(port) =>
+            change({ usbPort: port, ...(port ? { ratedA: { value: USB_PORTS[port].allowedA, provenance: "typical" } } : {}) })
+          }
+        />
       )}
-      <Field slim label="Beyond its limit">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={supply.overload ?? ""}
-            onChange={(event) => change({ overload: event.target.value === "" ? undefined : event.target.value })}
-          >
-            <option value="">not known</option>
-            {OVERLOADS.map((each) => (
-              <option key={each} value={each}>
-                {
-                  {
-                    hiccup: "off and on again (hiccup)",
-                    "constant current": "holds the current, volts fall",
-                    "fold-back": "folds back: less current as volts fall",
-                    "latch-off": "off until the mains is cycled",
-                  }[each]
-                }
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Beyond its limit"
+        none="not known"
+        value={supply.overload}
+        options={OVERLOADS.map((value) => ({ value, label: OVERLOAD_NAMES[value] }))}
+        onChange={(overload) => change({ overload })}
+      />
       <label className="mt-1 block text-sm">
         <input
           type="checkbox"

@@ -1,7 +1,7 @@
 "use client";
 import dynamic from "next/dynamic";
-import { Tabs } from "radix-ui";
 import { useState } from "react";
+import { ViewTabs } from "../kit/ViewTabs";
 import { RailStrip } from "../loads/RailStrip";
 import { useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
@@ -36,27 +36,14 @@ export function SourcesScreen() {
   return (
     <>
       <RailStrip />
-      <Tabs.Root value={view} onValueChange={(next) => setView(next as View)} className="flex min-h-0 flex-1 flex-col">
-        <Tabs.List aria-label="Views of the sources" className="no-print flex shrink-0 border-b border-hair px-2 text-sm">
-          {VIEWS.map(({ id, label }) => (
-            <Tabs.Trigger
-              key={id}
-              value={id}
-              className="px-2.5 py-1 whitespace-nowrap text-soft hover:text-ink data-[state=active]:border-b-2 data-[state=active]:border-accent data-[state=active]:font-bold data-[state=active]:text-ink"
-            >
-              {label}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
-        <Tabs.Content value={view} tabIndex={-1} className="flex min-h-0 flex-1 flex-col">
-          {view === "rails" && <RailsView />}
-          {view === "run" && <RunView />}
-          {view === "converters" && <ConvertersView />}
-          {view === "choose" && <ChooseView />}
-          {view === "volts" && <VoltsView />}
-          {view === "bench" && <BenchView />}
-        </Tabs.Content>
-      </Tabs.Root>
+      <ViewTabs label="Views of the sources" views={VIEWS} view={view} onView={setView}>
+        {view === "rails" && <RailsView />}
+        {view === "run" && <RunView />}
+        {view === "converters" && <ConvertersView />}
+        {view === "choose" && <ChooseView />}
+        {view === "volts" && <VoltsView />}
+        {view === "bench" && <BenchView />}
+      </ViewTabs>
       {(view === "rails" || view === "converters") && (kind === "pack" ? <PackDock key={selected} /> : <Dock />)}
     </>
   );
