@@ -47,6 +47,11 @@ const LIMIT_ROUNDS = 12;
 /** A and V by which a limit must be passed to count. */
 const LIMIT_SLACK = 1e-9;
 
+/** Whether a source is the same at the planned and the low charge. */
+function isOne(emf: Emf | undefined): boolean {
+  return emf !== undefined && emf.volts === emf.lowVolts && emf.ohm === emf.lowOhm;
+}
+
 function across(x: Float64Array, stamps: Stamps, i: number): number {
   return (x[stamps.a[i] as number] as number) - (x[stamps.b[i] as number] as number);
 }
@@ -79,6 +84,8 @@ export class ModeSolver {
   /** Sources that have limits, and how each source stands at present. */
   private limited: readonly number[] = [];
   private readonly stands: Uint8Array;
+  /** No-load voltages per volt behind a source, for those whose volts have moved. */
+  private readonly units = new Map<number, Float64Array>();
   private readonly emfRhs: Readonly<Record<Charge, Float64Array>>;
   private readonly noLoad: Readonly<Record<Charge, Float64Array>>;
   private readonly modeValues: Float64Array;
@@ -125,15 +132,58 @@ export class ModeSolver {
 
     for (let i = 0; i < circuit.branches.length; i++) addConductance(this.metal, branches, i, 1 / (circuit.branches[i]?.ohm ?? 1));
     this.factored = "none";
-    this.setSources(circuit.emfs);
+    this.rebuild();
   }
 
   /** Takes other volts and resistances behind the same sources, in the same order: a pack at another charge. */
   setSources(emfs: readonly Emf[]): void {
-    const { topology, base, emfRhs } = this;
-    const { solver } = topology;
+    const before = this.emfs;
+    const steady = this.factored !== "none" && emfs.every((emf, i) => emf.ohm === before[i]?.ohm && isOne(emf) && isOne(before[i]));
     this.emfs = emfs;
     this.solvedMode = -1;
+    if (steady && emfs !== before) this.shiftVolts(before);
+    else this.rebuild();
+  }
+
+  /** Only volts moved: what does not hang on them stays, and the no-load voltages follow in proportion. */
+  private shiftVolts(before: readonly Emf[]): void {
+    const { topology, emfRhs, noLoad } = this;
+    // Written anew, not added to: thousands of small steps would leave their rounding behind.
+    emfRhs.planned.fill(0);
+    this.emfs.forEach((emf, i) => {
+      addDraw(emfRhs.planned, topology.emfs, i, -emf.volts / emf.ohm);
+      const moved = emf.volts - (before[i]?.volts ?? emf.volts);
+      if (moved === 0) return;
+      const unit = this.unitOf(i);
+      for (let n = 0; n < unit.length; n++) noLoad.planned[n] = (noLoad.planned[n] as number) + moved * (unit[n] as number);
+    });
+    emfRhs.low.set(emfRhs.planned);
+    noLoad.low.set(noLoad.planned);
+  }
+
+  /** Voltages that one volt more behind source `i` brings without load. */
+  private unitOf(i: number): Float64Array {
+    const known = this.units.get(i);
+    if (known) return known;
+    const { solver } = this.topology;
+    if (this.factored !== "base") {
+      solver.values.set(this.base);
+      solver.factor();
+      this.factored = "base";
+    }
+    const rhs = new Float64Array(solver.size + 1);
+    const unit = new Float64Array(solver.size + 1);
+    addDraw(rhs, this.topology.emfs, i, -1 / (this.emfs[i]?.ohm ?? 1));
+    rhs[solver.size] = 0;
+    solver.solve(rhs, unit);
+    this.units.set(i, unit);
+    return unit;
+  }
+
+  private rebuild(): void {
+    const { topology, base, emfRhs, emfs } = this;
+    const { solver } = topology;
+    this.units.clear();
     base.set(this.metal);
     emfRhs.planned.fill(0);
     emfRhs.low.fill(0);

@@ -38,15 +38,12 @@ function share(machine: Machine, circuit: Circuit, cache: TopologyCache): { shar
 /** A machine ready to be solved at any state of charge of its packs. */
 export class Discharge {
   readonly stops: readonly Stop[];
-  private readonly emfs: Emf[];
-
   private constructor(
     readonly machine: Machine,
     private readonly shared: Shared,
     /** Packs in document order with their models; charges are arrays over these. */
     readonly packs: readonly PackModel[],
   ) {
-    this.emfs = [...shared.circuit.emfs];
     this.stops = stopsOf(machine, shared.circuit, packs, shared.emfOf);
   }
 
@@ -75,19 +72,19 @@ export class Discharge {
 
   /** Solves a mode with the packs at `charges` (shares); without a model they stay at their planned volts. */
   at(mode: number, charges: ArrayLike<number>): OperatingPoint {
+    const emfs = [...this.shared.circuit.emfs];
     this.packs.forEach((model, p) => {
       const i = this.shared.emfOf[p] as number;
       const charge = charges[p] as number;
-      const emf = this.emfs[i] as Emf;
       const volts = model.openV(charge);
       const ohm = model.ohm(charge);
-      this.emfs[i] = { ...emf, volts, lowVolts: volts, ohm, lowOhm: ohm };
+      emfs[i] = { ...(emfs[i] as Emf), volts, lowVolts: volts, ohm, lowOhm: ohm };
     });
     const topology = this.shared.topologies[mode] as Topology;
     let solver = this.shared.solvers.get(topology);
-    if (solver) solver.setSources(this.emfs);
+    if (solver) solver.setSources(emfs);
     else {
-      solver = new ModeSolver({ ...this.circuit, emfs: this.emfs }, topology);
+      solver = new ModeSolver({ ...this.shared.circuit, emfs }, topology);
       this.shared.solvers.set(topology, solver);
     }
     return solver.solve(mode, "planned");

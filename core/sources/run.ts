@@ -44,6 +44,8 @@ const STEP = 0.01;
 /** Ten days: beyond that nobody plans a run, s. */
 const LONGEST_S = 864000;
 const S_PER_H = 3600;
+/** Share of a step below which the end of a segment is as its beginning. */
+const HARDLY = 0.02;
 /** Bisections that place the end inside a step: a thousandth of the step. */
 const BISECTIONS = 12;
 /** Charge change below which a machine does not drain at all, shares a second. */
@@ -61,6 +63,8 @@ interface Rates {
   stop: Stop | null;
   collapsed: boolean;
 }
+
+const NO_LEAP = { cycles: 0, after: null };
 
 interface State {
   charges: Float64Array;
@@ -95,6 +99,12 @@ class Integration {
 
   /** Rates of one mode at a state; stops that a dip of `lasts` seconds does not trip are left out. */
   private rates(mode: number, state: State, lasts: number): Rates {
+    const { point, rates } = this.drawn(mode, state);
+    return this.looked(point, mode, lasts, rates);
+  }
+
+  /** What leaves each pack in a mode, before anybody has looked at stops. */
+  private drawn(mode: number, state: State): { point: OperatingPoint; rates: Rates } {
     const { discharge } = this;
     const { packs } = discharge;
     const rates: Rates = {
@@ -106,11 +116,7 @@ class Integration {
       collapsed: false,
     };
     const point = discharge.at(mode, state.charges);
-    if (point.status !== "solved") {
-      rates.collapsed = true;
-      rates.room = -1;
-      return rates;
-    }
+    if (point.status !== "solved") return { point, rates: { ...rates, collapsed: true, room: -1 } };
     packs.forEach((model, p) => {
       const amps = discharge.packA(point, p);
       rates.volts[p] = discharge.packV(point, p);
@@ -119,7 +125,11 @@ class Integration {
       const used = amps > rated ? (amps / rated) ** model.peukert / model.ratedH : amps / model.peukertAh;
       rates.peukert[p] = used / S_PER_H;
     });
-    this.look(point, mode, lasts, rates);
+    return { point, rates };
+  }
+
+  private looked(point: OperatingPoint, mode: number, lasts: number, rates: Rates): Rates {
+    if (!rates.collapsed) this.look(point, mode, lasts, rates);
     return rates;
   }
 
@@ -195,6 +205,12 @@ class Integration {
       const dt = Math.min(rest, this.step / Math.max(drain, STANDS_STILL));
       // Heun: the rate at the end of an Euler step is the next step's first.
       const guess = this.moved(this.state, rates, dt);
+      if (dt === rest && drain * dt < this.step * HARDLY && !this.spent(guess)) {
+        // So little that neither the rate nor the room changes worth asking the network again.
+        this.state = guess;
+        this.seconds += dt;
+        return;
+      }
       const after = this.rates(mode, guess, lasts);
       const mean = this.mean(rates, after);
       const next = this.moved(this.state, mean, dt);
@@ -255,38 +271,42 @@ class Integration {
    */
   cycles(plan: MissionPlan): number {
     let rounds = 0;
+    let before: Rates | null = null;
     while (!this.over && this.seconds + plan.cycleS <= this.mostS) {
-      const leap = this.leap(plan);
-      if (leap === 0) {
+      const leap = this.leap(plan, before ?? this.overCycle(plan, this.state));
+      if (leap.cycles === 0) {
         for (const { mode, seconds } of plan.steps) {
           this.run(mode, seconds, seconds);
           if (this.over) return rounds;
         }
         rounds++;
-      } else rounds += leap;
+      } else rounds += leap.cycles;
+      before = leap.after;
     }
     if (!this.over) this.finish("endless", null, plan.steps[0]?.mode ?? 0);
     return rounds;
   }
 
-  /** As many cycles as change no charge by more than a step and end nothing; 0: go on step by step. */
-  private leap(plan: MissionPlan): number {
-    const before = this.overCycle(plan, this.state);
-    if (before.room < 0) return 0;
+  /**
+   * As many cycles as change no charge by more than a step and end nothing, with the rates at their end; none: go on step
+   * by step.
+   */
+  private leap(plan: MissionPlan, before: Rates): { cycles: number; after: Rates | null } {
+    if (before.room < 0) return NO_LEAP;
     const drain = this.fastest(before) * plan.cycleS;
     const most = Math.floor(Math.min(this.step / Math.max(drain, STANDS_STILL), (this.mostS - this.seconds) / plan.cycleS));
-    if (most < 2) return 0;
+    if (most < 1) return NO_LEAP;
     const guess = this.moved(this.state, before, most * plan.cycleS);
     const after = this.overCycle(plan, guess);
     if (after.room < 0) return this.fewer(plan, before, most);
     const next = this.moved(this.state, this.mean(before, after), most * plan.cycleS);
     if (this.spent(next)) return this.fewer(plan, before, most);
     this.accept(next, most * plan.cycleS, after.volts);
-    return most;
+    return { cycles: most, after };
   }
 
   /** The largest number of cycles below `most` that ends nothing, by halving. */
-  private fewer(plan: MissionPlan, before: Rates, most: number): number {
+  private fewer(plan: MissionPlan, before: Rates, most: number): { cycles: number; after: Rates | null } {
     let good = 0;
     let bad = most;
     while (bad - good > 1) {
@@ -298,7 +318,7 @@ class Integration {
     // The last one is walked through: its own middle may be where it ends.
     const cycles = Math.max(0, good - 1);
     if (cycles > 0) this.accept(this.moved(this.state, before, cycles * plan.cycleS), cycles * plan.cycleS, before.volts);
-    return cycles;
+    return { cycles, after: null };
   }
 
   private accept(next: State, seconds: number, volts: Float64Array): void {
@@ -317,14 +337,12 @@ class Integration {
     let room = Number.POSITIVE_INFINITY;
     let stop: Stop | null = null;
     let collapsed = false;
-    const seen = new Map<string, Rates>();
+    const seen = new Map<number, { point: OperatingPoint; rates: Rates }>();
     for (const { mode, seconds } of plan.steps) {
-      const key = `${mode} ${seconds}`;
-      let rates = seen.get(key);
-      if (!rates) {
-        rates = this.rates(mode, state, seconds);
-        seen.set(key, rates);
-      }
+      const drawn = seen.get(mode) ?? this.drawn(mode, state);
+      seen.set(mode, drawn);
+      // The same mode may be a dip in one step and last in another.
+      const rates = this.looked(drawn.point, mode, seconds, { ...drawn.rates });
       const share = seconds / plan.cycleS;
       for (let p = 0; p < total.drain.length; p++) {
         total.drain[p] = (total.drain[p] as number) + (rates.drain[p] as number) * share;
