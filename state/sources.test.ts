@@ -3,6 +3,7 @@ import { analyse } from "@/core/analysis/analyse";
 import type { Machine } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { packed } from "@/tests/support/packed";
+import { simple } from "@/tests/support/small";
 import { startAnalyst } from "./analyst";
 import { keepLate } from "./sources";
 import { createWorkbench } from "./workbench";
@@ -71,6 +72,19 @@ describe("late verdicts", () => {
     edit("Newer");
     store.getState().adoptLate(late("stale"), old);
     expect(said()).toEqual([]);
+    stop();
+  });
+
+  it("of a machine that cannot be run down are settled at once, without a worker", () => {
+    const store = createWorkbench({ id: "x", machine: simple(), revision: 1, send: () => new Promise(() => undefined) });
+    const { stop } = startAnalyst(store);
+    const end = keepLate(store, () => Promise.reject(new Error("nobody should ask")), 0);
+    expect(store.getState().lateOf).toBe(store.getState().analysed);
+    expect(store.getState().late?.times.missing.map(({ id }) => id)).toEqual(["pack"]);
+    store.getState().dispatch({ type: "rename", name: "Edited" });
+    expect(store.getState().lateOf).toBe(store.getState().analysed);
+    expect(store.getState().broken).toBe(false);
+    end();
     stop();
   });
 

@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
 import type { Machine } from "@/core/machine/schema";
-import type { Late } from "@/core/verdicts/late";
+import { type Late, nothingLate } from "@/core/verdicts/late";
 import type { SourcesService } from "@/workers/sources.worker";
 import type { Workbench } from "./workbench";
 
@@ -49,12 +49,19 @@ export function keepLate(store: Workbench, late: (machine: Machine) => Promise<L
     busy = false;
     if (due(store) && timer === null && !stopped) timer = setTimeout(() => void run(), settleMs);
   };
+  /** Settles at once what needs no working out; true when it did. */
+  const settled = (): boolean => {
+    const machine = due(store);
+    const found = machine && nothingLate(machine);
+    if (machine && found) store.getState().adoptLate(found, machine);
+    return found !== null;
+  };
   const unsubscribe = store.subscribe((state, previous) => {
-    if (state.analysed === previous.analysed || due(store) === null) return;
+    if (state.analysed === previous.analysed || due(store) === null || settled()) return;
     if (timer !== null) clearTimeout(timer);
     timer = setTimeout(() => void run(), settleMs);
   });
-  if (due(store)) timer = setTimeout(() => void run(), 0);
+  if (due(store) && !settled()) timer = setTimeout(() => void run(), 0);
   return () => {
     stopped = true;
     unsubscribe();
