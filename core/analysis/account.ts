@@ -67,7 +67,10 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
       const amps = point?.loadA[i] ?? 0;
       if (load.role === "own" && load.id === part.id) own += amps;
       const feed = load.role === "loop" ? circuit.feeds.get(load.id) : undefined;
-      if (feed?.driver.id === part.id && amps < 0) arrives.push({ id: load.id, label: "circulating in the motor loop", amps: -amps });
+      if (feed?.driver.id !== part.id || amps === 0) return;
+      const line = { id: load.id, label: "circulating in the motor loop", amps: Math.abs(amps) };
+      // A rail too low to drive the limit it is set to asks more of the bus than of the motor.
+      (amps < 0 ? arrives : leaves).push(line);
     });
   }
   if (part.kind === "pack" || part.kind === "supply") {

@@ -1,5 +1,6 @@
 import { inputPower } from "../converters/switched";
 import type { Circuit, Emf, LoadElement } from "./circuit";
+import { across, addConductance, addDraw } from "./stamp";
 import type { Stamps, Topology } from "./topology";
 
 export type Charge = "planned" | "low";
@@ -50,27 +51,6 @@ const LIMIT_SLACK = 1e-9;
 /** Whether a source is the same at the planned and the low charge. */
 function isOne(emf: Emf | undefined): boolean {
   return emf !== undefined && emf.volts === emf.lowVolts && emf.ohm === emf.lowOhm;
-}
-
-function across(x: Float64Array, stamps: Stamps, i: number): number {
-  return (x[stamps.a[i] as number] as number) - (x[stamps.b[i] as number] as number);
-}
-
-function addConductance(values: Float64Array, stamps: Stamps, i: number, siemens: number): void {
-  const aa = stamps.aa[i] as number;
-  const bb = stamps.bb[i] as number;
-  const ab = stamps.ab[i] as number;
-  values[aa] = (values[aa] as number) + siemens;
-  values[bb] = (values[bb] as number) + siemens;
-  values[ab] = (values[ab] as number) - siemens;
-}
-
-/** A current drawn from a and returned at b. */
-function addDraw(rhs: Float64Array, stamps: Stamps, i: number, amps: number): void {
-  const a = stamps.a[i] as number;
-  const b = stamps.b[i] as number;
-  rhs[a] = (rhs[a] as number) - amps;
-  rhs[b] = (rhs[b] as number) + amps;
 }
 
 /** Solves the modes of one topology; holds the scratch arrays so that a solve allocates only its result. */

@@ -66,7 +66,14 @@ function Curve({ converter, loss }: { converter: Converter; loss: LossModel }) {
       type: "line",
       data: {
         datasets: [
-          { label: `at ${say(inV, "voltage")} in`, data: curve, borderColor: token("--accent"), borderWidth: 2, pointRadius: 0 },
+          {
+            label: `at ${say(inV, "voltage")} in`,
+            data: curve,
+            borderColor: token("--accent"),
+            borderWidth: 2,
+            pointRadius: 0,
+            pointStyle: "line",
+          },
           {
             label: "its modes",
             data: points,

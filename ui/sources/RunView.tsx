@@ -106,7 +106,7 @@ function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType
             </span>
           </p>
           <p className="text-xs">
-            Ends because {words(machine, wished.run)}.
+            Ends {wished.run.end.seconds < 1 && "at once "}because {words(machine, wished.run)}.
             {wished.run.rounds > 0 && ` The mission was gone through ${wished.run.rounds} time${wished.run.rounds > 1 ? "s" : ""} whole.`}
           </p>
           <table className="ledger mt-2">

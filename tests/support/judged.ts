@@ -1,0 +1,51 @@
+import { analyse } from "@/core/analysis/analyse";
+import type { Command } from "@/core/machine/commands";
+import { newMachine } from "@/core/machine/defaults";
+import { datasheet as f } from "@/core/machine/figure";
+import type { Machine, Part } from "@/core/machine/schema";
+import type { Verdict } from "@/core/verdicts/types";
+import { must, part } from "./small";
+
+export function said(machine: Machine, rule: string): Verdict[] {
+  return analyse(machine).analysis.verdicts.filter((verdict) => verdict.rule === rule);
+}
+
+export const one = (machine: Machine, rule: string, key = "") => said(machine, rule).find(({ id }) => id.includes(key));
+export const change = (machine: Machine, id: string, changes: Record<string, unknown>) =>
+  must(machine, { type: "updatePart", id, changes });
+export const settle = (machine: Machine, command: Command | undefined) => (command ? must(machine, command) : machine);
+
+/** A supply that feeds one load of some amps. */
+export function supplied(supply: object, amps = 4, over: object = {}): Machine {
+  let machine = newMachine("Supplied");
+  machine = part(machine, "supply", "supply", { outputV: f(24), outputOhm: f(0.01), ...supply });
+  return part(
+    machine,
+    "load",
+    "load",
+    { loadKind: "heater", nominalV: f(24), cells: { m1: { state: "amps", amps: f(amps) } }, ...over },
+    { from: "supply.+", back: "supply.-", wire: { gauge: "12 AWG", lengthM: f(0.3) } },
+  );
+}
+
+export const lead = (id: string, volts: number, over: object = {}): Part => ({
+  id,
+  name: id,
+  kind: "pack",
+  openCircuitV: f(volts),
+  internalOhm: f(0.02),
+  chemistry: "lead_agm",
+  series: 6,
+  capacityAh: f(18),
+  continuousA: f(18),
+  ...over,
+});
+export const supplyOf = (id: string, volts: number, over: object = {}): Part => ({
+  id,
+  name: id,
+  kind: "supply",
+  outputV: f(volts),
+  outputOhm: f(0.01),
+  ratedA: f(20),
+  ...over,
+});
