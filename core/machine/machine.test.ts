@@ -264,3 +264,38 @@ describe("logic terminals", () => {
     ]);
   });
 });
+
+describe("outputs of one box", () => {
+  const box = (id: string, over: object = {}) => ({
+    id,
+    name: id,
+    kind: "supply" as const,
+    outputV: typical(id === "a" ? 12 : 5),
+    ...over,
+  });
+  const twoOutputs = () =>
+    must(must(newMachine("Box"), { type: "addPart", part: box("a") }), { type: "addPart", part: box("b", { box: "a" }) });
+
+  it("name the first one, which must be a supply and no output of another", () => {
+    const path = (part: object) => {
+      const read = readMachine({ ...twoOutputs(), parts: [box("a"), box("b", { box: "a" }), { ...part }] });
+      return read.ok ? null : read.problems[0]?.path;
+    };
+    expect(path(box("c", { box: "a" }))).toBeNull();
+    expect(path(box("c", { box: "b" }))).toBe("parts[2].box");
+    expect(path(box("c", { box: "c" }))).toBe("parts[2].box");
+    expect(path(box("c", { box: "gone" }))).toBe("parts[2].box");
+  });
+
+  it("stand alone when the first one goes, and are joined again by undo", () => {
+    const result = applyCommand(twoOutputs(), { type: "removePart", id: "a" });
+    if (!result.ok) throw new Error(result.message);
+    expect(result.machine.parts).toEqual([box("b")]);
+    expect(replay(result.machine, result.inverse)).toEqual(twoOutputs());
+  });
+
+  it("a setting that is taken away leaves no trace", () => {
+    const set = must(newMachine("Wish"), { type: "setSettings", changes: { wantedRunS: 60, coldestC: -5 } });
+    expect(must(set, { type: "setSettings", changes: { wantedRunS: undefined, coldestC: undefined } })).toEqual(newMachine("Wish"));
+  });
+});

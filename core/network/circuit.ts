@@ -69,6 +69,12 @@ export interface LoadElement {
   readonly unknown: Uint8Array;
 }
 
+/** Current (A) that a load draws at `volts` in a mode. */
+export function drawnBy(load: LoadElement, mode: number, volts: number): number {
+  const watts = load.watts[mode] as number;
+  return (load.amps[mode] as number) + (load.siemens[mode] as number) * volts + (watts === 0 ? 0 : watts / volts);
+}
+
 /** The machine as a network: node 0..n−1, each a place where conductors meet. */
 export interface Circuit {
   readonly machine: Machine;

@@ -1,5 +1,5 @@
 import { inputPower } from "../converters/switched";
-import type { Circuit, Emf, LoadElement } from "./circuit";
+import { type Circuit, drawnBy, type Emf } from "./circuit";
 import { across, addConductance, addDraw } from "./stamp";
 import type { Stamps, Topology } from "./topology";
 
@@ -494,10 +494,4 @@ export class ModeSolver {
     }
     return { branch, emf, nodeV };
   }
-}
-
-/** Current (A) that a load draws at `volts` in a mode. */
-export function drawnBy(load: LoadElement, mode: number, volts: number): number {
-  const watts = load.watts[mode] as number;
-  return (load.amps[mode] as number) + (load.siemens[mode] as number) * volts + (watts === 0 ? 0 : watts / volts);
 }

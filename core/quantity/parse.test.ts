@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { editText, formatQuantity } from "./format";
+import { editText, formatQuantity, say, sayDuration } from "./format";
 import { parseQuantity } from "./parse";
 import type { Dimension } from "./units";
 
@@ -96,5 +96,31 @@ describe("printing", () => {
 
   it("has no NaN and no infinity to show", () => {
     for (const number of [Number.NaN, Number.POSITIVE_INFINITY]) expect(formatQuantity(number, "voltage").digits).toBe("–");
+  });
+});
+
+describe("capacitance, energy and long times", () => {
+  it.each([
+    ["1000 µF", "capacitance", 1e-3],
+    ["4700uF", "capacitance", 4.7e-3],
+    ["4.7 mF", "capacitance", 4.7e-3],
+    ["100nF", "capacitance", 1e-7],
+    ["540 J", "energy", 540],
+    ["1.5 kJ", "energy", 1500],
+    ["2 h", "time", 7200],
+  ] as const)("%s", (text, dimension, value) => {
+    const parsed = parseQuantity(text, dimension);
+    expect(parsed.ok ? parsed.value : parsed.message).toBeCloseTo(value, 12);
+    if (parsed.ok) expect(parseQuantity(editText(parsed.value, dimension), dimension)).toEqual({ ok: true, value: parsed.value });
+  });
+
+  it("are printed as they are sold, run times never rounded up", () => {
+    expect([470e-6, 4.7e-3, 1.5].map((farad) => say(farad, "capacitance").replace(/\u00a0/, " "))).toEqual(["470 µF", "4.70 mF", "1.50 F"]);
+    expect([59.9, 3599, 7199, 360000 + 3599].map((seconds) => sayDuration(seconds).replace(/\u00a0/g, " "))).toEqual([
+      "59 s",
+      "59 min",
+      "1 h 59 min",
+      "100 h",
+    ]);
   });
 });

@@ -44,7 +44,7 @@ export function evaluate(figures: Figures): Verdict[] {
         unit: "V",
         headline: `${part.name} shares ${source?.name ?? "its rail"} with ${noisy[0]?.name}${noisy.length > 1 ? ` and ${noisy.length - 1} more` : ""}`,
         detail: `Its supply moves by ${say(swing, "voltage", "up")} between modes, and by brush and switching noise that no table knows (common practice). ${part.loadKind === "sound" ? "That is heard" : "Readings jump with it"}: a regulator of its own, a choke and capacitor before it, or a pack of its own.`,
-        remedies: [...ownRegulator(figures, part), filterRemedy(part)],
+        remedies: [...ownRegulator(figures, part), filterRemedy(part), ...ownPack(figures, part)],
       },
     ];
   });
@@ -101,4 +101,26 @@ function ownRegulator(figures: Figures, load: Load): Remedy[] {
     { type: "reland", wireId: row.back.id, end: "to", at: { part: made, terminal: "out-" } },
   ];
   return [{ label: "A regulator of its own", command: { type: "batch", label: `A regulator of its own for ${load.name}`, commands } }];
+}
+
+/** A pack of its own, its minus tied to where the load's return landed: one common 0 V, no shared supply. */
+function ownPack(figures: Figures, load: Load): Remedy[] {
+  const { machine, ledger } = figures;
+  const row = ledger.rowOf.get(load.id);
+  if (!row?.feed || !row.back) return [];
+  const made = freshId("p", machine.parts);
+  const part = newPart("pack", made, `Pack of ${load.name}`.slice(0, 80), {
+    openCircuitV: { value: load.nominalV.value, provenance: "guess" },
+  });
+  const { gauge, lengthM, insulation } = row.back;
+  const tie = { parallel: 1, insulation, ...(gauge ? { gauge } : {}), ...(lengthM ? { lengthM } : {}) };
+  const commands: Command[] = [
+    { type: "addPart", part },
+    { type: "addWire", wire: { ...tie, role: "return", from: { part: made, terminal: "-" }, to: row.back.to } },
+    { type: "reland", wireId: row.feed.id, end: "from", at: { part: made, terminal: "+" } },
+    { type: "reland", wireId: row.back.id, end: "to", at: { part: made, terminal: "-" } },
+  ];
+  return [
+    { label: "A pack of its own, tied at one point", command: { type: "batch", label: `A pack of its own for ${load.name}`, commands } },
+  ];
 }

@@ -172,10 +172,10 @@ describe("sensors and sound on a rail with motors", () => {
     );
   };
 
-  it("is watched, and both remedies settle it without touching anything else", () => {
+  it("is watched, and each remedy settles it without touching anything else", () => {
     const machine = mixed();
     const verdict = one(machine, "clean-rail");
-    expect(verdict?.remedies).toHaveLength(2);
+    expect(verdict?.remedies).toHaveLength(3);
     for (const { command } of verdict?.remedies ?? []) {
       const settled = settle(machine, command);
       expect(said(settled, "clean-rail")).toEqual([]);

@@ -1,6 +1,6 @@
 "use client";
 import * as Comlink from "comlink";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import type { ShelfItem } from "@/core/machine/shelf";
 import { say, sayDuration } from "@/core/quantity/format";
@@ -131,9 +131,8 @@ function Candidates({ origin }: { origin: string }) {
   const [fitsOnly, setFitsOnly] = useState(false);
   const [all, setAll] = useState(false);
   const wanted = useRef(0);
-  const refresh = () => fetchShelf().then((items) => setShelf(items ?? []));
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the shelf is read once a visit and after each change to it
-  useEffect(() => void refresh(), []);
+  const refresh = useCallback(() => fetchShelf().then((items) => setShelf(items ?? [])), []);
+  useEffect(() => void refresh(), [refresh]);
   useEffect(() => {
     if (!machine || !shelf) return;
     const mine = ++wanted.current;
