@@ -2,6 +2,7 @@ import { describe, expect, it, vi } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
 import type { Machine } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
+import { reedcutter } from "@/demo/reedcutter";
 import { packed } from "@/tests/support/packed";
 import { simple } from "@/tests/support/small";
 import { startAnalyst } from "./analyst";
@@ -20,8 +21,8 @@ const verdict = (headline: string): Verdict => ({
 });
 const late = (headline: string) => ({ times: { missing: [], mission: null, alone: [] }, verdicts: [verdict(headline)] });
 
-function open() {
-  const store = createWorkbench({ id: "x", machine: packed(), revision: 1, send: () => new Promise(() => undefined) });
+function open(machine: Machine = packed()) {
+  const store = createWorkbench({ id: "x", machine, revision: 1, send: () => new Promise(() => undefined) });
   const { stop } = startAnalyst(store);
   const said = () =>
     store
@@ -72,6 +73,16 @@ describe("late verdicts", () => {
     edit("Newer");
     store.getState().adoptLate(late("stale"), old);
     expect(said()).toEqual([]);
+    stop();
+  });
+
+  it("are waited for before a pack is called clear", async () => {
+    const { store, stop } = open(reedcutter(true));
+    const mark = () => store.getState().analysis?.status.pack;
+    expect(mark()).toBeUndefined();
+    const end = keepLate(store, async () => ({ ...late(""), verdicts: [] }), 0);
+    await vi.waitFor(() => expect(mark()).toBe("clear"));
+    end();
     stop();
   });
 

@@ -76,6 +76,15 @@ function wholeDocument(from: Machine, to: Machine, label: string): Step {
   return { patches: [{ op: "replace", path: [], value: to }], inverse: [{ op: "replace", path: [], value: from }], label };
 }
 
+/** Until a run has been worked out nobody can say that a pack is clear: it bears no mark meanwhile. */
+function withoutClearPacks(analysis: Analysis, machine: Machine): Analysis {
+  const packs = machine.parts.filter(({ id, kind }) => kind === "pack" && analysis.status[id] === "clear");
+  if (packs.length === 0) return analysis;
+  const status = { ...analysis.status };
+  for (const { id } of packs) delete status[id];
+  return { ...analysis, status };
+}
+
 /**
  * The open machine: edits go in as commands, come out as patches, and are saved at once, one request at a time. What was
  * typed while a save was under way goes with the next.
@@ -156,7 +165,8 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
         quick = found;
         // What was said of the version before stands until the new one has been run through.
         const { late } = get();
-        set({ analysis: found && late ? withLate(found, late.verdicts) : found, analysed, broken: found === null });
+        const shown = found && late ? withLate(found, late.verdicts) : found;
+        set({ analysis: shown && withoutClearPacks(shown, analysed), analysed, broken: found === null });
       },
       adoptLate: (late, lateOf) => {
         if (lateOf !== get().analysed) return;

@@ -158,12 +158,14 @@ describe("two sources on one node", () => {
     expect(severity(lead("b", 12.6, { chemistry: "alkaline_aa", series: 8 }))).toBe("stop");
   });
 
-  it("a battery and a supply feed back, with the amps; a diode at the battery settles it", () => {
-    const machine = joined(lead("a", 12.4), supplyOf("b", 13.5, { sinks: false }));
+  it("a battery and a supply feed back, with the amps; with a diode at the battery only the supply's own output is left to watch", () => {
+    const machine = joined(lead("a", 12.4), supplyOf("b", 13.5));
     const verdict = one(machine, "two-sources");
     expect(verdict).toMatchObject({ severity: "stop" });
     expect(verdict?.value).toBeGreaterThan(10);
-    expect(said(settle(machine, verdict?.remedies[0]?.command), "two-sources")).toEqual([]);
+    expect(said(settle(machine, verdict?.remedies[0]?.command), "two-sources").map(({ severity }) => severity)).toEqual(["watch"]);
+    const both = joined(lead("a", 12.6, { diode: true }), lead("b", 11.9, { diode: true, chemistry: "lifepo4_energy", series: 4 }));
+    expect(said(both, "two-sources")).toEqual([]);
   });
 
   it("a charger may be there when its volts are the pack's own, and not in the cold for lithium", () => {

@@ -62,13 +62,23 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
       },
     ];
   }
+  if (packs.length > 0 && converters.length === 0 && packs.every(({ diode }) => diode) && supplies.every(({ sinks }) => !sinks)) {
+    return supplies.length === 0
+      ? []
+      : [
+          {
+            ...base,
+            severity: "watch",
+            headline: `${who} feed the same node, the battery through a diode`,
+            detail: `Nothing charges the battery and the higher one gives. Switched off, ${supplies[0]?.name} still sees the battery's volts at its output: only a type whose sheet allows that, or a diode there too.`,
+          },
+        ];
+  }
   const flows = between(figures, group);
   const charger = supplies.find(({ make }) => make === "charger");
   if (charger && packs.length === 1 && converters.length === 0) return charging(figures, base, charger, packs[0] as Pack);
   const amps = flows?.amps ?? 0;
   if (packs.length > 1 && supplies.length === 0 && converters.length === 0) return strings(base, packs, who, amps);
-  const guarded = parts.every((part) => (part.kind === "pack" ? part.diode : part.kind === "supply" && part.sinks === false));
-  if (guarded) return [];
   return [
     {
       ...base,

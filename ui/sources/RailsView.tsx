@@ -38,8 +38,6 @@ function GiversTable() {
   const analysis = useWorkbench((state) => state.analysis);
   const modes = useWorkbench((state) => state.machine.modes);
   const settings = useWorkbench((state) => state.machine.settings);
-  // Until the run has been worked out nobody can say that a pack is clear.
-  const pending = useWorkbench((state) => state.lateOf !== state.analysed);
   const rows = ledger.rows.filter((row) => isSource(row.part) || row.part.kind === "converter");
   const onKeyDown = useGridKeys(rows.length, 8);
   const head = columns(
@@ -165,7 +163,7 @@ function GiversTable() {
                   />
                 )}
               </td>
-              <td>{status && !(pending && status === "clear" && part.kind === "pack") && <SeverityMark severity={status} />}</td>
+              <td>{status && <SeverityMark severity={status} />}</td>
             </tr>
           );
         })}
