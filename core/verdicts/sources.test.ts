@@ -181,6 +181,29 @@ describe("two sources on one node", () => {
     });
   });
 
+  it("one at a time by a switch is no quarrel, unless some mode closes it", () => {
+    let machine = newMachine("Switched");
+    machine = must(machine, { type: "addMode", name: "On the bench", lastsS: null });
+    const [field = "", bench = ""] = machine.modes.map(({ id }) => id);
+    machine = must(machine, { type: "addPart", part: lead("a", 12.6) });
+    machine = must(machine, { type: "addPart", part: supplyOf("b", 13) });
+    machine = part(machine, "switch", "from-a", { openIn: [bench] }, { from: "a.+" });
+    machine = part(machine, "bar", "plus", { side: "positive" }, { from: "from-a.out" });
+    machine = part(machine, "bar", "minus", { side: "negative" }, { back: "a.-" });
+    machine = part(machine, "switch", "from-b", { openIn: [field] }, { from: "b.+" });
+    const wire = { gauge: "12 AWG", lengthM: f(0.2), parallel: 1, insulation: "pvc80" };
+    machine = must(machine, {
+      type: "addWire",
+      wire: { ...wire, role: "supply", from: { part: "from-b", terminal: "out" }, to: { part: "plus", terminal: "bar" } },
+    });
+    machine = must(machine, {
+      type: "addWire",
+      wire: { ...wire, role: "return", from: { part: "minus", terminal: "bar" }, to: { part: "b", terminal: "-" } },
+    });
+    expect(said(machine, "two-sources")).toEqual([]);
+    expect(one(change(machine, "from-b", { openIn: [] }), "two-sources")).toMatchObject({ severity: "stop" });
+  });
+
   it("sources that only share their minus are two rails", () => {
     let machine = supplied({ ratedA: f(10) });
     machine = must(machine, { type: "addPart", part: supplyOf("other", 5) });

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { groupBy } from "../machine/group";
 import type { Pack, Supply } from "../machine/schema";
 import type { Emf } from "../network/circuit";
 import { metalOf } from "../network/metal";
@@ -20,17 +21,24 @@ export function evaluate(figures: Figures): Verdict[] {
   const { circuit } = figures.solved;
   if (circuit.emfs.length < 2) return [];
   const metal = metalOf(circuit.nodeCount, circuit.branches);
-  const groups = new Map<string, { emf: Emf; index: number }[]>();
-  circuit.emfs.forEach((emf, index) => {
-    const part = figures.partOf.get(emf.id);
-    // Regulators on boards have a rule of their own.
-    if (part?.kind !== "pack" && part?.kind !== "supply" && part?.kind !== "converter") return;
-    const key = `${metal(emf.pos)} ${metal(emf.neg)}`;
-    const list = groups.get(key);
-    if (list) list.push({ emf, index });
-    else groups.set(key, [{ emf, index }]);
+  const groups = groupBy(
+    circuit.emfs.flatMap((emf, index) => {
+      const kind = figures.partOf.get(emf.id)?.kind;
+      // Regulators on boards have a rule of their own.
+      return kind === "pack" || kind === "supply" || kind === "converter" ? [{ emf, index }] : [];
+    }),
+    ({ emf }) => `${metal(emf.pos)} ${metal(emf.neg)}`,
+  );
+  return [...groups.values()].flatMap((group) => (group.length < 2 || neverTogether(figures, group) ? [] : joined(figures, group)));
+}
+
+/** Whether open contacts keep the sources of a group apart in every mode: one at a time, by a switch. */
+function neverTogether(figures: Figures, group: readonly { emf: Emf; index: number }[]): boolean {
+  const { circuit } = figures.solved;
+  return figures.machine.modes.every((mode) => {
+    const metal = metalOf(circuit.nodeCount, circuit.branches, (contact) => circuit.switches[contact]?.openIn.includes(mode.id) ?? false);
+    return new Set(group.map(({ emf }) => `${metal(emf.pos)} ${metal(emf.neg)}`)).size === group.length;
   });
-  return [...groups.values()].flatMap((group) => (group.length < 2 ? [] : joined(figures, group)));
 }
 
 function joined(figures: Figures, group: readonly { emf: Emf; index: number }[]): Verdict[] {
