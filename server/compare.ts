@@ -17,7 +17,7 @@ export function compareStored(db: Db, aId: string, bId: string): Compared | null
   const read = (machine: typeof a.document) => {
     const full = analyseFully(machine);
     const run = wishedRun(full.late.times)?.run;
-    return { machine, full, runS: run && run.end.cause !== "endless" ? run.end.seconds : null };
+    return { machine, full, run: run && run.end.cause !== "endless" ? { value: run.end.seconds, bound: run.atMost } : null };
   };
   return {
     a: { id: a.id, name: a.document.name },

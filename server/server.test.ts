@@ -194,7 +194,10 @@ describe("two machines side by side", () => {
       expect.arrayContaining(["capacityAh", "internalOhm", "massKg"]),
     );
     expect(found?.wires.changed).toBeGreaterThan(10);
-    expect(found?.runS.after ?? 0).toBeGreaterThan(found?.runS.before ?? 0);
+    expect(found?.run.after?.value ?? 0).toBeGreaterThan(found?.run.before?.value ?? 0);
+    // A servo without a figure makes the first one's run the most and its start the least it can be.
+    expect([found?.run.before?.bound, found?.run.after?.bound]).toEqual([true, false]);
+    expect(found?.modes.find(({ name }) => name === "Start both")?.before?.bound).toBe(true);
     expect(found?.mass.after.copperKg ?? 0).toBeGreaterThan(found?.mass.before.copperKg ?? 1e9);
     expect(found?.modes.map(({ name }) => name)).toContain("Cruise");
     const same = compareStored(db, a.id, a.id)?.differences;

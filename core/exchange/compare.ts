@@ -17,10 +17,17 @@ export interface Differences {
   readonly gained: readonly Verdict[];
   readonly lost: readonly Verdict[];
   /** Amps from all sources by mode name; null where a machine lacks the mode or has no solution. */
-  readonly modes: readonly { readonly name: string; readonly before: number | null; readonly after: number | null }[];
+  readonly modes: readonly { readonly name: string; readonly before: Bounded | null; readonly after: Bounded | null }[];
   readonly mass: { readonly before: Weight; readonly after: Weight };
   readonly cost: { readonly before: Cost; readonly after: Cost };
-  readonly runS: { readonly before: number | null; readonly after: number | null };
+  /** s; a bound from above where loads are unknown. */
+  readonly run: { readonly before: Bounded | null; readonly after: Bounded | null };
+}
+
+/** A figure that unknown loads would change: amps are then the least, run times the most they can be. */
+export interface Bounded {
+  readonly value: number;
+  readonly bound: boolean;
 }
 
 /** Copper of all wires, and what is known of the parts; kg. */
@@ -82,8 +89,8 @@ function fieldsOf(a: Part, b: Part): { field: string; before: string; after: str
 }
 
 export function differences(
-  a: { machine: Machine; full: FullAnalysis; runS: number | null },
-  b: { machine: Machine; full: FullAnalysis; runS: number | null },
+  a: { machine: Machine; full: FullAnalysis; run: Bounded | null },
+  b: { machine: Machine; full: FullAnalysis; run: Bounded | null },
 ): Differences {
   const [before, after] = [a.machine, b.machine];
   const first = new Map(before.parts.map((part) => [part.id, part]));
@@ -94,7 +101,7 @@ export function differences(
   const says = new Set(b.full.analysis.verdicts.map(({ id, severity }) => `${id} ${severity}`));
   const ampsOf = (full: FullAnalysis, name: string) => {
     const mode = full.analysis.modes.find((each) => each.name === name);
-    return mode && !mode.collapsed ? mode.sourceA : null;
+    return mode && !mode.collapsed ? { value: mode.sourceA, bound: mode.atLeast } : null;
   };
   const names = [...new Set([...before.modes, ...after.modes].map(({ name }) => name))];
   return {
@@ -115,6 +122,6 @@ export function differences(
     modes: names.map((name) => ({ name, before: ampsOf(a.full, name), after: ampsOf(b.full, name) })),
     mass: { before: weightOf(before), after: weightOf(after) },
     cost: { before: costOf(before), after: costOf(after) },
-    runS: { before: a.runS, after: b.runS },
+    run: { before: a.run, after: b.run },
   };
 }

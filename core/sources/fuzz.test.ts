@@ -217,7 +217,7 @@ function everything(machine: Machine): string {
     text(replans(figures)),
     text(benchPlan(figures)),
     text(sources[0] ? fitReading(figures, sources[0].id, 0, 1.7) : null),
-    text(differences({ machine, full, runS: null }, { machine, full, runS: 5 })),
+    text(differences({ machine, full, run: null }, { machine, full, run: { value: 5, bound: true } })),
     text(checkReport(machine, analysis)),
     sheetMarkdown(machine, analysis),
   ].join("\n");

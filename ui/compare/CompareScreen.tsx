@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import type { Cost, Differences, Weight } from "@/core/exchange/compare";
+import type { Bounded, Cost, Differences, Weight } from "@/core/exchange/compare";
 import { say, sayDuration } from "@/core/quantity/format";
 import type { Verdict } from "@/core/verdicts/types";
 import { SeverityMark } from "../kit/Severity";
@@ -92,12 +92,12 @@ function cost({ known, unknown }: Cost): string {
   return known === 0 ? "not known" : `${Number(known.toFixed(2))}${unknown > 0 ? `, ${unknown} parts without a price` : ""}`;
 }
 
-const run = (seconds: number | null) => (seconds === null ? "–" : sayDuration(seconds));
-const amps = (value: number | null) => (value === null ? "–" : say(value, "current", "up"));
+const run = (of: Bounded | null) => (of === null ? "–" : `${of.bound ? "≤ " : ""}${sayDuration(of.value)}`);
+const amps = (of: Bounded | null) => (of === null ? "–" : `${of.bound ? "≥ " : ""}${say(of.value, "current", "up")}`);
 
 function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Props["compared"]> }) {
   const rows: readonly [string, string, string][] = [
-    ["Runs on one charge", run(d.runS.before), run(d.runS.after)],
+    ["Runs on one charge", run(d.run.before), run(d.run.after)],
     ...d.modes.map(({ name, before, after }): [string, string, string] => [`${name}, from all sources`, amps(before), amps(after)]),
     ["Mass, as far as known", weight(d.mass.before), weight(d.mass.after)],
     ["Copper in wires", say(d.mass.before.copperKg, "mass", "up"), say(d.mass.after.copperKg, "mass", "up")],

@@ -53,7 +53,7 @@ export function ChooseView() {
         </label>
         {demand && <Demand demand={demand} />}
       </div>
-      <Candidates key={rail.origin} origin={rail.origin} />
+      <Candidates key={rail.origin} origin={rail.origin} unsure={demand?.peakAtLeast ?? false} />
     </div>
   );
 }
@@ -121,7 +121,8 @@ const CAUTIONS: Readonly<Record<string, string>> = {
   converter: "A shorted switch puts the input voltage on everything behind it: fuse its input.",
 };
 
-function Candidates({ origin }: { origin: string }) {
+/** `unsure`: a load of the rail has no figure yet, so nothing can be said to fit for certain. */
+function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
   const { sources } = useWorkbenchContext();
   const { act } = useDispatch();
   const machine = useWorkbench((state) => state.analysed);
@@ -205,7 +206,10 @@ function Candidates({ origin }: { origin: string }) {
         {search.state === "done" && (
           <>
             <p role="status">
-              <span className="fig text-lg font-bold">{fitting}</span> of {found.length} fit.
+              <span className="fig text-lg font-bold">{fitting}</span> of {found.length} fit{unsure ? " so far" : ""}.
+              {unsure && (
+                <span className="pl-2 text-xs text-ask">? A load here has no figure yet: with it, less may fit and none runs longer.</span>
+              )}
             </p>
             <label>
               <input type="checkbox" className="mr-1.5" checked={fitsOnly} onChange={(event) => setFitsOnly(event.target.checked)} />
@@ -226,7 +230,15 @@ function Candidates({ origin }: { origin: string }) {
             />
             <tbody>
               {shown.map((each) => (
-                <Row key={`${each.from} ${each.id}`} candidate={each} battery={battery} heats={heats} onTake={take} onTakeOff={takeOff} />
+                <Row
+                  key={`${each.from} ${each.id}`}
+                  candidate={each}
+                  battery={battery}
+                  heats={heats}
+                  unsure={unsure}
+                  onTake={take}
+                  onTakeOff={takeOff}
+                />
               ))}
             </tbody>
           </table>
@@ -301,12 +313,14 @@ function Row({
   candidate: each,
   battery,
   heats,
+  unsure,
   onTake,
   onTakeOff,
 }: {
   candidate: SourceCandidate;
   battery: boolean;
   heats: boolean;
+  unsure: boolean;
   onTake: (candidate: SourceCandidate) => void;
   onTakeOff: (candidate: SourceCandidate) => void;
 }) {
@@ -329,7 +343,7 @@ function Row({
         </span>
       </td>
       <td className="num fig font-bold">{Number.isFinite(each.margin) ? `${Math.floor(each.margin * 100)} %`.replace("-", "−") : "–"}</td>
-      {battery && <td className="num fig">{each.runS === null ? "–" : sayDuration(each.runS)}</td>}
+      {battery && <td className="num fig">{each.runS === null ? "–" : `${unsure ? "≤ " : ""}${sayDuration(each.runS)}`}</td>}
       {battery && <td className="num fig">{volts(each.worstV, "down")}</td>}
       {battery && <td className="num fig">{volts(each.fullV, "up")}</td>}
       <td className="num fig">{each.continuousA === null ? "?" : say(each.continuousA, "current", "down")}</td>
@@ -343,7 +357,7 @@ function Row({
           </>
         ) : (
           <>
-            <span className="font-bold">Fits</span>
+            <span className={unsure ? "font-bold text-ask" : "font-bold"}>{unsure ? "Fits so far" : "Fits"}</span>
             {each.lowest && (
               <>
                 ; {each.lowest.part} keeps {say(each.lowest.volts, "voltage", "down")}, needs {say(each.lowest.leastV, "voltage", "up")}
