@@ -345,6 +345,7 @@ describe("another main voltage", () => {
     expect(twelve?.copperKg).toBeGreaterThan(present?.copperKg ?? 0);
     expect(fortyEight?.copperKg).toBeLessThan(present?.copperKg ?? 0);
     expect(fortyEight?.refuses.map(({ name }) => name)).toContain("Cutter driver");
+    expect(replans(figuresOf(reedcutter(false)))?.[0]).toMatchObject({ continuousAtLeast: false, peakAtLeast: true });
     expect(twelve?.sourceName).toBe("4S, 210 Ah");
     expect(fortyEight?.fullV).toBeCloseTo(58.4, 6);
     expect(twelve?.mainFuse?.ratingA ?? 0).toBeGreaterThan(present?.mainFuse?.ratingA ?? 0);

@@ -27,6 +27,9 @@ export interface Replan {
   /** From the main source, A. */
   readonly continuousA: number;
   readonly peakA: number;
+  /** Loads without a figure would add to the continuous and to the peak current. */
+  readonly continuousAtLeast: boolean;
+  readonly peakAtLeast: boolean;
   /** Heat in all wires of the main rail in the hungriest lasting mode, W. */
   readonly wireW: number;
   /** Copper of the main rail's wires, each as thin as its school and its drop allow, kg. */
@@ -209,6 +212,8 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
         : `${round(supply.kind === "pack" ? supply.openCircuitV.value : supply.outputV.value)} V`,
     continuousA,
     peakA,
+    continuousAtLeast: given?.atLeast[mode] === 1,
+    peakAtLeast: given?.worstAtLeast ?? true,
     wireW: wires.reduce((sum, wire) => sum + (then.wires[wire.id]?.heatW[mode] ?? 0), 0),
     copperKg: sizes.reduce((sum, each) => sum + (each?.kg ?? 0), 0),
     thickest:

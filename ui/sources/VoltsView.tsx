@@ -7,8 +7,12 @@ import { useAnswer } from "./useAnswer";
 const ROWS: readonly { label: string; hint?: string; of: (each: Replan) => string; strong?: boolean }[] = [
   { label: "Source", of: (each) => each.sourceName },
   { label: "Highest it shows", of: (each) => say(each.fullV, "voltage", "up") },
-  { label: "For good, from the source", of: (each) => say(each.continuousA, "current", "up"), strong: true },
-  { label: "Peak", of: (each) => (each.collapses ? "no solution" : say(each.peakA, "current", "up")) },
+  {
+    label: "For good, from the source",
+    of: (each) => `${each.continuousAtLeast ? "≥ " : ""}${say(each.continuousA, "current", "up")}`,
+    strong: true,
+  },
+  { label: "Peak", of: (each) => (each.collapses ? "no solution" : `${each.peakAtLeast ? "≥ " : ""}${say(each.peakA, "current", "up")}`) },
   { label: "Heat in the main wires as they are", of: (each) => say(each.wireW, "power", "up") },
   {
     label: "Copper, each wire as thin as it may be",
