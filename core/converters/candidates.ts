@@ -5,7 +5,7 @@ import { lossModelOf, nodeAt } from "../network/circuit";
 import { capital, say } from "../quantity/format";
 import { REGULATORS, type RegulatorClass } from "../reference/regulators";
 import type { SourceCandidate } from "../sources/candidates";
-import { figuresOf } from "../sources/candidates";
+import { byRoom, figuresOf } from "../sources/candidates";
 import { converterRating } from "../sources/ratings";
 import { efficiencyAt, inputPower, type LossModel } from "./switched";
 import { leastInput } from "./window";
@@ -96,14 +96,15 @@ function weigh(
       : (loss ? inputPower(loss, outW, good, inV) : outW / candidate.efficiency.value) - outW + inV * (candidate.quiescentA?.value ?? 0);
   if (loss && Number.isNaN(efficiencyAt(loss, candidate.outputV.value, peak, span?.lowV ?? inV)))
     refused.push("cannot carry the peak at its lowest input");
-  const lowest = figures.machine.parts.reduce<SourceCandidate["lowest"]>((found, part) => {
-    if (part.kind !== "load" || figures.ledger.rowOf.get(part.id)?.rail?.origin !== planned.id) return found;
-    const least = part.inputMinV?.value;
-    const volts = figures.parts[part.id]?.lowestV?.volts;
-    if (least === undefined || volts === undefined) return found;
-    const here = volts + candidate.outputV.value - planned.outputV.value;
-    return !found || here / least < found.volts / found.leastV ? { part: part.name, volts: here, leastV: least } : found;
-  }, null);
+  const lows = byRoom(
+    figures.machine.parts.flatMap((part) => {
+      if (part.kind !== "load" || figures.ledger.rowOf.get(part.id)?.rail?.origin !== planned.id) return [];
+      const leastV = part.inputMinV?.value;
+      const volts = figures.parts[part.id]?.lowestV?.volts;
+      if (leastV === undefined || volts === undefined) return [];
+      return [{ part: part.name, volts: volts + candidate.outputV.value - planned.outputV.value, leastV }];
+    }),
+  );
   return {
     ...about,
     margin: Math.min(...rooms, Number.POSITIVE_INFINITY),
@@ -111,7 +112,7 @@ function weigh(
     peakA: rating.briefA,
     worstV: candidate.outputV.value - peak * (candidate.outputOhm?.value ?? 0),
     fullV: null,
-    lowest,
+    lows,
     runS: null,
     runEnds: null,
     massKg: candidate.massKg?.value ?? null,

@@ -10,6 +10,18 @@ import { packModel } from "./pack";
 import { runMission, runMode } from "./run";
 import { dischargeOf } from "./sag";
 
+/** The least a part gets, against the least it needs, V. */
+export interface LowPoint {
+  readonly part: string;
+  readonly volts: number;
+  readonly leastV: number;
+}
+
+/** Tightest first. */
+export function byRoom(points: Iterable<LowPoint>): LowPoint[] {
+  return [...points].sort((a, b) => a.volts / a.leastV - b.volts / b.leastV);
+}
+
 /** One thing that could feed a rail, weighed against it. */
 export interface SourceCandidate {
   readonly id: string;
@@ -23,8 +35,8 @@ export interface SourceCandidate {
   /** Volts at its terminals at the worst moment, and nothing running when full. */
   readonly worstV: number | null;
   readonly fullV: number | null;
-  /** The part with the least room above its minimum, at the worst moment. */
-  readonly lowest: { readonly part: string; readonly volts: number; readonly leastV: number } | null;
+  /** What every part with a least voltage is left with at its worst moment, the tightest first. */
+  readonly lows: readonly LowPoint[];
   /** s; null: not a battery, or nothing drains it. */
   readonly runS: number | null;
   readonly runEnds: string | null;
@@ -97,7 +109,7 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
       continuousA: pack.continuousA?.value ?? null,
       peakA: pack.peakA?.value ?? null,
       worstV: null,
-      lowest: null,
+      lows: [],
       runS: null,
       runEnds: null,
       refused: [`not known: ${read.missing.join(", ")}`],
@@ -119,7 +131,7 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
   let continuous = 0;
   let peak = 0;
   let worstV = Number.POSITIVE_INFINITY;
-  let lowest: (SourceCandidate["lowest"] & { room: number }) | null = null;
+  const points = new Map<string, LowPoint>();
   let starved: string | null = null;
   machine.modes.forEach((mode, m) => {
     const point = discharge.at(m, charges);
@@ -134,18 +146,21 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
     for (const stop of discharge.stops) {
       if (stop.kind === "cut-off" || (mode.lastsS ?? Number.POSITIVE_INFINITY) <= stop.ridesS || !discharge.live(stop, m)) continue;
       const volts = (point.nodeV[stop.pos] as number) - (point.nodeV[stop.neg] as number);
-      const room = volts / stop.leastV - 1;
-      if (room < (lowest?.room ?? Number.POSITIVE_INFINITY)) lowest = { part: stop.part.name, volts, leastV: stop.leastV, room };
+      const key = `${stop.kind} ${stop.part.id}`;
+      if (volts < (points.get(key)?.volts ?? Number.POSITIVE_INFINITY))
+        points.set(key, { part: stop.part.name, volts, leastV: stop.leastV });
     }
   });
   if (starved !== null) {
     refused.push(`the voltage collapses in ${starved}`);
     rooms.push(-1);
   }
-  const low = lowest as (SourceCandidate["lowest"] & { room: number }) | null;
+  const lows = byRoom(points.values());
+  const [low] = lows;
   if (low) {
-    rooms.push(low.room);
-    if (low.room < 0) refused.push(`${low.part} gets ${say(low.volts, "voltage", "down")}, needs ${say(low.leastV, "voltage", "up")}`);
+    rooms.push(low.volts / low.leastV - 1);
+    if (low.volts < low.leastV)
+      refused.push(`${low.part} gets ${say(low.volts, "voltage", "down")}, needs ${say(low.leastV, "voltage", "up")}`);
   }
   for (const [limit, asked, words] of [
     [pack.continuousA?.value, continuous, "for good"],
@@ -168,7 +183,7 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
     continuousA: pack.continuousA?.value ?? null,
     peakA: pack.peakA?.value ?? null,
     worstV: Number.isFinite(worstV) ? worstV : null,
-    lowest: low && { part: low.part, volts: low.volts, leastV: low.leastV },
+    lows,
     runS: run?.seconds ?? null,
     runEnds: run?.ends ?? null,
     refused,

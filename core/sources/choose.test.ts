@@ -79,6 +79,18 @@ describe("packs composed on the spot", () => {
     expect(all.some(({ refused }) => refused.length > 1)).toBe(true);
   });
 
+  it("tell what every board is left with, the tightest first, as the plan would", () => {
+    const machine = reedcutter(true);
+    const figures = figuresOf(machine);
+    const [planned] = weighed(machine, 2);
+    expect(planned?.lows.map(({ part }) => part)).toEqual(expect.arrayContaining(["Controller", "Computer", "Buck 12 V", "Cutter driver"]));
+    planned?.lows.slice(1).forEach((low, i) => {
+      expect(low.volts / low.leastV).toBeGreaterThanOrEqual((planned.lows[i]?.volts ?? 0) / (planned.lows[i]?.leastV ?? 1));
+    });
+    const computer = planned?.lows.find(({ part }) => part === "Computer");
+    expect(computer?.volts).toBeCloseTo(figures.parts.computer?.lowestV?.volts ?? 0, 3);
+  });
+
   it("the one planned comes first, what fits by mass, the shelf among them", () => {
     const shelf = [{ id: "own", part: { ...packed().parts[0], id: "x", name: "Mine" } as Machine["parts"][number] }];
     const order = ranked(weighed(packed({ amps: 5 }), 40, shelf));

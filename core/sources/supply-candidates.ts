@@ -3,7 +3,7 @@ import { typical } from "../machine/figure";
 import type { Part, Supply } from "../machine/schema";
 import { capital, say } from "../quantity/format";
 import { ENCLOSED_VOLTS, ENCLOSED_WATTS, SUPPLY_KINDS, USB_PORTS } from "../reference/supplies";
-import { figuresOf, type SourceCandidate } from "./candidates";
+import { byRoom, figuresOf, type LowPoint, type SourceCandidate } from "./candidates";
 import { railDemand, takersOf } from "./demand";
 import { ratingOf } from "./ratings";
 
@@ -43,7 +43,7 @@ function weigh(
   }
   const shift =
     candidate.outputV.value - planned.outputV.value - peak * ((candidate.outputOhm?.value ?? 0) - (planned.outputOhm?.value ?? 0));
-  let lowest: SourceCandidate["lowest"] = null;
+  const points: LowPoint[] = [];
   for (const taker of takersOf(figures, planned.id)) {
     if (!("inputMaxV" in taker)) continue;
     const most = taker.inputMaxV?.value;
@@ -57,7 +57,7 @@ function weigh(
     const here = volts + shift;
     rooms.push(here / least - 1);
     if (here < least) refused.push(`${taker.name} gets ${say(here, "voltage", "down")}, needs ${say(least, "voltage", "up")}`);
-    if (!lowest || here / least < lowest.volts / lowest.leastV) lowest = { part: taker.name, volts: here, leastV: least };
+    points.push({ part: taker.name, volts: here, leastV: least });
   }
   return {
     ...about,
@@ -66,7 +66,7 @@ function weigh(
     peakA: rating.briefA,
     worstV: candidate.outputV.value - peak * (candidate.outputOhm?.value ?? 0),
     fullV: candidate.outputV.value,
-    lowest,
+    lows: byRoom(points),
     runS: null,
     runEnds: null,
     massKg: candidate.massKg?.value ?? null,

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import type { ShelfItem } from "@/core/machine/shelf";
 import { say, sayDuration } from "@/core/quantity/format";
-import type { SourceCandidate } from "@/core/sources/candidates";
+import type { LowPoint, SourceCandidate } from "@/core/sources/candidates";
 import type { RailDemand } from "@/core/sources/demand";
 import { fetchShelf, putOnShelf, takeOffShelf } from "@/state/api";
 import { type SortColumn, SortHead, useSorted } from "../grid/SortHead";
@@ -307,6 +307,15 @@ function sortValue(candidate: SourceCandidate, key: string): number | string {
   }
 }
 
+/** The part with the least room, in the line of what fits. */
+function Low({ low }: { low: LowPoint }) {
+  return (
+    <>
+      ; {low.part} keeps {say(low.volts, "voltage", "down")}, needs {say(low.leastV, "voltage", "up")}
+    </>
+  );
+}
+
 const FROM_WORDS = { plan: "the one planned now", shelf: "on your shelf", class: "class, typical", composed: "composed, typical" } as const;
 
 function Row({
@@ -358,13 +367,22 @@ function Row({
         ) : (
           <>
             <span className={unsure ? "font-bold text-ask" : "font-bold"}>{unsure ? "Fits so far" : "Fits"}</span>
-            {each.lowest && (
-              <>
-                ; {each.lowest.part} keeps {say(each.lowest.volts, "voltage", "down")}, needs {say(each.lowest.leastV, "voltage", "up")}
-              </>
-            )}
+            {each.lows[0] && <Low low={each.lows[0]} />}
             {each.runEnds && `; ends because ${each.runEnds}`}
           </>
+        )}
+        {each.lows.length > 1 && (
+          <details>
+            <summary className="cursor-pointer text-soft">each part at its worst moment</summary>
+            <ul>
+              {each.lows.map(({ part, volts: least, leastV }) => (
+                <li key={`${part} ${leastV}`}>
+                  {part} <span className="fig">{say(least, "voltage", "down")}</span>
+                  <span className="text-soft"> needs {say(leastV, "voltage", "up")}</span>
+                </li>
+              ))}
+            </ul>
+          </details>
         )}
       </td>
       <td>
