@@ -2,7 +2,7 @@ import { describe, expect, it, vi } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
 import type { Machine } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
-import { reedcutter } from "@/demo/reedcutter";
+import { settledBarge } from "@/tests/support/barge";
 import { packed } from "@/tests/support/packed";
 import { simple } from "@/tests/support/small";
 import { startAnalyst } from "./analyst";
@@ -77,7 +77,7 @@ describe("late verdicts", () => {
   });
 
   it("are waited for before a pack is called clear", async () => {
-    const { store, stop } = open(reedcutter(true));
+    const { store, stop } = open(settledBarge());
     const mark = () => store.getState().analysis?.status.pack;
     expect(mark()).toBeUndefined();
     const end = keepLate(store, async () => ({ ...late(""), verdicts: [] }), 0);
