@@ -207,9 +207,7 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
           <>
             <p role="status">
               <span className="fig text-lg font-bold">{fitting}</span> of {found.length} fit{unsure ? " so far" : ""}.
-              {unsure && (
-                <span className="pl-2 text-xs text-ask">? A load here has no figure yet: with it, less may fit and none runs longer.</span>
-              )}
+              {unsure && <span className="pl-2 text-xs text-ask">? a load here has no figure yet</span>}
             </p>
             <label>
               <input type="checkbox" className="mr-1.5" checked={fitsOnly} onChange={(event) => setFitsOnly(event.target.checked)} />
