@@ -7,7 +7,8 @@ import { REGULATORS, type RegulatorClass } from "../reference/regulators";
 import type { SourceCandidate } from "../sources/candidates";
 import { byRoom, figuresOf } from "../sources/candidates";
 import { converterRating } from "../sources/ratings";
-import { efficiencyAt, inputPower, type LossModel } from "./switched";
+import { linearLoss } from "./linear";
+import { boostMost, efficiencyAt, inputPower, type LossModel } from "./switched";
 import { leastInput } from "./window";
 
 /** A regulator class as a converter's figures at an output voltage, all typical. */
@@ -46,6 +47,9 @@ function inputSpan(figures: Figures, part: Part): { lowV: number; highV: number 
   return { lowV: figure.lowestV.volts, highV: figure.highestV ?? Math.max(...figure.volts) };
 }
 
+/** Ripple of a boost's coil current, share of its mean (handbook 5.3, typical). */
+const BOOST_RIPPLE = 0.3;
+
 function weigh(
   figures: Figures,
   planned: Converter,
@@ -66,9 +70,15 @@ function weigh(
   });
   const peak = figure?.worstOut?.amps ?? 0;
   const rating = converterRating(candidate, ambientC, span?.highV ?? null);
+  // A boost is limited where its switch sits, at the input: the lower that is, the less comes out.
+  const switched =
+    candidate.topology === "boost" && candidate.limitA && span
+      ? boostMost(candidate.limitA.value, BOOST_RIPPLE, span.lowV, candidate.efficiency.value, candidate.outputV.value)
+      : Number.POSITIVE_INFINITY;
+  const brief = rating.briefA === null ? null : Math.min(rating.briefA, switched);
   for (const [limit, asked, words] of [
     [rating.continuousA, good, `for good at ${say(ambientC, "temperature")}`],
-    [rating.briefA, peak, "for a short time"],
+    [brief, peak, "for a short time"],
   ] as const) {
     if (limit === null || asked === 0) continue;
     rooms.push(limit / asked - 1);
@@ -92,7 +102,7 @@ function weigh(
   const inV = figure?.volts[goodMode] ?? 0;
   const heat =
     candidate.topology === "linear"
-      ? (inV - candidate.outputV.value) * good + inV * (candidate.quiescentA?.value ?? 0)
+      ? linearLoss(inV, candidate.outputV.value, good, candidate.quiescentA?.value ?? 0)
       : (loss ? inputPower(loss, outW, good, inV) : outW / candidate.efficiency.value) - outW + inV * (candidate.quiescentA?.value ?? 0);
   if (loss && Number.isNaN(efficiencyAt(loss, candidate.outputV.value, peak, span?.lowV ?? inV)))
     refused.push("cannot carry the peak at its lowest input");
@@ -109,7 +119,7 @@ function weigh(
     ...about,
     margin: Math.min(...rooms, Number.POSITIVE_INFINITY),
     continuousA: rating.continuousA,
-    peakA: rating.briefA,
+    peakA: brief,
     worstV: candidate.outputV.value - peak * (candidate.outputOhm?.value ?? 0),
     fullV: null,
     lows,

@@ -18,8 +18,3 @@ export function linearMost(inV: number, outV: number, quiescentA: number, ambien
 export function heatsinkMost(watts: number, maxC: number, ambientC: number, caseKelvinPerWatt: number, padKelvinPerWatt: number): number {
   return (maxC - ambientC) / watts - caseKelvinPerWatt - padKelvinPerWatt;
 }
-
-/** Share of the input power that leaves. */
-export function linearEfficiency(inV: number, outV: number, outA: number, quiescentA: number): number {
-  return (outV * outA) / (inV * (outA + quiescentA));
-}

@@ -20,7 +20,7 @@ export interface ConverterReading {
 }
 
 /** Amps a converter draws at `inV` for `outA`, quiescent current included; null where it cannot deliver. */
-export function inputAmps(part: Converter, outA: number, inV: number): number | null {
+function inputAmps(part: Converter, outA: number, inV: number): number | null {
   const quiescent = part.quiescentA?.value ?? 0;
   if (part.topology === "linear") return outA + quiescent;
   const outW = part.outputV.value * outA;

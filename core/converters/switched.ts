@@ -90,21 +90,3 @@ export function buckLeastInput(outV: number, outA: number, dutyMax: number, coil
 export function boostMost(switchA: number, ripple: number, inV: number, efficiency: number, outV: number): number {
   return ((switchA / (1 + ripple / 2)) * inV * efficiency) / outV;
 }
-
-/** Ripple of a buck: coil current and output voltage, peak to peak (H, Hz, F, Ω). */
-export function buckRipple(
-  inV: number,
-  outV: number,
-  henry: number,
-  hertz: number,
-  farad: number,
-  esrOhm: number,
-): { amps: number; volts: number } {
-  const amps = (outV * (1 - outV / inV)) / (henry * hertz);
-  return { amps, volts: amps * (esrOhm + 1 / (8 * hertz * farad)) };
-}
-
-/** What a regulated input looks like to small changes, Ω: negative, −V²/P. */
-export function inputResistance(inV: number, watts: number): number {
-  return -(inV ** 2) / watts;
-}

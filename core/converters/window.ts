@@ -1,4 +1,5 @@
 import type { Converter } from "../machine/schema";
+import { buckLeastInput } from "./switched";
 
 /**
  * Least input a converter needs to hold its output, V: what is printed, or more where its topology asks for it (linear:
@@ -17,5 +18,6 @@ export function dropoutInput(part: Converter): number | null {
   if (part.topology === "linear") return part.dropoutV ? out + part.dropoutV.value : null;
   if (part.topology !== "buck" || part.isolated) return null;
   if (part.dropoutV) return out + part.dropoutV.value;
-  return part.dutyMax ? out / part.dutyMax.value : null;
+  // Its coil's and switch's drops are not known: without them it is the least it can be.
+  return part.dutyMax ? buckLeastInput(out, 0, part.dutyMax.value, 0, 0, 0) : null;
 }

@@ -37,7 +37,3 @@ export interface RegulatorClass {
 }
 
 export const REGULATORS = rows as unknown as readonly RegulatorClass[];
-
-export function regulatorById(id: string): RegulatorClass | undefined {
-  return REGULATORS.find((row) => row.id === id);
-}

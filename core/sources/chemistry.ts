@@ -125,28 +125,3 @@ export function peukertHours(capacityAh: number, ratedH: number, k: number, amps
   if (!(amps > 0)) return Number.POSITIVE_INFINITY;
   return amps * ratedH <= capacityAh ? capacityAh / amps : ratedH * (capacityAh / (amps * ratedH)) ** k;
 }
-
-/** Capacity at another hour rate, Ah: C·(H2/H1)^((k−1)/k). */
-export function rerated(capacityAh: number, ratedH: number, k: number, toH: number): number {
-  return capacityAh * (toH / ratedH) ** ((k - 1) / k);
-}
-
-/** Terminal volts and amps of a source under constant power, and the most it can give; amps null beyond that. */
-export function underPower(openV: number, ohm: number, watts: number): { amps: number | null; volts: number | null; mostW: number } {
-  const mostW = openV ** 2 / (4 * ohm);
-  if (watts > mostW) return { amps: null, volts: null, mostW };
-  const amps = (openV - Math.sqrt(openV ** 2 - 4 * ohm * watts)) / (2 * ohm);
-  return { amps, volts: openV - amps * ohm, mostW };
-}
-
-/** Nameplate energy, Wh, and drawn energy for a list of loads by the energy method (handbook section 2). */
-export function energyMethod(
-  loadWh: number,
-  etaDischarge: number,
-  depth: number,
-  ageing: number,
-  temperature: number,
-): { drawnWh: number; nameplateWh: number } {
-  const drawnWh = loadWh / etaDischarge;
-  return { drawnWh, nameplateWh: drawnWh / (depth * ageing * temperature) };
-}

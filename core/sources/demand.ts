@@ -34,7 +34,7 @@ export interface RailDemand {
 }
 
 /** Least volts a part works with, V; null where it does not say. */
-export function leastVolts(part: Part): number | null {
+function leastVolts(part: Part): number | null {
   if (part.kind === "converter") return leastInput(part);
   return part.kind === "load" || part.kind === "driver" ? (part.inputMinV?.value ?? null) : null;
 }

@@ -12,7 +12,7 @@ import { runResistance } from "../wires/resistance";
 import { takersOf } from "./demand";
 
 /** Main voltages that parts are sold for. */
-export const MAIN_VOLTS = [12, 24, 48] as const;
+const MAIN_VOLTS = [12, 24, 48] as const;
 export type MainVolts = (typeof MAIN_VOLTS)[number];
 
 /** Contact classes of connectors, A a contact: steps in which housings are sold (common practice, no source). */

@@ -1,6 +1,7 @@
 import { type MissionPlan, missionOf } from "../loads/mission";
 import type { Machine } from "../machine/schema";
 import type { OperatingPoint } from "../network/solve";
+import { peukertHours } from "./chemistry";
 import { Discharge } from "./discharge";
 import type { Stop } from "./stops";
 
@@ -121,8 +122,9 @@ class Integration {
       const amps = discharge.packA(point, p);
       rates.volts[p] = discharge.packV(point, p);
       rates.drain[p] = amps / model.capacityAh / S_PER_H;
-      const rated = model.peukertAh / model.ratedH;
-      const used = amps > rated ? (amps / rated) ** model.peukert / model.ratedH : amps / model.peukertAh;
+      const { peukertAh, ratedH, peukert } = model;
+      // Charging goes back in as it comes; only what is drawn costs more than it gives.
+      const used = amps > 0 ? 1 / peukertHours(peukertAh, ratedH, peukert, amps) : amps / peukertAh;
       rates.peukert[p] = used / S_PER_H;
     });
     return { point, rates };

@@ -3,11 +3,6 @@ export function derating(ambientC: number, fromC = 50, share = 0.025): number {
   return Math.max(0, Math.min(1, 1 - share * (ambientC - fromC)));
 }
 
-/** Seconds a bulk capacitor carries `watts` out while it falls from `fromV` to `toV`. */
-export function holdUpTime(farad: number, fromV: number, toV: number, watts: number, efficiency = 1): number {
-  return (farad * (fromV ** 2 - toV ** 2) * efficiency) / (2 * watts);
-}
-
 /** Seconds to charge `farad` to `volts` from a source that limits at `limitA` while `loadA` flows; endless where nothing is left over. */
 export function startTime(farad: number, volts: number, limitA: number, loadA: number): number {
   return limitA > loadA ? (farad * volts) / (limitA - loadA) : Number.POSITIVE_INFINITY;
@@ -21,9 +16,4 @@ export function busAfter(volts: number, joules: number, farad: number): number {
 /** Capacitance that keeps a bus at or below `mostV` when `joules` come back, F. */
 export function busCapacitance(volts: number, joules: number, mostV: number): number {
   return (2 * joules) / (mostV ** 2 - volts ** 2);
-}
-
-/** Least and most resistance of a brake resistor: takes the peak power at the clamp voltage, and its switch bears the current. */
-export function brakeResistor(clampV: number, peakW: number, maxV: number, switchA: number): { mostOhm: number; leastOhm: number } {
-  return { mostOhm: clampV ** 2 / peakW, leastOhm: maxV / switchA };
 }

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import { lowPass } from "../converters/capacitor";
+import { lowPass, lowPassGain } from "../converters/capacitor";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
 import type { LoadKind } from "../machine/load-schema";
@@ -18,6 +18,8 @@ const NOISE_HZ = 20000;
 const CORNER_SHARE = 0.1;
 /** The filter offered: 100 µH and 220 µF corner at 1.1 kHz; its coil 0.1 Ω, typical. */
 const FILTER = { filterMh: 0.1, filterF: 220e-6, filterOhm: 0.1 };
+/** Resistance of an ordinary electrolytic of that size, Ω: what limits it above its corner (handbook 6.3, from memory). */
+const ESR_OHM = 0.05;
 /** Headroom of a regulator of its own above its load. */
 const SPARE = 1.5;
 
@@ -64,9 +66,10 @@ function railSwing(figures: Figures, load: Load): number {
 
 function filterRemedy(load: Load): Remedy {
   const { cornerHz } = lowPass(FILTER.filterMh / 1000, FILTER.filterF);
+  const gain = lowPassGain(FILTER.filterMh / 1000, FILTER.filterF, ESR_OHM, NOISE_HZ);
   const typical = (value: number) => ({ value, provenance: "typical" });
   return {
-    label: `Choke 100 µH and 220 µF before it (${Math.round(cornerHz)} Hz)`,
+    label: `Choke 100 µH and 220 µF before it (${Math.round(cornerHz)} Hz, ${Math.round(-gain)} dB less at 20 kHz)`,
     command: {
       type: "updatePart",
       id: load.id,

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import { junction } from "../converters/linear";
+import { heatsinkMost, junction } from "../converters/linear";
 import { dropoutInput } from "../converters/window";
 import type { Converter } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
@@ -63,9 +63,20 @@ function heat(figures: Figures, part: Converter): Verdict[] {
       limit: most,
       unit: "°C",
       headline: `${part.name}: its chip reaches ${say(chip, "temperature", "up")} in ${figures.modes[worst]?.name}`,
-      detail: `P = (U_in − U_out)·I + U_in·I_q is ${say(watts, "power", "up")}, at ${say(part.kelvinPerWatt.value, "ratio")} K a watt above ${say(ambient, "temperature")}. ${over ? `Beyond ${say(most, "temperature")} it shuts down and comes back, over and over. ` : `Plan with ${PLANNED_JUNCTION_C} °C (common practice). `}A heatsink, a lower input or a switching regulator.`,
+      detail: `P = (U_in − U_out)·I + U_in·I_q is ${say(watts, "power", "up")}, at ${say(part.kelvinPerWatt.value, "ratio")} K a watt above ${say(ambient, "temperature")}. ${over ? `Beyond ${say(most, "temperature")} it shuts down and comes back, over and over. ` : `Plan with ${PLANNED_JUNCTION_C} °C (common practice). `}${heatsink(watts, ambient, Math.min(most, PLANNED_JUNCTION_C))}, a lower input or a switching regulator.`,
     },
   ];
+}
+
+/** Chip to case and case to heatsink of an upright package, K/W (handbook 5.1: 3 to 5 and 0.5 to 1; typical, from memory). */
+const TO_CASE_K_PER_W = 5;
+const PAD_K_PER_W = 0.5;
+
+/** The heatsink that would keep it cool, in words. */
+function heatsink(watts: number, ambientC: number, chipC: number): string {
+  const most = heatsinkMost(watts, chipC, ambientC, TO_CASE_K_PER_W, PAD_K_PER_W);
+  if (most <= 0) return "No heatsink on an upright package is enough";
+  return `A heatsink of at most ${most.toFixed(1)} K a watt if its package takes one (upright, typical)`;
 }
 
 /** Input too close to the output for the topology, in some mode at the lowest charge. */

@@ -8,7 +8,7 @@ import { converterFromClass } from "../converters/candidates";
 import { readConverter } from "../converters/read";
 import { datasheet as f } from "../machine/figure";
 import type { Machine } from "../machine/schema";
-import { regulatorById } from "../reference/regulators";
+import { REGULATORS } from "../reference/regulators";
 import { explain } from "./explain";
 import type { FigureRef, Working } from "./types";
 
@@ -20,7 +20,7 @@ function working(machine: Machine, ref: FigureRef): Working {
 
 /** A converter of a class between 24 V and a load. */
 function converting(id: string, outV: number, amps: number): Machine {
-  const row = regulatorById(id);
+  const row = REGULATORS.find((each) => each.id === id);
   if (!row) throw new Error(id);
   const made = part(supplied({ ratedA: f(10) }, 0.1), "converter", "conv", converterFromClass(row, outV), {
     from: "supply.+",

@@ -3,17 +3,7 @@ import { computeFigures } from "@/core/analysis/figures";
 import { solveMachine } from "@/core/analysis/solved";
 import { carryCapacitance, lowPass, lowPassGain } from "@/core/converters/capacitor";
 import { heatsinkMost, junction, linearLoss, linearMost } from "@/core/converters/linear";
-import {
-  bestAt,
-  boostMost,
-  buckLeastInput,
-  buckRipple,
-  efficiencyAt,
-  fitLoss,
-  inputPower,
-  inputResistance,
-  moduleMost,
-} from "@/core/converters/switched";
+import { bestAt, boostMost, buckLeastInput, efficiencyAt, fitLoss, inputPower, moduleMost } from "@/core/converters/switched";
 import { amplifierCurrent as supplyCurrent } from "@/core/loads/others";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
@@ -21,22 +11,10 @@ import { buildCircuit } from "@/core/network/circuit";
 import { CHEMISTRIES, chemistryOf, ocvCurve } from "@/core/reference/chemistries";
 import { REGULATORS } from "@/core/reference/regulators";
 import { USB_PORTS } from "@/core/reference/supplies";
-import {
-  cellFaultOhm,
-  cellOhm,
-  chargeAt,
-  energyMethod,
-  ocvAt,
-  ohmFromReadings,
-  packOhm,
-  packVolts,
-  peukertHours,
-  rerated,
-  underPower,
-} from "@/core/sources/chemistry";
-import { brakeResistor, busAfter, busCapacitance, derating, holdUpTime, startTime } from "@/core/sources/supply";
+import { cellFaultOhm, cellOhm, chargeAt, ocvAt, ohmFromReadings, packOhm, packVolts, peukertHours } from "@/core/sources/chemistry";
+import { busAfter, busCapacitance, derating, startTime } from "@/core/sources/supply";
 import { runResistance } from "@/core/wires/resistance";
-import { part } from "../support/small";
+import { must, part } from "../support/small";
 
 /**
  * Check values of the handbook's section 8 (CV n there). Source of each in brackets; D: derived by arithmetic and re-computed
@@ -50,7 +28,6 @@ describe("batteries", () => {
     within(peukertHours(100, 20, 1.2, 20), 3.789, 0.005);
     within(peukertHours(100, 20, 1.2, 20) * 20, 75.79, 0.005);
     within(peukertHours(100, 20, 1.2, 5), 20, 0.005);
-    within(rerated(100, 20, 1.2, 5), 79.37, 0.005);
   });
 
   it("CV 2: a mission in steps uses the sum of its shares [D from CV 1]", () => {
@@ -60,13 +37,6 @@ describe("batteries", () => {
       [40, 0.25],
     ].reduce((sum, [amps = 0, hours = 0]) => sum + hours / peukertHours(100, 20, 1.2, amps), 0);
     within(used, 0.5155, 0.005);
-  });
-
-  it("CV 3: energy method [D; age 0.8 from IEEE 485, from memory]", () => {
-    const { drawnWh, nameplateWh } = energyMethod(190, 0.95, 0.8, 0.8, 0.85);
-    within(drawnWh, 200, 0.005);
-    within(nameplateWh, 367.6, 0.005);
-    within(nameplateWh / 25.6, 14.36, 0.005);
   });
 
   it("CV 4: open-circuit volts between table points [D from table 1.2]", () => {
@@ -97,15 +67,7 @@ describe("batteries", () => {
     expect(chargeAt(lipo, (19.8 + 60 * ohm * 3) / 6) * 100).toBeCloseTo(80, 0);
   });
 
-  it("CV 8: constant power from a sagging source, and the most it can give [maximum power theorem]", () => {
-    const { amps, volts, mostW } = underPower(22.2, 0.03, 1000);
-    within(amps ?? 0, 48.18, 0.002);
-    within(volts ?? 0, 20.75, 0.002);
-    within(mostW, 4107, 0.002);
-    expect(underPower(22.2, 0.03, 4200).amps).toBeNull();
-  });
-
-  it("CV 8 through the network: the solver finds the same point", () => {
+  it("CV 8: constant power from a sagging source, through the network, and the most it can give [maximum power theorem]", () => {
     let machine = newMachine("cv8");
     machine = part(machine, "pack", "pack", { openCircuitV: typical(22.2), internalOhm: typical(0.03) });
     machine = part(
@@ -115,10 +77,18 @@ describe("batteries", () => {
       { behaviour: "power", nominalV: typical(20), cells: { m1: { state: "amps", amps: typical(50) } } },
       { from: "pack.+", back: "pack.-" },
     );
-    const wires = buildCircuit(machine).branches.reduce((sum, branch) => sum + branch.ohm, 0);
-    const expected = underPower(22.2, 0.03 + wires, 1000);
-    const figures = computeFigures(solveMachine(machine));
-    expect(figures.parts.load?.amps[0]).toBeCloseTo(expected.amps ?? 0, 6);
+    const ohm = 0.03 + buildCircuit(machine).branches.reduce((sum, branch) => sum + branch.ohm, 0);
+    const underPower = (watts: number, inside: number) => (22.2 - Math.sqrt(22.2 ** 2 - 4 * inside * watts)) / (2 * inside);
+    within(underPower(1000, 0.03), 48.18, 0.002);
+    expect(computeFigures(solveMachine(machine)).parts.load?.amps[0]).toBeCloseTo(underPower(1000, ohm), 6);
+    // U²/4R: just below it there is a point, just above there is none.
+    const most = 22.2 ** 2 / (4 * ohm);
+    within(22.2 ** 2 / (4 * 0.03), 4107, 0.002);
+    const collapses = (watts: number) =>
+      computeFigures(
+        solveMachine(must(machine, { type: "setCell", loadId: "load", modeId: "m1", cell: { state: "amps", amps: typical(watts / 20) } })),
+      ).modes[0]?.collapsed;
+    expect([collapses(most * 0.999), collapses(most * 1.001)]).toEqual([false, true]);
   });
 
   it("CV 9: a cold lead charger raises the rail [−4 mV/K a cell, common practice, from memory]", () => {
@@ -189,7 +159,6 @@ describe("supplies", () => {
     expect(derating(25)).toBe(1);
     expect(derating(200)).toBe(0);
   });
-  it("CV 14: hold-up of a bulk capacitor [D]", () => within(holdUpTime(220e-6, 325, 250, 240, 0.9) * 1e3, 17.8, 0.01));
   it("CV 15: a bus that braking lifts, and what would hold it [D]", () => {
     within(busAfter(24, 2, 4700e-6), 37.8, 0.005);
     within(busCapacitance(24, 2, 30) * 1e6, 12346, 0.005);
@@ -201,7 +170,6 @@ describe("supplies", () => {
   it("protection.md section 8, worked: 378 J into 4.7 mF at 48 V, the bank that holds 58 V, the resistor [D]", () => {
     within(busAfter(48, 378, 4.7e-3), 404, 0.01);
     within(busCapacitance(48, 378, 58), 0.71, 0.01);
-    expect(brakeResistor(56, 461, 58, 10).mostOhm).toBeCloseTo(6.8, 1);
   });
   it("USB allowances by their standards [USB 2.0, USB 3.2, BC 1.2, Type-C, PD; from memory]", () => {
     expect(
@@ -242,7 +210,6 @@ describe("converters", () => {
     within(watts / 12.6, 2.706, 0.002);
     within(watts / 9, 3.788, 0.002);
   });
-  it("CV 21: a regulated input to small changes [Middlebrook 1976, from memory]", () => within(inputResistance(9, 60), -1.35, 0.002));
   it("CV 22: a boost with its losses at the input [D]", () => {
     const boost = { watts: 0.3, volts: 0.5, ohm: 0.08, atInput: true, atV: null };
     const watts = inputPower(boost, 60, 2.5, 12);
@@ -256,11 +223,6 @@ describe("converters", () => {
   });
   it("CV 24: least input of a buck [volt-second balance; Erickson and Maksimovic, from memory]", () =>
     expect(buckLeastInput(5, 2, 0.95, 0.05, 0.1, 0.5)).toBeCloseTo(5.595, 2));
-  it("CV 25: ripple of a buck [same]", () => {
-    const { amps, volts } = buckRipple(12, 5, 22e-6, 300e3, 220e-6, 0.02);
-    within(amps, 0.442, 0.01);
-    within(volts * 1e3, 9.68, 0.01);
-  });
   it("CV 26: a module on a warm day [D; rule common practice]", () => {
     const module = { watts: 0.1, volts: 0.85, ohm: 0.1, atInput: false, atV: null };
     within(moduleMost(module, 2, 50), 1.423, 0.01);

@@ -2,7 +2,7 @@
 import { Chart, Legend, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
 import { useTheme } from "next-themes";
 import { useEffect, useRef, useState } from "react";
-import { efficiencyAt, fitLoss, type LossModel } from "@/core/converters/switched";
+import { bestAt, efficiencyAt, fitLoss, type LossModel } from "@/core/converters/switched";
 import type { Converter } from "@/core/machine/schema";
 import { lossModelOf } from "@/core/network/circuit";
 import { say } from "@/core/quantity/format";
@@ -27,6 +27,7 @@ export function LossPane({ converter }: { converter: Converter }) {
       <div>
         <h2 className="text-sm font-bold">
           {converter.name}: what it yields over its load{" "}
+          {loss && loss.ohm > 0 && loss.watts > 0 && <span className="font-normal text-soft">best at {say(bestAt(loss), "current")}</span>}
           {!loss && (
             <span className="font-normal text-soft">one figure, {Math.round(converter.efficiency.value * 100)} %, at every load</span>
           )}
