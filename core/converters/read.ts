@@ -3,7 +3,7 @@ import type { Converter, Settings } from "../machine/schema";
 import { lossModelOf } from "../network/circuit";
 import { converterRating, type Rating } from "../sources/ratings";
 import { junction } from "./linear";
-import { inputPower } from "./switched";
+import { efficiencyAt, inputPower, type LossModel } from "./switched";
 import { leastInput } from "./window";
 
 /** A converter in one mode, and at the ends of its input. */
@@ -41,4 +41,31 @@ export function readConverter(part: Converter, figure: PartFigures, mode: number
     chipC: part.topology === "linear" && part.kelvinPerWatt ? junction(settings.ambientC, heatW, part.kelvinPerWatt.value) : null,
     worstInA: lowV === undefined ? null : inputAmps(part, figure.worstOut?.amps ?? 0, lowV),
   };
+}
+
+/** Points of an efficiency curve: amps out and %, at one input; and where each mode sits, at its own input. */
+export interface EfficiencyCurve {
+  readonly inV: number;
+  readonly curve: readonly { readonly x: number; readonly y: number }[];
+  readonly modes: readonly { readonly x: number; readonly y: number; readonly mode: number }[];
+}
+
+const CURVE_POINTS = 60;
+/** How far past its largest current or its rating the curve is drawn. */
+const BEYOND = 1.15;
+
+export function efficiencyCurve(part: Converter, loss: LossModel, figure: PartFigures): EfficiencyCurve {
+  const outV = part.outputV.value;
+  const most = Math.max(figure.worstOut?.amps ?? 0, part.ratedA?.value ?? 1) * BEYOND;
+  const inV = figure.volts.find((volts, m) => figure.live[m] === 1 && volts > 0) ?? loss.atV ?? outV;
+  const percentAt = (amps: number, volts: number) => efficiencyAt(loss, outV, amps, volts) * 100;
+  const curve = Array.from({ length: CURVE_POINTS }, (_, i) => ((i + 1) / CURVE_POINTS) * most)
+    .map((x) => ({ x, y: percentAt(x, inV) }))
+    .filter(({ y }) => Number.isFinite(y));
+  const modes = Array.from(figure.outA ?? [], (x, mode) => ({
+    x,
+    y: x > 0 && figure.live[mode] === 1 ? percentAt(x, figure.volts[mode] ?? inV) : Number.NaN,
+    mode,
+  })).filter(({ y }) => Number.isFinite(y));
+  return { inV, curve, modes };
 }

@@ -1,10 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
+import { expectBalanced } from "@/tests/support/balanced";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
-import { accountOf } from "../analysis/account";
 import { analyse } from "../analysis/analyse";
 import { channelsOf } from "../analysis/channels";
-import { powerBalance } from "../analysis/figures";
 import { driverCandidates } from "../drivers/candidates";
 import { checkReport, verdictTable } from "../exchange/report";
 import { sheetMarkdown } from "../exchange/sheet";
@@ -132,12 +131,7 @@ function everything(machine: Machine): string {
       { kind: "partVolts", part: part.id, mode },
     ]),
   ]);
-  figures.modes.forEach((mode, m) => {
-    if (mode.collapsed) return;
-    expect(Math.abs(powerBalance(figures.solved, m))).toBeLessThan(1e-5);
-    for (const part of machine.parts)
-      expect(Math.abs(accountOf(figures, part.id, m)?.balance ?? 0), `${part.name} ${mode.name}`).toBeLessThan(1e-7);
-  });
+  expectBalanced(figures);
   const drivers = machine.parts.filter((part): part is Driver => part.kind === "driver");
   const load = machine.parts.find((part): part is Load => part.kind === "load");
   const weighed = load ? driverCandidates({ load, continuousA: 3, peakA: 9, highestV: 25, lowestV: 20 }, drivers) : [];

@@ -33,8 +33,13 @@ export function cellOhm(chemistry: Chemistry, cellAh: number): number {
 }
 
 /** The least resistance of one cell, Ω: what limits the largest fault current. */
-export function cellFaultOhm(chemistry: Chemistry, cellAh: number): number {
+function cellFaultOhm(chemistry: Chemistry, cellAh: number): number {
   return chemistry.kFault === null ? (chemistry.cellFaultOhm ?? Number.NaN) : chemistry.kFault / 1000 / cellAh;
+}
+
+/** Most a full pack pushes into a dead short, A: rested volts over the least resistance of its cells, links left out. */
+export function faultAmps(chemistry: Chemistry, series: number, parallel: number, cellAh: number): number {
+  return (chemistry.restV * series) / packOhm(cellFaultOhm(chemistry, cellAh), series, parallel, 0);
 }
 
 /** Pack resistance, Ω: cells in series over strings in parallel, with links and management. */

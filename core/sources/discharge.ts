@@ -44,7 +44,8 @@ export class Discharge {
     /** Packs in document order with their models; charges are arrays over these. */
     readonly packs: readonly PackModel[],
   ) {
-    this.stops = stopsOf(machine, shared.circuit, packs, shared.emfOf);
+    const reserves = packs.map(({ reserve }) => reserve);
+    this.stops = stopsOf(machine, shared.circuit, packs, shared.emfOf, (mode) => this.at(mode, reserves));
   }
 
   static of(machine: Machine, circuit = buildCircuit(machine), cache = new TopologyCache()): Discharge {

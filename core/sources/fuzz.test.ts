@@ -1,9 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
+import { expectBalanced } from "@/tests/support/balanced";
 import { randomFrom } from "@/tests/support/generate";
-import { accountOf } from "../analysis/account";
 import { analyseFully } from "../analysis/analyse";
-import { powerBalance } from "../analysis/figures";
 import { converterCandidates } from "../converters/candidates";
 import { compareArrangements } from "../converters/central";
 import { readConverter } from "../converters/read";
@@ -180,12 +179,7 @@ function text(value: unknown): string {
 function everything(machine: Machine): string {
   const full = analyseFully(machine);
   const { figures, analysis, late } = full;
-  figures.modes.forEach((mode, m) => {
-    if (mode.collapsed) return;
-    expect(Math.abs(powerBalance(figures.solved, m))).toBeLessThan(1e-5);
-    for (const part of machine.parts)
-      expect(Math.abs(accountOf(figures, part.id, m)?.balance ?? 0), `${part.name} ${mode.name}`).toBeLessThan(1e-7);
-  });
+  expectBalanced(figures);
   const sources = machine.parts.filter((part) => part.kind === "pack" || part.kind === "supply");
   const converters = machine.parts.filter((part): part is Converter => part.kind === "converter");
   const refs: FigureRef[] = [

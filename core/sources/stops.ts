@@ -2,8 +2,8 @@ import { carryTime } from "../converters/capacitor";
 import { leastInput } from "../converters/window";
 import type { Machine, Part } from "../machine/schema";
 import { inputTerminals, isConsumer, regulates } from "../machine/terminals";
-import { ledgerOf, railOrigin, railVolts } from "../machine/tree";
 import { type Circuit, nodeAt } from "../network/circuit";
+import type { OperatingPoint } from "../network/solve";
 import type { PackModel } from "./pack";
 
 /** Something that stops working below a voltage across two nodes. */
@@ -21,7 +21,7 @@ export interface Stop {
 const HOLD_UP_DIODE_V = 0.4;
 
 /** Everything in a machine that sets a least voltage: packs that cut off, converters, drivers, boards and their regulators. */
-export function stopsOf(machine: Machine, circuit: Circuit, packs: readonly PackModel[], emfOf: readonly number[]): Stop[] {
+export function stopsOf(machine: Machine, circuit: Circuit, packs: readonly PackModel[], emfOf: readonly number[], low: LowPoints): Stop[] {
   const stops: Stop[] = [];
   packs.forEach((model, p) => {
     const emf = circuit.emfs[emfOf[p] as number];
@@ -36,7 +36,7 @@ export function stopsOf(machine: Machine, circuit: Circuit, packs: readonly Pack
     const neg = nodeAt(circuit, part.id, back ?? "");
     const least = part.kind === "converter" ? leastInput(part) : (part.inputMinV?.value ?? null);
     if (least !== null) {
-      const ridesS = part.kind === "driver" ? 0 : ridesOf(machine, circuit, part, least);
+      const ridesS = part.kind === "driver" ? 0 : ridesOf(machine, circuit, part, least, low);
       stops.push({ kind: part.kind === "converter" ? "converter" : "part", part, pos, neg, leastV: least, ridesS });
     }
     if (regulates(part)) stops.push({ kind: "regulator", part, pos, neg, leastV: part.onboard.inputMinV.value, ridesS: 0 });
@@ -44,11 +44,24 @@ export function stopsOf(machine: Machine, circuit: Circuit, packs: readonly Pack
   return stops;
 }
 
-/** Least volts the rail of a part rests at: a pack at its lowest charge, an output as set. Null where it hangs on nothing. */
-function railRestV(machine: Machine, part: Part): number | null {
-  const origin = machine.parts.find(({ id }) => id === railOrigin(ledgerOf(machine), part.id));
-  if (origin?.kind === "pack") return origin.lowV?.value ?? origin.openCircuitV.value;
-  return origin === undefined ? null : railVolts(origin);
+/** A point of the network by mode, with the packs at the lowest charge the plan runs them to. */
+export type LowPoints = (mode: number) => OperatingPoint | undefined;
+
+/** Least volts a part has in the modes that last: what its capacitor is charged from. Null where it has none or none is solved. */
+function steadyV(machine: Machine, circuit: Circuit, part: Part, low: LowPoints): number | null {
+  const { supply, back } = inputTerminals(part);
+  const pos = nodeAt(circuit, part.id, supply ?? "");
+  const neg = nodeAt(circuit, part.id, back ?? "");
+  let least: number | null = null;
+  for (const [m, mode] of machine.modes.entries()) {
+    if (mode.lastsS !== null) continue;
+    const point = low(m);
+    if (point?.status !== "solved") return null;
+    const volts = (point.nodeV[pos] as number) - (point.nodeV[neg] as number);
+    // Cut off by a switch it needs no carrying.
+    if (volts > 0 && volts < (least ?? Number.POSITIVE_INFINITY)) least = volts;
+  }
+  return least;
 }
 
 /** Most power a part takes at its input in any mode, W; for a converter what its rated output asks for. Null: not known. */
@@ -63,16 +76,16 @@ function mostPower(machine: Machine, circuit: Circuit, part: Part, volts: number
 }
 
 /** What a capacitor at a part would have to carry: from which volts, and how much power; null where that is not known. */
-export function holdUpNeed(machine: Machine, circuit: Circuit, part: Part): { fromV: number; watts: number } | null {
-  const rest = railRestV(machine, part);
-  const watts = rest === null ? null : mostPower(machine, circuit, part, rest);
-  return rest === null || watts === null ? null : { fromV: rest - HOLD_UP_DIODE_V, watts };
+export function holdUpNeed(machine: Machine, circuit: Circuit, part: Part, low: LowPoints): { fromV: number; watts: number } | null {
+  const steady = steadyV(machine, circuit, part, low);
+  const watts = steady === null ? null : mostPower(machine, circuit, part, steady);
+  return steady === null || watts === null ? null : { fromV: steady - HOLD_UP_DIODE_V, watts };
 }
 
-/** How long a part's own capacitor carries it from the volts its rail rests at down to its least, s; 0 without one. */
-export function ridesOf(machine: Machine, circuit: Circuit, part: Part, leastV: number): number {
+/** How long a part's own capacitor carries it from the least volts it has for good down to its least, s; 0 without one. */
+export function ridesOf(machine: Machine, circuit: Circuit, part: Part, leastV: number, low: LowPoints): number {
   if ((part.kind !== "load" && part.kind !== "converter") || !part.holdUpF) return 0;
-  const need = holdUpNeed(machine, circuit, part);
+  const need = holdUpNeed(machine, circuit, part, low);
   if (!need || need.fromV <= leastV) return 0;
   return carryTime(part.holdUpF.value, part.holdUpOhm?.value ?? 0, need.watts, need.fromV, leastV);
 }

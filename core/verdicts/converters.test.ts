@@ -213,6 +213,30 @@ describe("a dip that a capacitor carries", () => {
     expect(one(settled, "input-window", "min:load")?.severity).not.toBe("fix");
     expect(one(dipping(null), "input-window", "min:load")?.remedies).toEqual([]);
   });
+
+  it("is charged from what a lasting mode leaves, not from the pack at rest", () => {
+    // 6 V at rest; the motor that always runs takes it to 5 V, the start to 4 V; 4.6 V are needed.
+    const steady = (amps: number) => {
+      let machine = newMachine("Steady");
+      machine = must(machine, { type: "addMode", name: "Start", lastsS: 0.05 });
+      const [run = "", start = ""] = machine.modes.map(({ id }) => id);
+      machine = part(machine, "pack", "pack", { openCircuitV: f(6), lowV: f(6), fullV: f(6), internalOhm: f(0.5) });
+      const both = (first: number, second: number) => ({
+        [run]: { state: "amps" as const, amps: f(first) },
+        [start]: { state: "amps" as const, amps: f(second) },
+      });
+      machine = part(machine, "load", "motor", { nominalV: f(6), cells: both(amps, 4) }, { from: "pack.+", back: "pack.-" });
+      return part(
+        machine,
+        "load",
+        "board",
+        { loadKind: "board", nominalV: f(5), inputMinV: f(4.6), holdUpF: f(0.005), holdUpOhm: f(0), cells: both(0.05, 0.05) },
+        { from: "pack.+", back: "pack.-" },
+      );
+    };
+    expect(one(steady(0), "input-window", "min:board")).toBeUndefined();
+    expect(one(steady(2), "input-window", "min:board")).toMatchObject({ severity: "fix" });
+  });
 });
 
 describe("verdicts that need a run", () => {

@@ -91,7 +91,7 @@ function lowestOf(figures: Figures, part: Part, min: number): { volts: number; m
   const plain = figures.parts[part.id]?.lowestV ?? null;
   if ((part.kind !== "load" && part.kind !== "converter") || !part.holdUpF || !plain || plain.volts >= min) return plain;
   const { circuit, low } = figures.solved;
-  const rides = ridesOf(figures.machine, circuit, part, min);
+  const rides = ridesOf(figures.machine, circuit, part, min, (m) => low[m]);
   const { supply, back } = inputTerminals(part);
   const pos = nodeAt(circuit, part.id, supply ?? "");
   const neg = nodeAt(circuit, part.id, back ?? "");
@@ -130,10 +130,10 @@ function holdUp(figures: Figures, part: Part, min: number, mode: number): Remedy
   )
     return [];
   const seconds = figures.machine.modes[mode]?.lastsS;
-  const need = holdUpNeed(figures.machine, figures.solved.circuit, part);
+  const { low } = figures.solved;
+  const need = holdUpNeed(figures.machine, figures.solved.circuit, part, (m) => low[m]);
   if (seconds == null || !need || !(need.fromV > min)) return [];
   // It only helps where what is short is a dip: in every mode that lasts the part must have enough.
-  const { low } = figures.solved;
   const { supply, back } = inputTerminals(part);
   const [pos, neg] = [nodeAt(figures.solved.circuit, part.id, supply ?? ""), nodeAt(figures.solved.circuit, part.id, back ?? "")];
   const enough = figures.machine.modes.every(({ lastsS }, m) => {

@@ -11,7 +11,7 @@ import { buildCircuit } from "@/core/network/circuit";
 import { CHEMISTRIES, chemistryOf, ocvCurve } from "@/core/reference/chemistries";
 import { REGULATORS } from "@/core/reference/regulators";
 import { USB_PORTS } from "@/core/reference/supplies";
-import { cellFaultOhm, cellOhm, chargeAt, ocvAt, ohmFromReadings, packOhm, packVolts, peukertHours } from "@/core/sources/chemistry";
+import { cellOhm, chargeAt, faultAmps, ocvAt, ohmFromReadings, packOhm, packVolts, peukertHours } from "@/core/sources/chemistry";
 import { busAfter, busCapacitance, derating, startTime } from "@/core/sources/supply";
 import { runResistance } from "@/core/wires/resistance";
 import { must, part } from "../support/small";
@@ -105,9 +105,9 @@ describe("batteries", () => {
   it("CV 12: fault current, bare and through wiring; two packs apart [D]", () => {
     const agm = chemistryOf("lead_agm");
     const open = 6 * ocvAt(agm, 1);
-    const fault = packOhm(cellFaultOhm(agm, 18), 6, 1, 0);
-    within(open / fault, 1542, 0.01);
-    within(open / (fault + 0.005), 964, 0.01);
+    const fault = faultAmps(agm, 6, 1, 18);
+    within(fault, 1542, 0.01);
+    within(open / (open / fault + 0.005), 964, 0.01);
     within(1 / 0.03, 33.3, 0.01);
   });
 

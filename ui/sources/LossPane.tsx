@@ -2,7 +2,8 @@
 import { Chart, Legend, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
 import { useTheme } from "next-themes";
 import { useEffect, useRef, useState } from "react";
-import { bestAt, efficiencyAt, fitLoss, type LossModel } from "@/core/converters/switched";
+import { efficiencyCurve } from "@/core/converters/read";
+import { bestAt, fitLoss, type LossModel } from "@/core/converters/switched";
 import type { Converter } from "@/core/machine/schema";
 import { lossModelOf } from "@/core/network/circuit";
 import { say } from "@/core/quantity/format";
@@ -50,26 +51,16 @@ function Curve({ converter, loss }: { converter: Converter; loss: LossModel }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     if (!canvas.current || !figure || !resolvedTheme) return;
-    const most = Math.max(figure.worstOut?.amps ?? 0, converter.ratedA?.value ?? 1) * 1.15;
-    const inV = figure.volts.find((volts, m) => figure.live[m] === 1 && volts > 0) ?? loss.atV ?? converter.outputV.value;
-    const curve = Array.from({ length: 60 }, (_, i) => ((i + 1) / 60) * most).flatMap((amps) => {
-      const share = efficiencyAt(loss, converter.outputV.value, amps, inV);
-      return Number.isFinite(share) ? [{ x: amps, y: share * 100 }] : [];
-    });
+    const { inV, curve, modes: sits } = efficiencyCurve(converter, loss, figure);
+    const points = sits.map((point) => ({ ...point, name: modes[point.mode]?.name ?? "" }));
     const [ink, soft] = [token("--ink"), token("--soft")];
-    const points = modes.flatMap((mode, m) => {
-      const amps = figure.outA?.[m] ?? 0;
-      const share =
-        amps > 0 && figure.live[m] === 1 ? efficiencyAt(loss, converter.outputV.value, amps, figure.volts[m] ?? inV) : Number.NaN;
-      return Number.isFinite(share) ? [{ x: amps, y: share * 100, name: mode.name }] : [];
-    });
     const chart = new Chart(canvas.current, {
       type: "line",
       data: {
         datasets: [
           {
             label: `at ${say(inV, "voltage")} in`,
-            data: curve,
+            data: [...curve],
             borderColor: token("--accent"),
             borderWidth: 2,
             pointRadius: 0,

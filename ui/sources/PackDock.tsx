@@ -5,7 +5,7 @@ import { say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import type { Dimension } from "@/core/quantity/units";
 import { CHEMISTRIES, CHEMISTRY_IDS, type ChemistryId, chemistryOf } from "@/core/reference/chemistries";
-import { cellFaultOhm, cellOhm, ohmFromReadings, packOhm, packVolts } from "@/core/sources/chemistry";
+import { cellOhm, faultAmps, ohmFromReadings, packOhm, packVolts } from "@/core/sources/chemistry";
 import { composed, compositionName } from "@/core/sources/compose";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
@@ -236,7 +236,7 @@ function Marks({ pack }: { pack: Pack }) {
   const chemistry = chemistryOf(pack.chemistry);
   const volts = packVolts(chemistry, pack.series, coldestC ?? 25);
   const cellAh = (pack.capacityAh?.value ?? 0) / (pack.parallel ?? 1);
-  const faultOhm = packOhm(cellFaultOhm(chemistry, cellAh), pack.series, pack.parallel ?? 1, 0);
+  const faultA = cellAh > 0 ? faultAmps(chemistry, pack.series, pack.parallel ?? 1, cellAh) : null;
   const rows: readonly [string, number | null][] = [
     ["Highest, on the charger", volts.chargeMaxV],
     ["Charger, usual", volts.chargeStdV],
@@ -257,10 +257,10 @@ function Marks({ pack }: { pack: Pack }) {
             <td className="num fig">{value === null ? "never" : say(value, "voltage")}</td>
           </tr>
         ))}
-        {faultOhm > 0 && Number.isFinite(faultOhm) && (
+        {faultA !== null && (
           <tr>
             <td>Into a dead short, at most</td>
-            <td className="num fig">{say(volts.restV / faultOhm, "current", "up")}</td>
+            <td className="num fig">{say(faultA, "current", "up")}</td>
           </tr>
         )}
       </tbody>
