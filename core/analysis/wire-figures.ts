@@ -2,9 +2,7 @@ import type { Exposure } from "../fuses/protection";
 import type { Wire } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";
 import type { Rows } from "../network/rows";
-import { gaugeById } from "../reference/gauges";
-import { insulationById } from "../reference/insulation";
-import { chassisAmpacity, conductorTemperature } from "../wires/ampacity";
+import { ampacityOf, settledTemperature } from "../wires/ampacity";
 import type { Solved } from "./solved";
 import type { JudgedWire } from "./types";
 import { withMission, worstsOf } from "./worst";
@@ -20,7 +18,6 @@ export function wireFigures(
   collapse: boolean,
 ): JudgedWire {
   const { machine, circuit, planned, low, unknown } = solved;
-  const { settings } = machine;
   const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
   const runOhm = ohm - inline;
@@ -43,12 +40,9 @@ export function wireFigures(
       unsure = true;
     }
   }
-  const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
-  const { worst, worstContinuous } = withMission(machine, worstsOf(solved, amps, lowA), amps, lowA, gauge?.tauS ?? 0);
-  const insulation = insulationById(wire.insulation);
-  const ampacity =
-    gauge && insulation ? chassisAmpacity(gauge, insulation.maxC, settings.ambientC, wire.bundle ?? settings.bundle, wire.parallel) : null;
-  const temperatureC = ampacity ? conductorTemperature(worstContinuous.amps, ampacity.limitA, settings.ambientC, ampacity.maxC) : null;
+  const ampacity = ampacityOf(wire, machine.settings);
+  const { worst, worstContinuous } = withMission(machine, worstsOf(solved, amps, lowA), amps, lowA, ampacity?.tauS ?? 0);
+  const temperatureC = ampacity ? settledTemperature(wire, ampacity, worstContinuous.amps) : null;
   return {
     id: wire.id,
     amps,

@@ -1,4 +1,6 @@
-import type { FuseGate } from "../reference/fuses";
+import type { FuseRef } from "../machine/schema";
+import { FUSE_FAMILIES, type FuseGate, gatesOf } from "../reference/fuses";
+import { ambientRating, carryingFactor } from "./rating";
 
 /** Seconds after which a fuse may open and by which it is sure to; infinite where it need not open. */
 export interface OpeningTime {
@@ -15,10 +17,11 @@ interface Point {
  * A curve through gates at multiple `m`. Strict takes only what the gates assure; interpolated is straight in log-log.
  * `lower` is the earliest-opening curve, else the latest.
  */
-function curve(points: readonly Point[], m: number, lower: boolean, strict: boolean): number {
+function curve(points: readonly Point[], m: number, lower: boolean, strict: boolean, breaker: boolean): number {
   const first = points[0];
   const last = points.at(-1);
   if (!first || !last || m < first.m) return Number.POSITIVE_INFINITY;
+  if (m > last.m && breaker) return lower ? 0 : last.t;
   if (m > last.m) {
     const constantEnergy = last.t * (last.m / m) ** 2;
     return lower && last.t > 5 ? 0 : constantEnergy;
@@ -34,7 +37,11 @@ function curve(points: readonly Point[], m: number, lower: boolean, strict: bool
   return last.t;
 }
 
+/** Gate sets of what opens a contact: above its last gate it takes no less time, and its least is unknown. */
+const BREAKERS = /^(mcb|hydmag|sae|iec60934|electronic)/;
+
 interface Bounds {
+  breaker: boolean;
   lower: readonly Point[];
   upper: readonly Point[];
 }
@@ -46,6 +53,7 @@ function boundsOf(gates: readonly FuseGate[]): Bounds {
   const found = known.get(gates);
   if (found) return found;
   const made = {
+    breaker: gates.length > 0 && BREAKERS.test(gates[0]?.family ?? ""),
     lower: gates.filter((gate) => gate.minS > 0).map((gate) => ({ m: gate.multiple, t: gate.minS })),
     upper: gates.filter((gate) => gate.maxS !== null).map((gate) => ({ m: gate.multiple, t: gate.maxS as number })),
   };
@@ -58,7 +66,33 @@ function boundsOf(gates: readonly FuseGate[]): Bounds {
  * handbook algorithm. Use strict for verdicts, interpolated for drawing.
  */
 export function openingTime(gates: readonly FuseGate[], m: number, strict: boolean): OpeningTime {
-  const { lower, upper } = boundsOf(gates);
-  const maxS = curve(upper, m, false, strict);
-  return { minS: Math.min(curve(lower, m, true, strict), maxS), maxS };
+  const { lower, upper, breaker } = boundsOf(gates);
+  const maxS = curve(upper, m, false, strict, breaker);
+  return { minS: Math.min(curve(lower, m, true, strict, breaker), maxS), maxS };
+}
+
+/**
+ * When a fuse opens at a current in A: at the earliest on the hottest day, at the latest on the coldest. Resettable parts and
+ * thermal breakers differ much between the two.
+ */
+export function fuseOpening(fuse: FuseRef, amps: number, hotC: number, coldC: number, strict: boolean): OpeningTime {
+  const gates = gatesOf(fuse.family, fuse.ratingA);
+  const cold = Math.max(1, ambientRating(FUSE_FAMILIES[fuse.family].ambient, coldC));
+  const { minS } = openingTime(gates, amps / (fuse.ratingA * carryingFactor(fuse.family, hotC)), strict);
+  const { maxS } = openingTime(gates, amps / (fuse.ratingA * cold), strict);
+  return { minS: Math.min(minS, maxS), maxS };
+}
+
+/** The current in A that is sure to open a fuse within `seconds`; infinite where none is (strict gates). */
+export function opensWithin(fuse: FuseRef, seconds: number, coldC: number): number {
+  const cold = Math.max(1, ambientRating(FUSE_FAMILIES[fuse.family].ambient, coldC));
+  const gates = gatesOf(fuse.family, fuse.ratingA);
+  let [low, high] = [Math.log(0.5), Math.log(1000)];
+  if (openingTime(gates, Math.exp(high), true).maxS > seconds) return Number.POSITIVE_INFINITY;
+  for (let i = 0; i < 60; i++) {
+    const middle = (low + high) / 2;
+    if (openingTime(gates, Math.exp(middle), true).maxS <= seconds) high = middle;
+    else low = middle;
+  }
+  return Math.exp(high) * fuse.ratingA * cold;
 }

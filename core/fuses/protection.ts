@@ -1,11 +1,14 @@
 import type { Part } from "../machine/schema";
 import { findBridges } from "../network/bridges";
 import type { Circuit } from "../network/circuit";
+import { wireMustBear } from "./rating";
 
 /** What limits a sustained fault on a wire, and how far the wire reaches before any fuse. */
 export interface Exposure {
   /** Largest current in A that can flow for good before something opens; infinite: nothing opens. */
   readonly limitA: number;
+  /** Rating of the fuse that sets it, A; null: no fuse does. A wire must bear more than that for some families. */
+  readonly ratingA: number | null;
   /** What sets it: a fuse on a wire or part, a source's own electronic limit, or nothing. */
   readonly by: { kind: "wire" | "part" | "source"; id: string } | null;
   /** The source's overload limit is not known, so neither is the exposure. */
@@ -16,6 +19,7 @@ export interface Exposure {
 
 interface Label {
   cap: number;
+  ratingA: number | null;
   by: Exposure["by"];
   source: string;
   unknown: boolean;
@@ -35,21 +39,27 @@ function edgesOf(circuit: Circuit): Edge[][] {
   return edges;
 }
 
+interface Guard {
+  ratingA: number;
+  /** What the wire behind it must bear, A. */
+  bearA: number;
+  by: NonNullable<Exposure["by"]>;
+}
+
 /** Fuse in a branch: rating and where it sits. */
-function fuseIn(
-  circuit: Circuit,
-  parts: ReadonlyMap<string, Part>,
-  branch: number,
-): { ratingA: number; by: NonNullable<Exposure["by"]> } | null {
+function fuseIn(circuit: Circuit, parts: ReadonlyMap<string, Part>, branch: number): Guard | null {
   const element = circuit.branches[branch];
   if (!element) return null;
+  const { ambientC, coldestC } = circuit.machine.settings;
+  const coldC = coldestC ?? ambientC;
   if (element.kind === "wire") {
     const fuse = circuit.machine.wires[branch]?.fuse;
-    return fuse ? { ratingA: fuse.ratingA, by: { kind: "wire", id: element.id } } : null;
+    return fuse ? { ratingA: fuse.ratingA, bearA: wireMustBear(fuse, coldC), by: { kind: "wire", id: element.id } } : null;
   }
   if (element.kind !== "fuse") return null;
   const part = parts.get(element.id);
-  return part?.kind === "fuse" ? { ratingA: part.fuse.ratingA, by: { kind: "part", id: part.id } } : null;
+  if (part?.kind !== "fuse") return null;
+  return { ratingA: part.fuse.ratingA, bearA: wireMustBear(part.fuse, coldC), by: { kind: "part", id: part.id } };
 }
 
 /** Where a source's own overload protection acts; a regulator on a driver's or board's own board has its terminal's limit. */
@@ -78,8 +88,8 @@ export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
     const limitA = ownLimit(part);
     const pack = part?.kind === "pack";
     const label: Label = pack
-      ? { cap: Number.POSITIVE_INFINITY, by: null, source: emf.id, unknown: false }
-      : { cap: limitA ?? 0, by: { kind: "source", id: emf.id }, source: emf.id, unknown: limitA === undefined };
+      ? { cap: Number.POSITIVE_INFINITY, ratingA: null, by: null, source: emf.id, unknown: false }
+      : { cap: limitA ?? 0, ratingA: null, by: { kind: "source", id: emf.id }, source: emf.id, unknown: limitA === undefined };
     if (!labels[emf.pos] || (labels[emf.pos] as Label).cap < label.cap) labels[emf.pos] = label;
     if (pack) runM[emf.pos] = 0;
     queue.push(emf.pos);
@@ -89,7 +99,7 @@ export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
     const here = labels[node] as Label;
     for (const edge of edges[node] ?? []) {
       const fuse = fuses[edge.branch];
-      const next: Label = fuse && fuse.ratingA < here.cap ? { ...here, cap: fuse.ratingA, by: fuse.by } : here;
+      const next: Label = fuse && fuse.bearA < here.cap ? { ...here, cap: fuse.bearA, ratingA: fuse.ratingA, by: fuse.by } : here;
       const old = labels[edge.to];
       const wire = machine.wires[edge.branch];
       const reach = (runM[node] as number) + (branches[edge.branch]?.kind === "wire" ? (wire?.lengthM?.value ?? 0) : 0);
@@ -109,13 +119,14 @@ export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
     if (!branch || (!fromLabel && !toLabel)) return null;
     const fuse = fuses[i];
     let worst: Label | undefined = fromLabel;
-    if (fromLabel && fuse && fuse.ratingA < fromLabel.cap) worst = { ...fromLabel, cap: fuse.ratingA, by: fuse.by };
+    if (fromLabel && fuse && fuse.bearA < fromLabel.cap) worst = { ...fromLabel, cap: fuse.bearA, ratingA: fuse.ratingA, by: fuse.by };
     if (toLabel && (!worst || toLabel.cap > worst.cap)) worst = toLabel;
     if (!worst) return null;
     const bare = worst.cap === Number.POSITIVE_INFINITY;
     const start = Math.min(runM[branch.a] as number, runM[branch.b] as number);
     return {
       limitA: worst.cap,
+      ratingA: worst.ratingA,
       by: worst.by,
       unknown: worst.unknown,
       unfused: bare && Number.isFinite(start) ? { pack: worst.source, runM: start + (wire.lengthM?.value ?? 0) } : null,

@@ -187,7 +187,8 @@ function perform(draft: Machine, command: Command): void {
     case "setFuse": {
       const wire = wireOf(draft, command.wireId);
       if (command.fuse === null) delete wire.fuse;
-      else wire.fuse = { ...command.fuse };
+      // Where it sits stays as it was.
+      else wire.fuse = { ...wire.fuse, ...command.fuse };
       return;
     }
     case "reland":

@@ -49,6 +49,7 @@ export function checkReferences(machine: Machine): Problem[] {
     if (sameTerminal(wire.from, wire.to)) say(`${path}.to`, "another terminal: a wire cannot end where it begins");
     if (wire.gauge !== undefined && !gaugeById(wire.gauge))
       say(`${path}.gauge`, `a size from the gauge table such as "14 AWG" or "1.5 mm²", not "${wire.gauge}"`);
+    if (wire.board && wire.gauge !== undefined) say(`${path}.gauge`, "nothing: copper of a board has no wire size");
     if (!insulationById(wire.insulation))
       say(`${path}.insulation`, `an insulation from the table such as "pvc80", not "${wire.insulation}"`);
     if (wire.fuse) checkFuse(wire.fuse, `${path}.fuse`, say);

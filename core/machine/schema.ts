@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { CHEMISTRY_IDS } from "../reference/chemistries";
-import { FUSE_FAMILY_IDS } from "../reference/fuses";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
+import { amps, farads, idSchema, nameSchema, ohms, partBase, volts } from "./base-schema";
+import { barSchema, type endSchema, type fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
 import { figureSchema } from "./figure";
 import {
   brushlessSchema,
@@ -21,26 +22,9 @@ import {
 export const FORMAT = "node-ledger/machine";
 export const FORMAT_VERSION = 1;
 
-export const NAME_MAX = 80;
 export const MODES_MAX = 24;
 export const PARTS_MAX = 2000;
 export const WIRES_MAX = 5000;
-export const idSchema = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, "an id such as p12: lower case letters, digits and hyphens");
-export const nameSchema = z.string().trim().min(1, "a name").max(NAME_MAX);
-
-const volts = figureSchema(0, 120);
-const amps = figureSchema(0, 2000);
-const ohms = figureSchema(1e-6, 1e6);
-const farads = figureSchema(1e-9, 1000);
-
-const partBase = {
-  id: idSchema,
-  name: nameSchema,
-  note: z.string().max(500).optional(),
-  massKg: figureSchema(0, 1000).optional(),
-  /** In the builder's own currency. */
-  cost: z.number().min(0).max(1e6).optional(),
-};
 
 export const MANAGEMENTS = ["inside", "separate", "none"] as const;
 
@@ -106,37 +90,12 @@ export const supplySchema = z.strictObject({
   inputF: farads.optional(),
 });
 
-/** A bus bar, stud or junction: one node. `side` says which conductors belong on it, `bulkF` what capacitor sits there. */
-export const barSchema = z.strictObject({
-  ...partBase,
-  kind: z.literal("bar"),
-  side: z.enum(["positive", "negative"]),
-  bulkF: farads.optional(),
-});
-
-export const switchSchema = z.strictObject({
-  ...partBase,
-  kind: z.literal("switch"),
-  contactOhm: ohms.optional(),
-  ratedA: amps.optional(),
-  /** Modes in which the contact is open. */
-  openIn: z.array(idSchema),
-});
-
-export const fuseRefSchema = z.strictObject({
-  family: z.enum(FUSE_FAMILY_IDS),
-  ratingA: z.number().positive(),
-});
-
-export const fuseSchema = z.strictObject({
-  ...partBase,
-  kind: z.literal("fuse"),
-  fuse: fuseRefSchema,
-});
-
 export const COOLINGS = ["none", "heatsink", "air"] as const;
 export const BRIDGES = ["mosfet", "bipolar", "low side", "relay"] as const;
 export const LOGIC_FEEDS = ["own input", "onboard", "controller"] as const;
+
+/** Survives plus and minus swapped at its input. */
+const reverse = { reverseSafe: z.boolean().optional() };
 
 /**
  * A motor driver with 1-8 channels. `bridgeOhm` is both switches of one channel, `bridgeV` their fixed drop (bipolar).
@@ -174,6 +133,9 @@ export const driverSchema = z.strictObject({
   onboard: onboardSchema.optional(),
   /** Capacitance at its input, F. */
   inputF: farads.optional(),
+  /** What an emergency stop can do to it: take its enable or reset away, or a certified torque-off input. */
+  stopInput: z.enum(["enable", "certified"]).optional(),
+  ...reverse,
 });
 
 /** A capacitor behind a diode at a part's input: carries it through a dip. */
@@ -214,6 +176,7 @@ export const converterSchema = z.strictObject({
   startF: farads.optional(),
   inputF: farads.optional(),
   ...holdUp,
+  ...reverse,
 });
 
 /**
@@ -247,6 +210,7 @@ export const loadSchema = z.strictObject({
   filterMh: figureSchema(1e-5, 1000).optional(),
   filterF: farads.optional(),
   filterOhm: figureSchema(0, 100).optional(),
+  ...reverse,
   /** Figure by mode id; a mode without an entry is not known yet. */
   cells: z.record(idSchema, cellSchema),
 });
@@ -261,28 +225,6 @@ export const partSchema = z.discriminatedUnion("kind", [
   converterSchema,
   loadSchema,
 ]);
-
-export const terminalSchema = z.strictObject({ part: idSchema, terminal: z.string().min(1).max(8) });
-
-/**
- * One conductor, or `parallel` equal ones. A supply or phase wire runs from the source side to the load side, a return
- * from the load side to where it lands. `pair` on a return names the supply wire it belongs to: together they are a feed.
- */
-export const wireSchema = z.strictObject({
-  id: idSchema,
-  role: z.enum(["supply", "return", "phase"]),
-  from: terminalSchema,
-  to: terminalSchema,
-  pair: idSchema.optional(),
-  gauge: z.string().max(12).optional(),
-  parallel: z.int().min(1).max(12),
-  lengthM: figureSchema(0.001, 200).optional(),
-  insulation: z.string().max(20),
-  /** Loaded conductors that run together, this one included; absent: the machine's setting. */
-  bundle: z.int().min(1).max(100).optional(),
-  colour: z.string().max(20).optional(),
-  fuse: fuseRefSchema.optional(),
-});
 
 /** An operating state. `lastsS` null: goes on for as long as it likes, so continuous ratings apply. */
 export const modeSchema = z.strictObject({
@@ -304,6 +246,10 @@ export const missionSchema = z.strictObject({
   repeats: z.boolean(),
 });
 
+export const AMPACITY_SCHOOLS = ["chassis", "boat", "building", "heat balance"] as const;
+export const DRIVER_FEED_SCHOOLS = ["each fused", "main only"] as const;
+export const STOP_SCHOOLS = ["opens power", "disables drives"] as const;
+
 export const settingsSchema = z.strictObject({
   ambientC: z.number().min(-40).max(120),
   bundle: z.int().min(1).max(100),
@@ -319,7 +265,14 @@ export const settingsSchema = z.strictObject({
     peakBudget: z.enum(PEAK_BUDGETS).optional(),
     motorLeads: z.enum(["unfused", "fused"]).optional(),
     stepperSum: z.enum(["sum", "simultaneity"]).optional(),
+    ampacity: z.enum(AMPACITY_SCHOOLS).optional(),
+    driverFeeds: z.enum(DRIVER_FEED_SCHOOLS).optional(),
+    stop: z.enum(STOP_SCHOOLS).optional(),
   }),
+  /** How much warmer the air is inside the closed box, K. */
+  boxRiseK: z.number().min(0).max(100).optional(),
+  /** What a short that is not bolted has, Ω. */
+  faultOhm: z.number().min(1e-4).max(10).optional(),
   /** Shortest run wanted on one charge, s, and the coldest day it must work on, °C. */
   wantedRunS: z.number().positive().max(864000).optional(),
   coldestC: z.number().min(-40).max(60).optional(),
@@ -346,6 +299,8 @@ export type Mode = z.infer<typeof modeSchema>;
 export type Settings = z.infer<typeof settingsSchema>;
 export type TerminalRef = z.infer<typeof terminalSchema>;
 export type FuseRef = z.infer<typeof fuseRefSchema>;
+export type WireEnd = z.infer<typeof endSchema>;
+export type Switch = PartOf<"switch">;
 export type Load = PartOf<"load">;
 export type Pack = PartOf<"pack">;
 export type Supply = PartOf<"supply">;
@@ -353,5 +308,7 @@ export type Source = Pack | Supply;
 export type Converter = PartOf<"converter">;
 export type Driver = PartOf<"driver">;
 export type Mission = z.infer<typeof missionSchema>;
+export { idSchema, NAME_MAX, nameSchema } from "./base-schema";
+export * from "./feed-schema";
 export type { Cell } from "./load-schema";
 export { LOAD_KINDS };

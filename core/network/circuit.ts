@@ -2,12 +2,15 @@ import type { LossModel } from "../converters/switched";
 import { bridgeOf, channelDraw } from "../drivers/channel";
 import { type Draw, drawIn } from "../loads/draw";
 import type { Onboard } from "../machine/load-schema";
-import type { Converter, Driver, FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
+import type { Converter, Driver, FuseRef, Load, Machine, Part, PartOf, Source, TerminalRef, Wire, WireEnd } from "../machine/schema";
 import { isBoard, isSource, regulates, terminalsOf } from "../machine/terminals";
+import { connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { ohmFactor, plannedChargeOf, reserveOf } from "../sources/pack";
-import { runResistance } from "../wires/resistance";
+import { traceOf } from "../wires/ampacity";
+import { COPPER_RESISTIVITY_OHM_M, runResistance } from "../wires/resistance";
+import { PAD_ROW_MM2, traceOhmPerM } from "../wires/trace";
 import { metalOf } from "./metal";
 import { Rows } from "./rows";
 
@@ -101,17 +104,43 @@ const SOURCE_OHM_FLOOR = 1e-3;
 /** Cold resistance of a fuse in its holder, Ω. Both from the fuse table, typical. */
 export function fuseOhm(fuse: FuseRef): number {
   const row = fuseRow(fuse.family, fuse.ratingA);
-  return ((row?.coldMilliohm ?? 1) + FUSE_FAMILIES[fuse.family].holderMilliohm) / 1000;
+  return ((row?.coldMilliohm ?? UNKNOWN_FUSE_MV / fuse.ratingA) + FUSE_FAMILIES[fuse.family].holderMilliohm) / 1000;
 }
 
-/** Resistance of a wire with its ends and inline fuse, Ω; a wire of unknown size or length counts with its ends only. */
-export function wireOhm(machine: Machine, wire: Wire): number {
-  const { settings } = machine;
-  const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
-  const conductorC = Math.max(settings.conductorC, settings.ambientC);
-  const run = runResistance(gauge?.r20OhmPerKm ?? 0, wire.lengthM?.value ?? 0, conductorC, settings.jointOhm, wire.parallel);
-  return run + (wire.fuse ? fuseOhm(wire.fuse) : 0);
+/** Volts a fuse without a known resistance loses at its rating, mV, typical. */
+const UNKNOWN_FUSE_MV = 100;
+
+/** A mated connector at a wire's end, all its contacts of this conductor together, Ω: as worn, or new. */
+export function endOhm(end: WireEnd | undefined, isNew = false): number {
+  const row = end && connectorById(end.family);
+  return row ? (isNew ? row.milliohm : row.agedMilliohm) / 1000 / (end.perPole ?? 1) : 0;
 }
+
+/** Ω/m at 20 °C of what a wire is made of; 0 where that is not known. */
+function ohmPerM20(wire: Wire): number {
+  if (wire.board?.kind === "trace") return traceOhmPerM(traceOf(wire.board));
+  if (wire.board) return COPPER_RESISTIVITY_OHM_M / (PAD_ROW_MM2 * 1e-6);
+  const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+  return (gauge?.r20OhmPerKm ?? 0) / 1000;
+}
+
+/**
+ * Resistance of a wire with its ends and inline fuse, Ω; a wire of unknown size or length counts with its ends only.
+ * `cold`: at 20 °C with new contacts, the least a fault meets.
+ */
+export function wireOhm(machine: Machine, wire: Wire, cold = false): number {
+  const { settings } = machine;
+  const conductorC = cold ? 20 : Math.max(settings.conductorC, settings.ambientC);
+  // Copper of a board has no crimped ends.
+  const jointOhm = wire.board ? 0 : settings.jointOhm;
+  const run = runResistance(ohmPerM20(wire) * 1000, wire.lengthM?.value ?? 0, conductorC, jointOhm, wire.parallel);
+  // A board without a length would be no resistance at all.
+  const ends = endOhm(wire.fromEnd, cold) + endOhm(wire.toEnd, cold);
+  return Math.max(LEAST_OHM, run + ends) + (wire.fuse ? fuseOhm(wire.fuse) : 0);
+}
+
+/** Keeps the network solvable where a conductor has nothing that resists, Ω. */
+const LEAST_OHM = 1e-6;
 
 type Behind = Pick<Emf, "volts" | "lowVolts" | "ohm" | "lowOhm" | "leastA" | "mostA">;
 

@@ -1,13 +1,22 @@
 import gateRows from "./data/fuse-gates.json";
 import rows from "./data/fuses.json";
 
-/** One fuse of a family. Typical values, from memory of the named standards: the part's own sheet always wins. */
+/** One fuse or breaker of a family. Typical values, from memory of the named standards: the part's own sheet always wins. */
 export interface FuseRow {
   readonly family: FuseFamilyId;
   readonly ratingA: number;
-  readonly maxV: number;
-  readonly breakingA: number;
-  readonly coldMilliohm: number;
+  /** Highest DC voltage it breaks, V; null: only its own sheet tells. */
+  readonly maxV: number | null;
+  /** Breaking capacity: pairs of V and A, by rising volts; empty: only its own sheet tells. */
+  readonly breaking: readonly (readonly [number, number])[];
+  readonly coldMilliohm: number | null;
+  /** Name of its gate set; null: electronic, opens at once. */
+  readonly gates: string | null;
+  /** Melting I²t, A²s, typical ±50 %. */
+  readonly meltA2s?: number;
+  /** Resettable: current that is sure to trip it, and the longest it takes at five times its hold current. */
+  readonly tripA?: number;
+  readonly trip5S?: number;
   readonly certainty: string;
 }
 
@@ -21,33 +30,108 @@ export interface FuseGate {
   readonly certainty: string;
 }
 
+/** What melts, bends or switches in it, which says how heat around it changes its rating. */
+export type AmbientModel = "zinc" | "tin" | "copper" | "bimetal" | "ptc" | "none";
+
+interface FuseFamily {
+  readonly name: string;
+  readonly sort: "fuse" | "breaker" | "resettable" | "electronic";
+  readonly standard: string;
+  readonly holderMilliohm: number;
+  readonly ambient: AmbientModel;
+  /** Share of the rating it may carry for good; null: the machine's school says. */
+  readonly share: number | null;
+  /** Current that is sure to open it in the end, times its rating (I₂ of IEC 60364-4-43). */
+  readonly opensFrom: number;
+}
+
+const blade = (name: string, standard: string, holderMilliohm: number): FuseFamily => ({
+  name,
+  sort: "fuse",
+  standard,
+  holderMilliohm,
+  ambient: "zinc",
+  share: null,
+  opensFrom: 1.35,
+});
+const cartridge = (name: string, standard: string, ambient: AmbientModel, opensFrom: number, share: number | null): FuseFamily => ({
+  ...blade(name, standard, 3),
+  ambient,
+  opensFrom,
+  share,
+});
+const breaker = (name: string, standard: string, ambient: AmbientModel, opensFrom: number): FuseFamily => ({
+  ...blade(name, standard, 0.5),
+  sort: "breaker",
+  ambient,
+  opensFrom,
+  share: 0.8,
+});
+const resettable = (volts: number): FuseFamily => ({
+  ...blade(`resettable, polymer, ${volts} V`, "UL 1434", 0.5),
+  sort: "resettable",
+  ambient: "ptc",
+  opensFrom: 2.2,
+  share: 1,
+});
+const electronic = (name: string, share: number): FuseFamily => ({
+  ...blade(name, "UL 2367", 0),
+  sort: "electronic",
+  ambient: "none",
+  opensFrom: 1,
+  share,
+});
+
 export const FUSE_FAMILIES = {
-  blade_mini_32v: { name: "blade, mini, 32 V", gates: "blade_iso8820_3", standard: "ISO 8820-3 type F", holderMilliohm: 2 },
-  blade_mini_58v: { name: "blade, mini, 58 V", gates: "blade_iso8820_3", standard: "ISO 8820-3 type F", holderMilliohm: 2 },
-  blade_regular_32v: { name: "blade, regular, 32 V", gates: "blade_iso8820_3", standard: "ISO 8820-3 type C", holderMilliohm: 2 },
-  blade_regular_58v: { name: "blade, regular, 58 V", gates: "blade_iso8820_3", standard: "ISO 8820-3 type C", holderMilliohm: 2 },
-  blade_maxi_32v: { name: "blade, maxi, 32 V", gates: "blade_maxi", standard: "ISO 8820-3 type E", holderMilliohm: 1 },
-  blade_maxi_58v: { name: "blade, maxi, 58 V", gates: "blade_maxi", standard: "ISO 8820-3 type E", holderMilliohm: 1 },
-  strip_m5_32v: { name: "bolt-down strip, M5, 32 V", gates: "strip_set_a", standard: "ISO 8820-5 SF 30", holderMilliohm: 0.2 },
-  strip_m5_58v: { name: "bolt-down strip, M5, 58 V", gates: "strip_set_a", standard: "ISO 8820-5 SF 30", holderMilliohm: 0.2 },
-  strip_m8_32v: { name: "bolt-down strip, M8, 32 V", gates: "strip_set_a", standard: "ISO 8820-5 SF 51", holderMilliohm: 0.2 },
-  strip_m8_70v: { name: "bolt-down strip, M8, 70 V", gates: "strip_set_a", standard: "ISO 8820-5 SF 51", holderMilliohm: 0.2 },
-  cube_single_bolt: {
-    name: "single-bolt block on the battery stud, 58 V",
-    gates: "cube_single_bolt",
-    standard: "ISO 8820-6 style",
-    holderMilliohm: 0.2,
-  },
-} as const satisfies Record<string, { name: string; gates: string; standard: string; holderMilliohm: number }>;
+  blade_mini_32v: blade("blade, mini, 32 V", "ISO 8820-3 type F", 2),
+  blade_mini_58v: blade("blade, mini, 58 V", "ISO 8820-3 type F", 2),
+  blade_regular_32v: blade("blade, regular, 32 V", "ISO 8820-3 type C", 2),
+  blade_regular_58v: blade("blade, regular, 58 V", "ISO 8820-3 type C", 2),
+  blade_maxi_32v: blade("blade, maxi, 32 V", "ISO 8820-3 type E", 1),
+  blade_maxi_58v: blade("blade, maxi, 58 V", "ISO 8820-3 type E", 1),
+  strip_m5_32v: blade("bolt-down strip, M5, 32 V", "ISO 8820-5 SF 30", 0.2),
+  strip_m5_58v: blade("bolt-down strip, M5, 58 V", "ISO 8820-5 SF 30", 0.2),
+  strip_m8_32v: blade("bolt-down strip, M8, 32 V", "ISO 8820-5 SF 51", 0.2),
+  strip_m8_70v: blade("bolt-down strip, M8, 70 V", "ISO 8820-5 SF 51", 0.2),
+  cube_single_bolt: blade("single-bolt block on the battery stud, 58 V", "ISO 8820-6 style", 0.2),
+  class_t: { ...blade("high-interrupt block, class T, 125 V", "UL 248-15", 0.2), ambient: "copper" },
+  cart_5x20_F_glass: cartridge("5×20 glass, fast (F)", "IEC 60127-2 sheet 2", "copper", 2.1, 0.9),
+  cart_5x20_T_glass: cartridge("5×20 glass, time-lag (T)", "IEC 60127-2 sheet 3", "tin", 2.1, 0.9),
+  cart_5x20_F_ceramic: cartridge("5×20 ceramic, fast (F)", "IEC 60127-2 sheet 1", "copper", 2.1, 0.9),
+  cart_5x20_T_ceramic: cartridge("5×20 ceramic, time-lag (T)", "IEC 60127-2 sheet 5", "tin", 2.1, 0.9),
+  cart_6x32_fast: cartridge("6.3×32, fast", "UL 248-14", "copper", 1.35, null),
+  cart_6x32_slow: cartridge("6.3×32, time-delay", "UL 248-14", "tin", 1.35, null),
+  ptc_radial_16v: resettable(16),
+  ptc_radial_30v: resettable(30),
+  ptc_radial_60v: resettable(60),
+  breaker_thermal_blade: breaker("thermal breaker, blade size", "SAE J553", "bimetal", 1.35),
+  breaker_thermal_surface: breaker("thermal breaker, on studs", "SAE J553 type III", "bimetal", 1.35),
+  breaker_thermal_pushbutton: breaker("thermal breaker, push button", "IEC 60934", "bimetal", 1.4),
+  breaker_hydraulic_magnetic: breaker("hydraulic-magnetic breaker", "UL 489A, IEC 60934", "none", 1.25),
+  breaker_mcb_dc_B: breaker("rail breaker, curve B, on DC", "IEC 60898-2", "bimetal", 1.45),
+  breaker_mcb_dc_C: breaker("rail breaker, curve C, on DC", "IEC 60898-2", "bimetal", 1.45),
+  efuse_internal: electronic("electronic fuse, one chip", 0.9),
+  efuse_external_mosfet: electronic("electronic fuse with outside transistors", 0.8),
+} as const satisfies Record<string, FuseFamily>;
 
 export type FuseFamilyId = keyof typeof FUSE_FAMILIES;
 export const FUSE_FAMILY_IDS = Object.keys(FUSE_FAMILIES) as [FuseFamilyId, ...FuseFamilyId[]];
 
-const ROWS = rows as readonly FuseRow[];
+/** Families one would take for a wire without being told: fuses of known DC rating, small to large. */
+export const USUAL_FUSES: readonly FuseFamilyId[] = FUSE_FAMILY_IDS.filter(
+  (id) => FUSE_FAMILIES[id].sort === "fuse" && !id.startsWith("cart_"),
+);
+
+const ROWS = rows as unknown as readonly FuseRow[];
 const GATES = gateRows as readonly FuseGate[];
 const byKey = new Map(ROWS.map((row) => [`${row.family} ${row.ratingA}`, row]));
-const gatesByFamily = new Map<string, FuseGate[]>();
-for (const gate of GATES) gatesByFamily.set(gate.family, [...(gatesByFamily.get(gate.family) ?? []), gate]);
+const gateSets = new Map<string, FuseGate[]>();
+for (const gate of GATES) gateSets.set(gate.family, [...(gateSets.get(gate.family) ?? []), gate]);
+
+/** An electronic fuse lets its rating through and opens within this above it, s (handbook: 1 to 100 µs). */
+const ELECTRONIC: readonly FuseGate[] = [
+  { family: "electronic", multiple: 1, minS: 1e-6, maxS: 1e-4, source: "handbook protection section 1 (from memory)", certainty: "low" },
+];
 
 const RATINGS = new Map(
   FUSE_FAMILY_IDS.map((family) => [
@@ -58,9 +142,9 @@ const RATINGS = new Map(
   ]),
 );
 
-const MAX_V = new Map(FUSE_FAMILY_IDS.map((family) => [family, ROWS.find((row) => row.family === family)?.maxV ?? 0]));
+const MAX_V = new Map(FUSE_FAMILY_IDS.map((family) => [family, ROWS.find((row) => row.family === family)?.maxV ?? null]));
 
-/** Highest DC voltage a family may break, V. */
+/** Highest DC voltage a family may break, V; 0 where only a part's own sheet tells. */
 export function familyMaxV(family: FuseFamilyId): number {
   return MAX_V.get(family) ?? 0;
 }
@@ -74,7 +158,29 @@ export function ratingsOf(family: FuseFamilyId): readonly number[] {
   return RATINGS.get(family) ?? [];
 }
 
-/** Gates of the family's standard, by rising multiple. */
-export function gatesOf(family: FuseFamilyId): readonly FuseGate[] {
-  return gatesByFamily.get(FUSE_FAMILIES[family].gates) ?? [];
+const resettableGates = new Map<FuseRow, readonly FuseGate[]>();
+
+/** A resettable part's own trip current and time make its gates sharper than those of its family. */
+function gatesOfResettable(row: FuseRow, family: readonly FuseGate[]): readonly FuseGate[] {
+  const known = resettableGates.get(row);
+  if (known) return known;
+  const [hold, five] = family;
+  if (!hold || !five) return family;
+  const made = [hold, { ...five, maxS: row.trip5S ?? five.maxS }];
+  resettableGates.set(row, made);
+  return made;
+}
+
+/** Gates by rising multiple that say when this fuse opens; empty where the part is not in the table. */
+export function gatesOf(family: FuseFamilyId, ratingA: number): readonly FuseGate[] {
+  const row = fuseRow(family, ratingA);
+  if (!row) return [];
+  if (row.gates === null) return ELECTRONIC;
+  const set = gateSets.get(row.gates) ?? [];
+  return FUSE_FAMILIES[family].sort === "resettable" ? gatesOfResettable(row, set) : set;
+}
+
+/** What it is sure to break at `volts`, A; null where only its own sheet tells or the volts are beyond it. */
+export function breakingAt(row: FuseRow, volts: number): number | null {
+  return row.breaking.find(([at]) => at >= volts)?.[1] ?? null;
 }

@@ -10,9 +10,12 @@ export interface Gauge {
   readonly copperGPerM: number;
   /** Reprinted handbook's chassis-wiring column, A; null where the column has no entry for the size. */
   readonly chassisA: number | null;
-  /** Thermal time constant with PVC insulation, s; and of the copper alone, s. */
-  readonly tauS: number;
-  readonly tauCopperS: number;
+  /** Building-wire table at 30 °C, up to three loaded conductors, A for 60, 75 and 90 °C terminations; null: not in it. */
+  readonly buildingA: readonly [number | null, number | null, number | null] | null;
+  /** Largest fuse that table allows for thin sizes, A; null: no such limit. */
+  readonly buildingFuseA: number | null;
+  /** Boat practice at 30 °C with 105 °C insulation, A; null: not in it. */
+  readonly boatA: number | null;
   readonly source: string;
   readonly certainty: string;
 }
@@ -35,14 +38,21 @@ const usual = (system: Gauge["system"]) =>
   GAUGES.filter((gauge) => gauge.system === system && (gauge.awgN === null || gauge.awgN <= 0 || gauge.awgN % 2 === 0));
 const USUAL = { awg: usual("awg"), metric: usual("metric") };
 
-const CHASSIS = GAUGES.filter((row) => row.chassisA !== null);
-const REFERENCE = new Map(
-  GAUGES.map((gauge) => [gauge, gauge.chassisA !== null ? gauge : CHASSIS.findLast((row) => row.areaMm2 <= gauge.areaMm2 * 1.0001)]),
-);
+/** Columns of the published tables. */
+type Column = "chassisA" | "buildingA" | "boatA";
 
-/** The AWG size whose chassis figure applies: itself, or for metric wire the next AWG that is not thicker (safe side). */
-export function chassisReference(gauge: Gauge): Gauge | undefined {
-  return REFERENCE.get(gauge);
+const withColumn = (column: Column) => GAUGES.filter((row) => row[column] !== null && row.system === "awg");
+const referencesOf = (column: Column) => {
+  const rows = withColumn(column);
+  return new Map(
+    GAUGES.map((gauge) => [gauge, gauge[column] !== null ? gauge : rows.findLast((row) => row.areaMm2 <= gauge.areaMm2 * 1.0001)]),
+  );
+};
+const REFERENCES = { chassisA: referencesOf("chassisA"), buildingA: referencesOf("buildingA"), boatA: referencesOf("boatA") };
+
+/** The AWG size whose table figure applies: itself, or else the next AWG that is not thicker (safe side). */
+export function tableReference(gauge: Gauge, column: Column): Gauge | undefined {
+  return REFERENCES[column].get(gauge);
 }
 
 /**

@@ -1,6 +1,6 @@
 import { computeFigures, type Figures } from "../analysis/figures";
 import { solveMachine } from "../analysis/solved";
-import { leastRating, loadFactorOf } from "../fuses/rating";
+import { leastRating, PLAIN_FUSE } from "../fuses/rating";
 import type { Cell, Level } from "../machine/load-schema";
 import type { FuseRef, Load, Machine, Pack, Part, Source, Wire } from "../machine/schema";
 import { isSource } from "../machine/terminals";
@@ -202,7 +202,7 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
   });
   const peakA = given?.worstOut?.amps ?? 0;
   const { settings } = machine;
-  const least = leastRating(continuousA, loadFactorOf(settings.schools.fuseLoadFactor), settings.ambientC);
+  const least = leastRating(continuousA, PLAIN_FUSE, settings.schools.fuseLoadFactor, settings.ambientC);
   return {
     volts,
     present,

@@ -2,7 +2,7 @@ import type { Figures } from "../analysis/figures";
 import type { Exposure } from "../fuses/protection";
 import type { FuseRef, Wire } from "../machine/schema";
 import { capital, say } from "../quantity/format";
-import { largestFuse, limitAt, thinnest } from "../sizing/pick";
+import { fuseLimitAt, largestFuse, thinnest } from "../sizing/pick";
 import { conditions, gaugeText, joinsFeed, leastFuseFor, partName, railMaxV, stepOf, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
@@ -27,12 +27,13 @@ export function evaluate(figures: Figures): Verdict[] {
       asked.add(exposure.by.id);
       continue;
     }
-    const { limitA } = figure.ampacity;
+    // A school may allow thin wire a smaller fuse than it may carry amps.
+    const limitA = figure.ampacity.fuseLimitA;
     if (exposure.limitA <= limitA) continue;
     if (joinsFeed(said, figures, wire, `${id}:${wire.id}`)) continue;
     const bySource = exposure.by?.kind === "source";
     const returning = wire.role === "return" || wire.pair !== undefined;
-    const guard = bySource ? partName(figures, exposure.by?.id ?? "") : `the ${exposure.limitA} A fuse`;
+    const guard = bySource ? partName(figures, exposure.by?.id ?? "") : `the ${exposure.ratingA ?? exposure.limitA} A fuse`;
     push({
       id: `${id}:${wire.id}`,
       rule: id,
@@ -80,7 +81,7 @@ function remedies(figures: Figures, wire: Wire, exposure: Exposure, limitA: numb
   const list: Remedy[] = [];
   const { settings } = figures.machine;
   const feed = wire.pair === undefined ? wire : (figures.wireOf.get(wire.pair) ?? wire);
-  const size = thinnest(wire, (gauge) => limitAt(gauge, wire, settings) >= exposure.limitA);
+  const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, settings) >= exposure.limitA);
   if (size && size.id !== wire.gauge)
     list.push({ label: `Use ${size.id}`, command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } } });
 

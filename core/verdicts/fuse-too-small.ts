@@ -1,10 +1,10 @@
 import type { Figures } from "../analysis/figures";
 import { openingTime } from "../fuses/opening";
-import { zincAmbientFactor } from "../fuses/rating";
+import { carryingFactor, loadShare } from "../fuses/rating";
 import type { Command } from "../machine/commands";
 import { say } from "../quantity/format";
 import { gatesOf } from "../reference/fuses";
-import { limitAt, smallestFuse, thinnest } from "../sizing/pick";
+import { fuseLimitAt, smallestFuse, thinnest } from "../sizing/pick";
 import { type FuseSite, fuseSites } from "./fuses";
 import { inMode, leastFuseFor, railMaxV } from "./helpers";
 import type { Remedy, Verdict } from "./types";
@@ -16,7 +16,7 @@ export const title = "Fuse too small for its current";
 export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const { machine, solved } = figures;
-  const school = machine.settings.schools.fuseLoadFactor;
+
   for (const site of fuseSites(figures)) {
     const base = { rule: id, step: "feeds" as const, subject: site.subject, unit: "A" };
     let continuous = { amps: 0, mode: 0, low: false };
@@ -31,12 +31,12 @@ export function evaluate(figures: Figures): Verdict[] {
           if (amps > continuous.amps) continuous = { amps, mode: m, low: low && solved.low !== solved.planned };
           continue;
         }
-        const multiple = amps / (site.fuse.ratingA * zincAmbientFactor(machine.settings.ambientC));
-        const { minS } = openingTime(gatesOf(site.fuse.family), multiple, true);
+        const multiple = amps / (site.fuse.ratingA * carryingFactor(site.fuse.family, machine.settings.ambientC));
+        const { minS } = openingTime(gatesOf(site.fuse.family, site.fuse.ratingA), multiple, true);
         if (minS < mode.lastsS && amps > (opens?.amps ?? 0)) opens = { amps, mode: m, minS, lastsS: mode.lastsS };
       }
     });
-    const needed = leastFuseFor(figures, continuous.amps);
+    const needed = leastFuseFor(figures, continuous.amps, site.fuse.family);
     if (needed > site.fuse.ratingA) {
       const amps = say(continuous.amps, "current", "up");
       verdicts.push({
@@ -46,7 +46,7 @@ export function evaluate(figures: Figures): Verdict[] {
         value: continuous.amps,
         limit: site.fuse.ratingA * (continuous.amps / needed),
         headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${amps} for good`,
-        detail: `${amps} ${inMode(figures, continuous)}. Loaded to at most ${school} at ${say(machine.settings.ambientC, "temperature")} this fuse may carry ${say(site.fuse.ratingA * (continuous.amps / needed), "current", "down")}; above that it runs hot, ages and opens without a fault.`,
+        detail: `${amps} ${inMode(figures, continuous)}. Loaded to at most ${Math.round(loadShare(site.fuse.family, machine.settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(machine.settings.ambientC, "temperature")} this fuse may carry ${say(site.fuse.ratingA * (continuous.amps / needed), "current", "down")}; above that it runs hot, ages and opens without a fault.`,
         remedies: larger(figures, site, needed),
       });
     } else if (opens !== null) {
@@ -69,8 +69,8 @@ export function evaluate(figures: Figures): Verdict[] {
 
 /** Least rating of the same family that strictly holds this current for this long, A. */
 function holdsFor(figures: Figures, site: FuseSite, amps: number, lastsS: number, needed: number): number {
-  const gates = gatesOf(site.fuse.family);
-  const factor = zincAmbientFactor(figures.machine.settings.ambientC);
+  const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
+  const factor = carryingFactor(site.fuse.family, figures.machine.settings.ambientC);
   const multiples = gates.filter((gate) => gate.minS >= lastsS).map((gate) => gate.multiple);
   return multiples.length > 0 ? Math.max(needed, amps / (Math.max(...multiples) * factor)) : Number.POSITIVE_INFINITY;
 }
@@ -80,7 +80,7 @@ function larger(figures: Figures, site: FuseSite, neededA: number): Remedy[] {
   const { settings } = figures.machine;
   const maxV = railMaxV(figures, figures.partOf.get(site.partId));
   const guarded = figures.guardedBy.get(`${site.subject.kind} ${site.subject.id}`) ?? [];
-  const roomA = Math.min(...guarded.map((wire) => figures.wires[wire.id]?.ampacity?.limitA ?? 0));
+  const roomA = Math.min(...guarded.map((wire) => figures.wires[wire.id]?.ampacity?.fuseLimitA ?? 0));
   const fuse = smallestFuse(neededA, roomA, maxV, site.fuse.family);
   if (fuse) return [{ label: `Raise it to ${fuse.ratingA} A`, command: site.change(fuse) }];
   const bigger = smallestFuse(neededA, Number.POSITIVE_INFINITY, maxV, site.fuse.family);
@@ -88,8 +88,8 @@ function larger(figures: Figures, site: FuseSite, neededA: number): Remedy[] {
   const commands: Command[] = [site.change(bigger)];
   const sizes = new Set<string>();
   for (const wire of guarded) {
-    if ((figures.wires[wire.id]?.ampacity?.limitA ?? 0) >= bigger.ratingA) continue;
-    const size = thinnest(wire, (gauge) => limitAt(gauge, wire, settings) >= bigger.ratingA);
+    if ((figures.wires[wire.id]?.ampacity?.fuseLimitA ?? 0) >= bigger.ratingA) continue;
+    const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, settings) >= bigger.ratingA);
     if (!size) return [];
     sizes.add(size.id);
     commands.push({ type: "updateWire", id: wire.id, changes: { gauge: size.id } });

@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import { say } from "../quantity/format";
-import { fuseRow } from "../reference/fuses";
+import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { smallestFuse } from "../sizing/pick";
 import { fuseSites } from "./fuses";
 import { railMaxV } from "./helpers";
@@ -15,8 +15,23 @@ export function evaluate(figures: Figures): Verdict[] {
   for (const site of fuseSites(figures)) {
     const row = fuseRow(site.fuse.family, site.fuse.ratingA);
     const busV = railMaxV(figures, figures.partOf.get(site.partId));
-    if (!row || busV <= row.maxV) continue;
+    if (!row) continue;
     const better = smallestFuse(site.fuse.ratingA, site.fuse.ratingA, busV, null);
+    const remedies = better ? [{ label: "Take the same rating in a family for this voltage", command: site.change(better) }] : [];
+    if (row.maxV === null) {
+      verdicts.push({
+        id: `${id}:${site.subject.id}`,
+        rule: id,
+        severity: "ask",
+        step: "feeds",
+        subject: site.subject,
+        headline: `${site.name}: which DC voltage may this fuse break?`,
+        detail: `The ${FUSE_FAMILIES[site.fuse.family].name} is rated for AC; what it breaks at ${say(busV, "voltage", "up")} of DC stands only in its own sheet. A family with a DC rating settles it.`,
+        remedies,
+      });
+      continue;
+    }
+    if (busV <= row.maxV) continue;
     verdicts.push({
       id: `${id}:${site.subject.id}`,
       rule: id,
@@ -28,7 +43,7 @@ export function evaluate(figures: Figures): Verdict[] {
       unit: "V",
       headline: `${site.name}: a ${row.maxV} V fuse on a bus that reaches ${say(busV, "voltage", "up")}`,
       detail: "Above its voltage a fuse can melt and go on arcing. The DC voltage rating must be at least the highest voltage of the bus.",
-      remedies: better ? [{ label: "Take the same rating in a family for this voltage", command: site.change(better) }] : [],
+      remedies,
     });
   }
   return verdicts;

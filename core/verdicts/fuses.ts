@@ -43,7 +43,7 @@ export function fuseSites(figures: Figures): FuseSite[] {
       branch: branchOf.get(part.id) ?? -1,
       wire: figures.ledger.rowOf.get(part.id)?.feed ?? null,
       partId: part.id,
-      change: (fuse) => ({ type: "updatePart", id: part.id, changes: { fuse } }),
+      change: (fuse) => ({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fuse } } }),
     });
   }
   return sites;

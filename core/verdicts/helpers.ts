@@ -1,10 +1,11 @@
 import type { Figures } from "../analysis/figures";
 import type { Worst } from "../analysis/types";
-import { leastRating, loadFactorOf } from "../fuses/rating";
+import { leastRating, PLAIN_FUSE } from "../fuses/rating";
 import type { Part, Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
+import type { FuseFamilyId } from "../reference/fuses";
 import type { Step, Verdict } from "./types";
 
 export function partName(figures: Figures, id: string): string {
@@ -60,9 +61,9 @@ export function railMaxV(figures: Figures, part: Part | undefined): number {
 }
 
 /** Least fuse rating that carries a wire's continuous current under the machine's school, A. */
-export function leastFuseFor(figures: Figures, continuousA: number): number {
+export function leastFuseFor(figures: Figures, continuousA: number, family: FuseFamilyId = PLAIN_FUSE): number {
   const { settings } = figures.machine;
-  return leastRating(continuousA, loadFactorOf(settings.schools.fuseLoadFactor), settings.ambientC);
+  return leastRating(continuousA, family, settings.schools.fuseLoadFactor, settings.ambientC);
 }
 
 /** Wire conditions in words: "3 together at 40 °C". */

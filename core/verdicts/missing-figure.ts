@@ -1,11 +1,14 @@
 import type { Figures } from "../analysis/figures";
 import { drawIn } from "../loads/draw";
 import type { LevelName } from "../machine/load-schema";
-import type { Load, Machine, Part } from "../machine/schema";
+import type { Load, Machine, Part, Wire } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { capital } from "../quantity/format";
+import { limitAt, thinnest } from "../sizing/pick";
+import type { AmpacitySchool } from "../wires/ampacity";
+import { SCHOOL_WORDS } from "../wires/schools";
 import { stepOf, wireEnds, wireName } from "./helpers";
-import type { Verdict } from "./types";
+import type { Remedy, Verdict } from "./types";
 
 const LEVEL_VERBS: Readonly<Record<LevelName, string>> = {
   idle: "turns free or waits",
@@ -20,7 +23,7 @@ export const title = "A figure is missing and matters";
 /** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
 export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
-  const ask = (verdict: Omit<Verdict, "rule" | "severity" | "remedies">) =>
+  const ask = (verdict: Omit<Verdict, "rule" | "severity" | "remedies"> & { remedies?: Remedy[] }) =>
     verdicts.push({ rule: id, severity: "ask", remedies: [], ...verdict });
   const { machine } = figures;
 
@@ -91,7 +94,11 @@ export function evaluate(figures: Figures): Verdict[] {
     }
   }
   for (const wire of machine.wires) {
-    const lacks = [wire.gauge === undefined ? "size" : "", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
+    const school = machine.settings.schools.ampacity;
+    if (wire.gauge !== undefined && school !== undefined && figures.wires[wire.id]?.ampacity === null && wire.pair === undefined)
+      ask(outsideTable(figures, wire, school));
+    const sized = wire.gauge !== undefined || wire.board !== undefined;
+    const lacks = [sized ? "" : "size", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
     if (lacks.length === 0) continue;
     // A feed's two conductors are usually alike: one question for both.
     const pair = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
@@ -106,6 +113,28 @@ export function evaluate(figures: Figures): Verdict[] {
     });
   }
   return verdicts;
+}
+
+/** A size the chosen table does not reach: nothing can be said about its current. */
+function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool) {
+  const { settings } = figures.machine;
+  const amps = figures.wires[wire.id]?.worstContinuous.amps ?? 0;
+  const size = thinnest(wire, (gauge) => limitAt(gauge, wire, settings) > amps);
+  const remedies: Remedy[] = [
+    ...(size ? [{ label: `Use ${size.id}`, command: { type: "setFeed" as const, id: wire.id, changes: { gauge: size.id } } }] : []),
+    {
+      label: "Judge all wires by heat balance",
+      command: { type: "setSettings", changes: { schools: { ...settings.schools, ampacity: "heat balance" } } },
+    },
+  ];
+  return {
+    id: `${id}:table:${wire.id}`,
+    step: stepOf(wire),
+    subject: { kind: "wire" as const, id: wire.id },
+    headline: `${capital(wireName(figures, wire))}: ${SCHOOL_WORDS[school].name.toLowerCase()} has no figure for ${wire.gauge}`,
+    detail: "The chosen school's table does not reach this size, so neither its current nor its fuse can be judged.",
+    remedies,
+  };
 }
 
 const NOTHING_MISSING: ReadonlyMap<LevelName, string[]> = new Map();
@@ -137,7 +166,7 @@ export function wireIncomplete(figures: Figures, wireId: string): boolean {
   const figure = figures.wires[wireId];
   if (!wire || !figure) return true;
   return (
-    wire.gauge === undefined ||
+    (wire.gauge === undefined && wire.board === undefined) ||
     wire.lengthM === undefined ||
     figure.ampacity === null ||
     figure.atLeast.some((flag) => flag === 1) ||

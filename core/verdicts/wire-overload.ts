@@ -1,9 +1,8 @@
 import type { Figures } from "../analysis/figures";
 import { capital, say } from "../quantity/format";
-import { type Gauge, gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { limitAt, thinnest } from "../sizing/pick";
-import { conductorTemperature } from "../wires/ampacity";
+import { type Ampacity, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { conditions, gaugeText, inMode, joinsFeed, stepOf, wireName } from "./helpers";
 import type { Remedy, Severity, Verdict } from "./types";
@@ -21,10 +20,10 @@ export function evaluate(figures: Figures): Verdict[] {
   const { settings } = figures.machine;
   for (const [index, wire] of figures.machine.wires.entries()) {
     const figure = figures.wires[wire.id];
-    const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
     const insulation = insulationById(wire.insulation);
-    if (!figure?.ampacity || !gauge || !insulation) continue;
-    const { limitA, maxC } = figure.ampacity;
+    if (!figure?.ampacity || !insulation) continue;
+    const { ampacity } = figure;
+    const { limitA } = ampacity;
     const worst = figure.worstContinuous;
     const ratio = limitA > 0 ? worst.amps / limitA : worst.amps > 0 ? Number.POSITIVE_INFINITY : 0;
     // Most wires carry less than their limit even at their worst: nothing to say about them.
@@ -32,7 +31,7 @@ export function evaluate(figures: Figures): Verdict[] {
     const name = wireName(figures, wire);
     const base = { rule: id, step: stepOf(wire), subject: { kind: "wire" as const, id: wire.id }, limit: limitA, unit: "A" };
 
-    const brief = worstBrief(figures, index, gauge, limitA, ratio);
+    const brief = worstBrief(figures, index, ampacity, ratio);
     const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
     const remedies = (): Remedy[] => {
       const larger = thinnest(wire, (size) => limitAt(size, wire, settings) >= needed);
@@ -42,7 +41,7 @@ export function evaluate(figures: Figures): Verdict[] {
     };
 
     if (ratio >= WATCH_FROM && !joinsFeed(said, figures, wire, `${id}:${wire.id}`)) {
-      const hot = conductorTemperature(worst.amps, limitA, settings.ambientC, maxC);
+      const hot = settledTemperature(wire, ampacity, worst.amps);
       const destroys = insulation.shortCircuitC ?? 160;
       const severity: Severity = ratio <= 1 ? "watch" : hot >= destroys ? "stop" : "fix";
       const amps = say(worst.amps, "current", "up");
@@ -91,20 +90,20 @@ interface Brief {
 }
 
 /** The timed mode that goes furthest over what the wire may bear for its length, or null. */
-function worstBrief(figures: Figures, index: number, gauge: Gauge, limitA: number, preload: number): Brief | null {
+function worstBrief(figures: Figures, index: number, { limitA, tauS, tauCopperS }: Ampacity, preload: number): Brief | null {
   const { machine, solved } = figures;
   if (limitA <= 0) return null;
   let worst: Brief | null = null;
   machine.modes.forEach((mode, m) => {
     if (mode.lastsS === null) return;
     const amps = Math.max(Math.abs(solved.planned[m]?.branchA[index] ?? 0), Math.abs(solved.low[m]?.branchA[index] ?? 0));
-    const allowedS = overloadTime(amps / limitA, preload, gauge.tauS, gauge.tauCopperS);
+    const allowedS = overloadTime(amps / limitA, preload, tauS, tauCopperS);
     if (allowedS >= mode.lastsS) return;
     const times = amps / limitA;
     if (worst && worst.times >= times) return;
     let allowedRatio = 1;
     for (let ratio = times; ratio > 1; ratio -= 0.01) {
-      if (overloadTime(ratio, Math.min(preload, 0.99), gauge.tauS, gauge.tauCopperS) >= mode.lastsS) {
+      if (overloadTime(ratio, Math.min(preload, 0.99), tauS, tauCopperS) >= mode.lastsS) {
         allowedRatio = ratio;
         break;
       }

@@ -1,12 +1,26 @@
-import { chassisReference, type Gauge } from "../reference/gauges";
+import type { Settings, Wire } from "../machine/schema";
+import { type Gauge, gaugeById, tableReference } from "../reference/gauges";
+import { type Insulation, insulationById } from "../reference/insulation";
+import { balanceAt, temperatureAt, timeConstants, wireBody } from "./heat";
+import { BOARD_MAX_C, PAD_ROW_A, TRACE_RISE_K, traceAmps, traceRise } from "./trace";
+
+export type AmpacitySchool = NonNullable<Settings["schools"]["ampacity"]>;
 
 /** The chassis column states no ambient or insulation: read as an 80 °C wire in 25 °C air (common practice, no source). */
 export const CHASSIS_MAX_C = 80;
 export const CHASSIS_REFERENCE_C = 25;
+/** Building-wire and boat tables: 30 °C air; the boat table's insulation 105 °C. */
+export const TABLE_REFERENCE_C = 30;
+const BOAT_MAX_C = 105;
+const BUILDING_COLUMNS = [60, 75, 90] as const;
+/** The heat balance finds 1 to 17 % more than tables of the same conditions: handbook section 2d, derived. */
+export const MODEL_MARGIN = 0.85;
+/** Sleeve, loom or closed duct (common practice, no source). */
+const SLEEVE = 0.8;
 
 /**
  * Ambient factor √((Tmax − Ta)/(Tmax − Tref)); 0 at or above Tmax. Reproduces NEC Table 310.15(B)(1).
- * The chassis school does not credit cooler air: callers cap it at 1.
+ * No school here credits cooler air: callers cap it at 1.
  */
 export function ambientFactor(maxC: number, referenceC: number, ambientC: number): number {
   if (ambientC >= maxC) return 0;
@@ -24,44 +38,193 @@ export function bundleFactor(loaded: number): number {
   return 0.35;
 }
 
+/** The same for boat practice. Source: ABYC E-11, from memory; stated there above 50 V, taken here at any voltage. */
+export function boatBundleFactor(loaded: number): number {
+  if (loaded <= 2) return 1;
+  if (loaded <= 3) return 0.7;
+  if (loaded <= 6) return 0.6;
+  return loaded <= 24 ? 0.5 : 0.4;
+}
+
+/** The same for single wires judged by heat balance. Source: NASA EEE-INST-002, from memory: (29 − N)/28, from 15 on 0.5. */
+export function looseBundleFactor(loaded: number): number {
+  return loaded <= 15 ? (29 - loaded) / 28 : 0.5;
+}
+
 /** Factor for wires in parallel that never share evenly: two × 0.9, three or more × 0.8 (common practice, no source). */
 export function parallelFactor(parallel: number): number {
   return parallel <= 1 ? 1 : parallel === 2 ? 0.9 : 0.8;
 }
 
 export interface Ampacity {
+  readonly school: AmpacitySchool | "board";
   /** Allowed continuous current of the whole run, A. */
   readonly limitA: number;
+  /** Largest protection the school allows on it, A: the same, or less. */
+  readonly fuseLimitA: number;
   readonly tableA: number;
-  /** Gauge whose table figure was used: for metric wire the next AWG that is not thicker. */
-  readonly reference: Gauge;
+  /** Gauge whose table figure was used; null where there is no table. */
+  readonly reference: Gauge | null;
   readonly ambient: number;
   readonly bundle: number;
+  readonly sleeve: number;
   readonly parallel: number;
   readonly maxC: number;
+  readonly airC: number;
+  /** Time constants at the limit, s. */
+  readonly tauS: number;
+  readonly tauCopperS: number;
 }
 
-/**
- * Continuous current of a run in A, handbook chassis-wiring school with ambient and bundling.
- * @param insulationMaxC insulation rating, °C: below 80 °C it lowers the limit, above it earns nothing in this school
- * @returns null when the size is thinner than the table reaches
- */
-export function chassisAmpacity(gauge: Gauge, insulationMaxC: number, ambientC: number, bundle: number, parallel: number): Ampacity | null {
-  const reference = chassisReference(gauge);
+/** Air around a wire, °C: inside a closed box it is warmer. */
+export function airAround(wire: Pick<Wire, "surroundings">, settings: Settings): number {
+  return settings.ambientC + (wire.surroundings === "box" ? (settings.boxRiseK ?? 0) : 0);
+}
+
+/** What one conductor alone in open air may carry under a school, before bundle, sleeve and parallel; null: not in the table. */
+interface Single {
+  tableA: number;
+  reference: Gauge | null;
+  ambient: number;
+  maxC: number;
+  fuseLimitA: number;
+}
+
+function chassis(gauge: Gauge, insulation: Insulation, airC: number): Single | null {
+  const reference = tableReference(gauge, "chassisA");
   if (!reference || reference.chassisA === null) return null;
-  const maxC = Math.min(CHASSIS_MAX_C, insulationMaxC);
+  const maxC = Math.min(CHASSIS_MAX_C, insulation.maxC);
   const byInsulation = Math.sqrt((maxC - CHASSIS_REFERENCE_C) / (CHASSIS_MAX_C - CHASSIS_REFERENCE_C));
-  const ambient = byInsulation * Math.min(1, ambientFactor(maxC, CHASSIS_REFERENCE_C, ambientC));
-  const group = bundleFactor(bundle);
-  const shared = parallelFactor(parallel);
-  const limitA = reference.chassisA * ambient * group * shared * parallel;
-  return { limitA, tableA: reference.chassisA, reference, ambient, bundle: group, parallel: shared * parallel, maxC };
+  const ambient = byInsulation * Math.min(1, ambientFactor(maxC, CHASSIS_REFERENCE_C, airC));
+  return { tableA: reference.chassisA, reference, ambient, maxC, fuseLimitA: Number.POSITIVE_INFINITY };
+}
+
+function boat(gauge: Gauge, insulation: Insulation, airC: number): Single | null {
+  const reference = tableReference(gauge, "boatA");
+  if (!reference || reference.boatA === null) return null;
+  const maxC = Math.min(BOAT_MAX_C, insulation.maxC);
+  const byInsulation = Math.sqrt((maxC - TABLE_REFERENCE_C) / (BOAT_MAX_C - TABLE_REFERENCE_C));
+  const ambient = byInsulation * Math.min(1, ambientFactor(maxC, TABLE_REFERENCE_C, airC));
+  return { tableA: reference.boatA, reference, ambient, maxC, fuseLimitA: Number.POSITIVE_INFINITY };
+}
+
+/** The column of the insulation; thin sizes stand only in the 90 °C one, lowered for what theirs bears. */
+function building(gauge: Gauge, insulation: Insulation, airC: number): Single | null {
+  const reference = tableReference(gauge, "buildingA");
+  const amps = reference?.buildingA;
+  if (!reference || !amps) return null;
+  const own = BUILDING_COLUMNS.findLastIndex((column) => column <= insulation.maxC);
+  const at = own >= 0 && amps[own] !== null ? own : amps.findIndex((value) => value !== null);
+  const tableA = amps[at];
+  if (tableA === null || tableA === undefined) return null;
+  const columnC = BUILDING_COLUMNS[at] as number;
+  const maxC = Math.min(columnC, insulation.maxC);
+  const byInsulation = Math.sqrt(Math.max(0, maxC - TABLE_REFERENCE_C) / (columnC - TABLE_REFERENCE_C));
+  const ambient = byInsulation * Math.min(1, ambientFactor(maxC, TABLE_REFERENCE_C, airC));
+  return { tableA, reference, ambient, maxC, fuseLimitA: reference.buildingFuseA ?? Number.POSITIVE_INFINITY };
+}
+
+function heatBalance(gauge: Gauge, insulation: Insulation, airC: number): Single {
+  const amps = balanceAt(wireBody(gauge, insulation), insulation.maxC, airC)?.amps ?? 0;
+  return { tableA: amps, reference: null, ambient: MODEL_MARGIN, maxC: insulation.maxC, fuseLimitA: Number.POSITIVE_INFINITY };
+}
+
+const SCHOOLS = {
+  chassis: { single: chassis, bundle: bundleFactor },
+  boat: { single: boat, bundle: boatBundleFactor },
+  building: { single: building, bundle: bundleFactor },
+  "heat balance": { single: heatBalance, bundle: looseBundleFactor },
+} as const satisfies Record<
+  AmpacitySchool,
+  { single: (gauge: Gauge, insulation: Insulation, airC: number) => Single | null; bundle: (loaded: number) => number }
+>;
+
+type Alone = { single: Single | null; tauS: number; tauCopperS: number };
+/** Every size is asked for again and again while a ladder or a whole machine is sized. */
+const known = new Map<string, Alone>();
+const KNOWN_MOST = 4000;
+
+function alone(school: AmpacitySchool, gauge: Gauge, insulation: Insulation, airC: number): Alone {
+  const key = `${school} ${gauge.id} ${insulation.id} ${airC}`;
+  const found = known.get(key);
+  if (found) return found;
+  const single = SCHOOLS[school].single(gauge, insulation, airC);
+  const made = { single, ...timeConstants(wireBody(gauge, insulation), single?.maxC ?? insulation.maxC, airC) };
+  if (known.size >= KNOWN_MOST) known.clear();
+  known.set(key, made);
+  return made;
+}
+
+/** Continuous current of a run under a school, with the air around it, what runs beside it, sleeve and parallel conductors. */
+export function wireAmpacity(
+  school: AmpacitySchool,
+  gauge: Gauge,
+  insulation: Insulation,
+  airC: number,
+  bundle: number,
+  parallel: number,
+  sleeved = false,
+): Ampacity | null {
+  const { single, tauS, tauCopperS } = alone(school, gauge, insulation, airC);
+  if (!single) return null;
+  const group = SCHOOLS[school].bundle(bundle);
+  const shared = parallelFactor(parallel) * parallel;
+  const sleeve = sleeved ? SLEEVE : 1;
+  const limitA = single.tableA * single.ambient * group * sleeve * shared;
+  return {
+    school,
+    limitA,
+    fuseLimitA: Math.min(limitA, single.fuseLimitA * parallel),
+    tableA: single.tableA,
+    reference: single.reference,
+    ambient: single.ambient,
+    bundle: group,
+    sleeve,
+    parallel: shared,
+    maxC: single.maxC,
+    airC,
+    tauS,
+    tauCopperS,
+  };
+}
+
+/** Copper of a board: a small body that follows its current within seconds (common practice, no source). */
+const BOARD_TAU_S = 5;
+
+function boardAmpacity(board: NonNullable<Wire["board"]>, airC: number, parallel: number): Ampacity {
+  const riseK = Math.max(0, Math.min(TRACE_RISE_K, BOARD_MAX_C - airC));
+  const one = board.kind === "pads" ? (riseK > 0 ? PAD_ROW_A : 0) : riseK > 0 ? traceAmps(traceOf(board), riseK) : 0;
+  const limitA = one * parallel;
+  const whole = { bundle: 1, sleeve: 1, ambient: 1, reference: null, tauS: BOARD_TAU_S, tauCopperS: BOARD_TAU_S };
+  return { school: "board", limitA, fuseLimitA: limitA, tableA: one, parallel, maxC: airC + riseK, airC, ...whole };
+}
+
+export function traceOf(board: Extract<NonNullable<Wire["board"]>, { kind: "trace" }>) {
+  return { widthMm: board.widthMm.value, copperUm: board.copperUm.value, outside: board.layer === "outside" };
+}
+
+/** What a wire of a machine may carry under the machine's school; null while its size is unknown or outside the table. */
+export function ampacityOf(wire: Wire, settings: Settings): Ampacity | null {
+  const airC = airAround(wire, settings);
+  if (wire.board) return boardAmpacity(wire.board, airC, wire.parallel);
+  const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+  const insulation = insulationById(wire.insulation);
+  if (!gauge || !insulation) return null;
+  const school = settings.schools.ampacity ?? "chassis";
+  return wireAmpacity(school, gauge, insulation, airC, wire.bundle ?? settings.bundle, wire.parallel, wire.surroundings === "sleeve");
 }
 
 /**
- * Estimated conductor temperature in °C: the rise goes with the square of current, and at the limit it reaches `maxC`.
+ * Conductor temperature in °C at a steady current. Tables: the rise goes with the square of current and at the limit it
+ * reaches `maxC`. Heat balance: solved, with the margin and the neighbours counted as more current.
  */
-export function conductorTemperature(currentA: number, limitA: number, ambientC: number, maxC: number): number {
-  if (limitA <= 0) return currentA === 0 ? ambientC : Number.POSITIVE_INFINITY;
-  return ambientC + Math.max(0, maxC - ambientC) * (currentA / limitA) ** 2;
+export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number): number {
+  const { limitA, airC, maxC, school } = ampacity;
+  if (limitA <= 0) return amps === 0 ? airC : Number.POSITIVE_INFINITY;
+  if (wire.board?.kind === "trace") return airC + traceRise(traceOf(wire.board), amps / wire.parallel);
+  const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+  const insulation = insulationById(wire.insulation);
+  if (school === "heat balance" && gauge && insulation)
+    return temperatureAt(wireBody(gauge, insulation), (amps / limitA) * ampacity.tableA, airC);
+  return airC + (maxC - airC) * (amps / limitA) ** 2;
 }

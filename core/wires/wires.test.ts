@@ -1,26 +1,36 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { DEFAULT_SETTINGS } from "../machine/defaults";
+import { AMPACITY_SCHOOLS, type Wire } from "../machine/schema";
 import { GAUGES } from "../reference/gauges";
-import { bundleFactor, chassisAmpacity, conductorTemperature } from "./ampacity";
+import { INSULATIONS, insulationById } from "../reference/insulation";
+import { ampacityOf, bundleFactor, settledTemperature, wireAmpacity } from "./ampacity";
 import { overloadTime } from "./overload";
 import { runResistance } from "./resistance";
 
 const gauges = fc.constantFrom(...GAUGES);
 
 describe("what may be said of any wire", () => {
-  it("more heat around it, more wires beside it or cooler insulation never raise its limit", () => {
+  const schools = fc.constantFrom(...AMPACITY_SCHOOLS);
+  const insulations = fc.constantFrom(...INSULATIONS);
+
+  it("more heat around it, more wires beside it, a sleeve or cooler insulation never raise its limit, in any school", () => {
     fc.assert(
       fc.property(
+        schools,
         gauges,
         fc.integer({ min: -20, max: 100 }),
         fc.integer({ min: 1, max: 50 }),
-        fc.constantFrom(60, 70, 80, 105, 200),
-        (gauge, ambient, bundle, insulation) => {
-          const limit = (a: number, b: number, i: number) => chassisAmpacity(gauge, i, a, b, 1)?.limitA ?? 0;
-          const here = limit(ambient, bundle, insulation);
-          expect(limit(ambient + 5, bundle, insulation)).toBeLessThanOrEqual(here);
-          expect(limit(ambient, bundle + 1, insulation)).toBeLessThanOrEqual(here);
-          expect(limit(ambient, bundle, insulation - 5)).toBeLessThanOrEqual(here);
+        insulations,
+        (school, gauge, ambient, bundle, insulation) => {
+          const limit = (a: number, b: number, i = insulation, sleeved = false) =>
+            wireAmpacity(school, gauge, i, a, b, 1, sleeved)?.limitA ?? 0;
+          const here = limit(ambient, bundle);
+          expect(limit(ambient + 5, bundle)).toBeLessThanOrEqual(here);
+          expect(limit(ambient, bundle + 1)).toBeLessThanOrEqual(here);
+          expect(limit(ambient, bundle, insulation, true)).toBeLessThanOrEqual(here);
+          const cooler = { ...insulation, id: `${insulation.id}-cooler`, maxC: insulation.maxC - 5 };
+          expect(limit(ambient, bundle, cooler)).toBeLessThanOrEqual(here + 1e-9);
           expect(Number.isFinite(here)).toBe(true);
         },
       ),
@@ -29,24 +39,64 @@ describe("what may be said of any wire", () => {
   });
 
   it("a thicker wire of the same system never carries less nor resists more", () => {
-    for (const system of ["awg", "metric"] as const) {
-      const sizes = GAUGES.filter((gauge) => gauge.system === system);
-      sizes.slice(1).forEach((gauge, i) => {
-        const thinner = sizes[i] as (typeof sizes)[number];
-        expect(gauge.r20OhmPerKm).toBeLessThan(thinner.r20OhmPerKm);
-        expect(chassisAmpacity(gauge, 80, 25, 1, 1)?.limitA ?? 0).toBeGreaterThanOrEqual(
-          chassisAmpacity(thinner, 80, 25, 1, 1)?.limitA ?? 0,
-        );
-      });
+    const pvc = insulationById("pvc80") as (typeof INSULATIONS)[number];
+    for (const school of AMPACITY_SCHOOLS) {
+      for (const system of ["awg", "metric"] as const) {
+        const sizes = GAUGES.filter((gauge) => gauge.system === system);
+        sizes.slice(1).forEach((gauge, i) => {
+          const thinner = sizes[i] as (typeof sizes)[number];
+          expect(gauge.r20OhmPerKm).toBeLessThan(thinner.r20OhmPerKm);
+          const limit = (size: typeof gauge) => wireAmpacity(school, size, pvc, 25, 1, 1)?.limitA ?? 0;
+          expect(limit(gauge), `${school} ${gauge.id}`).toBeGreaterThanOrEqual(limit(thinner));
+        });
+      }
     }
   });
 
-  it("settles at its rating's temperature at its limit, at the ambient without current, and hotter above", () => {
-    expect(conductorTemperature(10, 10, 40, 80)).toBe(80);
-    expect(conductorTemperature(0, 10, 40, 80)).toBe(40);
-    expect(conductorTemperature(14.142, 10, 40, 80)).toBeCloseTo(120, 2);
-    expect(conductorTemperature(1, 0, 90, 80)).toBe(Number.POSITIVE_INFINITY);
-    expect(conductorTemperature(0, 0, 90, 80)).toBe(90);
+  it("settles at its rating's temperature at its limit, at the air without current, and hotter above, in any school", () => {
+    fc.assert(
+      fc.property(schools, gauges, insulations, fc.integer({ min: -10, max: 50 }), (school, gauge, insulation, ambientC) => {
+        const wire = { gauge: gauge.id, insulation: insulation.id, parallel: 1, bundle: 4 } as Wire;
+        const settings = { ...DEFAULT_SETTINGS, ambientC, schools: { ...DEFAULT_SETTINGS.schools, ampacity: school } };
+        const ampacity = ampacityOf(wire, settings);
+        if (!ampacity) return;
+        const at = (share: number) => settledTemperature(wire, ampacity, ampacity.limitA * share);
+        expect(at(0)).toBe(ambientC);
+        // Cooler air than a table's own is not credited, so it settles below its rating there.
+        expect(at(1)).toBeLessThanOrEqual(ampacity.maxC + 0.01);
+        expect(at(1)).toBeGreaterThan(ambientC);
+        expect(at(1.3)).toBeGreaterThan(at(1));
+        if (school === "heat balance") expect(at(1)).toBeGreaterThan(ampacity.maxC - 0.01);
+      }),
+    );
+    const dead = { gauge: "14 AWG", insulation: "pvc80", parallel: 1 } as Wire;
+    const oven = ampacityOf(dead, { ...DEFAULT_SETTINGS, ambientC: 90 });
+    expect(oven && settledTemperature(dead, oven, 1)).toBe(Number.POSITIVE_INFINITY);
+    expect(oven && settledTemperature(dead, oven, 0)).toBe(90);
+  });
+
+  it("says nothing where a table has no entry, and warms by what is around it", () => {
+    const wire = { gauge: "22 AWG", insulation: "pvc80", parallel: 1 } as Wire;
+    const under = (ampacity: (typeof AMPACITY_SCHOOLS)[number], over: Partial<Wire> = {}, boxRiseK = 0) =>
+      ampacityOf({ ...wire, ...over }, { ...DEFAULT_SETTINGS, boxRiseK, schools: { ...DEFAULT_SETTINGS.schools, ampacity } });
+    expect(under("boat")).toBeNull();
+    expect(under("building")).toBeNull();
+    expect(under("chassis")?.limitA).toBe(7);
+    expect(under("chassis", { surroundings: "sleeve" })?.limitA).toBeCloseTo(5.6, 9);
+    expect(under("chassis", { surroundings: "box" }, 20)?.airC).toBe(45);
+    expect(under("chassis", { surroundings: "box" }, 20)?.limitA).toBeLessThan(7);
+  });
+
+  it("of a board is a trace of some width, or a row of pads", () => {
+    const board = (over: Partial<Wire>) => ampacityOf({ insulation: "pvc80", parallel: 1, ...over } as Wire, DEFAULT_SETTINGS);
+    const trace = (mm: number, layer: "outside" | "inside") =>
+      board({
+        board: { kind: "trace", widthMm: { value: mm, provenance: "datasheet" }, copperUm: { value: 35, provenance: "typical" }, layer },
+      });
+    expect(trace(5, "outside")?.limitA).toBeCloseTo(10.42, 1);
+    expect(trace(5, "inside")?.limitA).toBeLessThan(trace(5, "outside")?.limitA ?? 0);
+    expect(board({ board: { kind: "pads" } })?.limitA).toBe(2);
+    expect(board({ board: { kind: "pads" }, parallel: 2 })?.limitA).toBe(4);
   });
 
   it("bears a larger overload for a shorter time, and less when it starts warm", () => {

@@ -1,14 +1,14 @@
 import type { Figures } from "../analysis/figures";
-import { leastRating, loadFactorOf, zincAmbientFactor } from "../fuses/rating";
+import { carryingFactor, leastForWire, loadShare, PLAIN_FUSE } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";
 import { capital, say } from "../quantity/format";
+import { FUSE_FAMILIES } from "../reference/fuses";
 import { type Gauge, gaugeById } from "../reference/gauges";
-import { insulationById } from "../reference/insulation";
 import { wireName } from "../verdicts/helpers";
-import { CHASSIS_MAX_C, CHASSIS_REFERENCE_C } from "../wires/ampacity";
 import { temperatureFactor } from "../wires/resistance";
+import { explainLimit, explainTemperature } from "./ampacity";
 import type { FigureRef, Working, WorkingInput } from "./types";
 
 const LEAST = "A load behind this wire has no figure yet: this is the least it can be.";
@@ -30,9 +30,9 @@ export function explainWire(figures: Figures, ref: WireRef): Working | null {
     case "wireOhm":
       return ohms(figures, wire, gauge, name);
     case "wireLimit":
-      return limit(figures, wire, gauge, name);
+      return explainLimit(figures, wire, name);
     case "wireTemperature":
-      return temperature(figures, wire, name);
+      return explainTemperature(figures, wire, name);
     case "wireWorst":
       return worst(figures, wire, name);
     case "fuseLeast":
@@ -145,76 +145,6 @@ function ohms(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: stri
   };
 }
 
-function limit(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: string): Working | null {
-  const ampacity = figures.wires[wire.id]?.ampacity;
-  if (!ampacity || !gauge) return null;
-  const { settings } = figures.machine;
-  const insulation = insulationById(wire.insulation);
-  const inputs: WorkingInput[] = [
-    {
-      label: `Chassis column, ${ampacity.reference.id}`,
-      text: `${ampacity.tableA} A`,
-      known: "table",
-      source: ampacity.reference.certainty,
-    },
-    { label: "k_T, surroundings", text: `${ampacity.ambient.toFixed(3)} at ${say(settings.ambientC, "temperature")}`, known: "setting" },
-    {
-      label: "k_B, loaded wires together",
-      text: `${ampacity.bundle} for ${wire.bundle ?? settings.bundle}`,
-      known: wire.bundle === undefined ? "setting" : "computed",
-      source: "NEC 310.15(C)(1), from memory",
-    },
-    { label: "Insulation", text: insulation ? `${insulation.name}` : wire.insulation, known: "table" },
-  ];
-  if (wire.parallel > 1)
-    inputs.push({
-      label: "n · k_n, conductors in parallel",
-      text: String(ampacity.parallel),
-      known: "computed",
-      source: "2: 0.9 each, 3 or more: 0.8 each; common practice, no source",
-    });
-  const par = wire.parallel > 1 ? ` × ${ampacity.parallel}` : "";
-  return {
-    title: `${name}: what it may carry for good`,
-    value: ampacity.limitA,
-    dimension: "current",
-    rounding: "down",
-    formula: `I_z = I_table · k_T · k_B${wire.parallel > 1 ? " · n k_n" : ""}`,
-    numbers: `${ampacity.tableA} A × ${ampacity.ambient.toFixed(3)} × ${ampacity.bundle}${par} = ${say(ampacity.limitA, "current", "down")}`,
-    inputs,
-    source: "Reprinted handbook of gauge tables, chassis-wiring column (ambient and insulation not stated there).",
-    school: "Handbook chassis wiring: single wires in an open frame, short runs.",
-    notes: [
-      `The column is read as a ${CHASSIS_MAX_C} °C wire in ${CHASSIS_REFERENCE_C} °C air: k_T = √((T_max − T_a)/(${CHASSIS_MAX_C} − ${CHASSIS_REFERENCE_C})), T_max ${ampacity.maxC} °C, never above 1 (common practice).`,
-      ...(ampacity.reference.id !== gauge.id
-        ? [`The column has no ${gauge.id}: the next size that is not thicker, ${ampacity.reference.id}, is used.`]
-        : []),
-      ...(insulation && insulation.maxC > CHASSIS_MAX_C ? ["Hotter insulation earns nothing in this school."] : []),
-    ],
-  };
-}
-
-function temperature(figures: Figures, wire: Wire, name: string): Working | null {
-  const figure = figures.wires[wire.id];
-  if (!figure?.ampacity || figure.temperatureC === null) return null;
-  const { ambientC } = figures.machine.settings;
-  const { limitA, maxC } = figure.ampacity;
-  return {
-    title: `${name}: conductor temperature, worst continuous mode`,
-    value: figure.temperatureC,
-    dimension: "temperature",
-    formula: "T = T_a + (T_max − T_a) · (I / I_z)²",
-    numbers: `${ambientC} + (${maxC} − ${ambientC}) × (${figure.worstContinuous.amps.toFixed(2)} / ${limitA.toFixed(2)})² = ${say(figure.temperatureC, "temperature", "up")}`,
-    inputs: [
-      { label: "I, worst continuous", text: say(figure.worstContinuous.amps, "current", "up"), known: "computed" },
-      { label: "I_z", text: say(limitA, "current", "down"), known: "computed" },
-      { label: "T_a", text: say(ambientC, "temperature"), known: "setting" },
-    ],
-    source: "Rise goes with the square of current; an estimate, common practice. At I_z the wire is at T_max by definition.",
-    notes: figure.atLeast.some((flag) => flag === 1) ? [LEAST] : [],
-  };
-}
-
 function worst(figures: Figures, wire: Wire, name: string): Working | null {
   const figure = figures.wires[wire.id];
   if (!figure) return null;
@@ -249,21 +179,28 @@ function leastFuse(figures: Figures, wire: Wire, name: string): Working | null {
   if (!figure) return null;
   const { settings } = figures.machine;
   const school = settings.schools.fuseLoadFactor;
-  const value = leastRating(figure.worstContinuous.amps, loadFactorOf(school), settings.ambientC);
+  const family = wire.fuse?.family ?? PLAIN_FUSE;
+  const value = leastForWire(settings, figure.worstContinuous.amps, wire.fuse);
+  const [share, factor] = [loadShare(family, school), carryingFactor(family, settings.ambientC).toFixed(3)];
   return {
     title: `${name}: least fuse rating`,
     value,
     dimension: "current",
     formula: "I_n ≥ I_cont / (f · k_T)",
-    numbers: `${say(figure.worstContinuous.amps, "current", "up")} / (${loadFactorOf(school)} × ${zincAmbientFactor(settings.ambientC).toFixed(3)}) = ${say(value, "current", "up")}`,
+    numbers: `${say(figure.worstContinuous.amps, "current", "up")} / (${share} × ${factor}) = ${say(value, "current", "up")}`,
     inputs: [
       { label: "I_cont, worst continuous", text: say(figure.worstContinuous.amps, "current", "up"), known: "computed" },
-      { label: "f, share a fuse may carry for good", text: school, known: "setting", source: "common practice" },
       {
-        label: "k_T, zinc fuse in warm air",
-        text: zincAmbientFactor(settings.ambientC).toFixed(3),
+        label: `f, share a fuse (${FUSE_FAMILIES[family].name}) may carry for good`,
+        text: `${Math.round(share * 100)}\u00a0%`,
+        known: "setting",
+        source: "common practice",
+      },
+      {
+        label: `k_T, in air of ${say(settings.ambientC, "temperature")}`,
+        text: factor,
         known: "table",
-        source: "√((419 − T)/(419 − 25)), derived, never above 1",
+        source: "by what melts or bends in it, handbook protection section 5, derived; never above 1",
       },
     ],
     source: "Common practice; the fuse must also stay at or below what its wire may carry (IEC 60364-4-43).",

@@ -72,7 +72,7 @@ describe("workings", () => {
   it("the least fuse shows the school's share and the warm-air factor", () => {
     const least = working(must(simple({ amps: 6 }), { type: "setSettings", changes: { ambientC: 60 } }), { kind: "fuseLeast", wire: "w2" });
     expect(least.value).toBeCloseTo(6 / (0.75 * Math.sqrt(359 / 394)), 9);
-    expect(input(least, /share/)?.text).toBe("75 %");
+    expect(input(least, /share/)?.text).toBe("75\u00a0%");
   });
 
   it("a drop lists every conductor out and back", () => {

@@ -1,9 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { openingTime } from "@/core/fuses/opening";
-import { leastRating, zincAmbientFactor } from "@/core/fuses/rating";
+import { carryingFactor, leastRating } from "@/core/fuses/rating";
 import { gatesOf, ratingsOf } from "@/core/reference/fuses";
 import { GAUGES, gaugeById, parseGauge } from "@/core/reference/gauges";
-import { ambientFactor, bundleFactor, chassisAmpacity, parallelFactor } from "@/core/wires/ampacity";
+import { insulationById } from "@/core/reference/insulation";
+import { ambientFactor, bundleFactor, parallelFactor, wireAmpacity } from "@/core/wires/ampacity";
 import { overloadTime } from "@/core/wires/overload";
 import { areaMm2, awgDiameterMm, runResistance, solidOhmPerKm, temperatureFactor } from "@/core/wires/resistance";
 
@@ -99,7 +100,9 @@ describe("conductor sizes", () => {
 describe("continuous current, handbook chassis school", () => {
   const at25 = (id: string, bundle = 1, ambient = 25, insulation = 80, parallel = 1) => {
     const gauge = gaugeById(id);
-    return gauge ? (chassisAmpacity(gauge, insulation, ambient, bundle, parallel)?.limitA ?? Number.NaN) : Number.NaN;
+    const pvc = insulationById("pvc80");
+    const wall = pvc && { ...pvc, id: `pvc${insulation}`, maxC: insulation };
+    return gauge && wall ? (wireAmpacity("chassis", gauge, wall, ambient, bundle, parallel)?.limitA ?? Number.NaN) : Number.NaN;
   };
 
   it("is the table's figure for one wire in 25 °C air", () => {
@@ -149,22 +152,22 @@ describe("fuses", () => {
     ["blade_maxi_32v", 5, false, 0.0689, 1.931],
     ["strip_m5_32v", 4, false, 0.2285, 3.356],
   ] as const)("%s at %f × its rating, strict %s", (family, multiple, strict, min, max) => {
-    const time = openingTime(gatesOf(family), multiple, strict);
+    const time = openingTime(gatesOf(family, ratingsOf(family).at(-1) ?? 0), multiple, strict);
     near(time.minS, min, 0.01);
     near(time.maxS, max, 0.01);
   });
 
   it("a blade fuse need not open at its rating and holds 100 hours at 1.1 times it", () => {
-    const blade = gatesOf("blade_regular_32v");
+    const blade = gatesOf("blade_regular_32v", 20);
     expect(openingTime(blade, 1, true).maxS).toBe(Number.POSITIVE_INFINITY);
     expect(openingTime(blade, 1.1, true).minS).toBeGreaterThanOrEqual(360000);
   });
 
   it("needs the rating the handbook works out: 18 A at 60 °C", () => {
-    near(zincAmbientFactor(60), 0.9546, 1e-3);
-    near(leastRating(18, 0.75, 60), 25.14, 1e-3);
-    near(leastRating(18, 0.8, 60), 23.57, 1e-3);
-    expect(zincAmbientFactor(-20)).toBe(1);
+    near(carryingFactor("blade_regular_32v", 60), 0.9546, 1e-3);
+    near(leastRating(18, "blade_regular_32v", "75 %", 60), 25.14, 1e-3);
+    near(leastRating(18, "blade_regular_32v", "80 %", 60), 23.57, 1e-3);
+    expect(carryingFactor("blade_regular_32v", -20)).toBe(1);
   });
 
   it("lists ratings in rising order with strict gates that only fall", () => {
@@ -172,7 +175,7 @@ describe("fuses", () => {
     expect(ratings).toEqual([...ratings].sort((a, b) => a - b));
     let last = Number.POSITIVE_INFINITY;
     for (let multiple = 1; multiple < 20; multiple += 0.05) {
-      const { minS, maxS } = openingTime(gatesOf("blade_maxi_32v"), multiple, true);
+      const { minS, maxS } = openingTime(gatesOf("blade_maxi_32v", 40), multiple, true);
       expect(minS).toBeLessThanOrEqual(maxS);
       expect(maxS).toBeLessThanOrEqual(last);
       last = maxS;

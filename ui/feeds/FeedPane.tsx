@@ -1,5 +1,5 @@
 "use client";
-import { leastRating, loadFactorOf } from "@/core/fuses/rating";
+import { leastForWire } from "@/core/fuses/rating";
 import { returnPlaces } from "@/core/machine/placing";
 import type { Wire } from "@/core/machine/schema";
 import { endName, terminalName } from "@/core/machine/terminals";
@@ -234,11 +234,7 @@ export function FeedPane({ row }: { row: LedgerRow }) {
           <dd className="text-sm text-ink">
             {figure && (
               <Figure
-                value={leastRating(
-                  figure.worstContinuous.amps,
-                  loadFactorOf(machine.settings.schools.fuseLoadFactor),
-                  machine.settings.ambientC,
-                )}
+                value={leastForWire(machine.settings, figure.worstContinuous.amps, wire.fuse)}
                 dimension="current"
                 rounding="up"
                 label="Least fuse"

@@ -4,7 +4,7 @@ import { missionFigures, missionOf } from "@/core/loads/mission";
 import type { Mission } from "@/core/machine/schema";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import { gaugeById } from "@/core/reference/gauges";
+import { ampacityOf } from "@/core/wires/ampacity";
 import { Figure } from "../figure/Figure";
 import { EditCell } from "../grid/EditCell";
 import { RailTag } from "../kit/RailTag";
@@ -154,7 +154,7 @@ function MissionFiguresTable() {
     const feed = row.feed;
     const wire = feed ? analysis.wires[feed.id] : undefined;
     if (!feed || !wire) return [];
-    const tau = feed.gauge === undefined ? undefined : gaugeById(feed.gauge)?.tauS;
+    const tau = ampacityOf(feed, machine.settings)?.tauS;
     return [{ row, wire, tau, found: missionFigures(plan, wire.amps, null, tau ?? 1e-3) }];
   });
   const sources = machine.parts.flatMap((part) => {

@@ -1,0 +1,141 @@
+import { z } from "zod";
+import { CONNECTOR_IDS } from "../reference/connectors";
+import { FUSE_FAMILY_IDS } from "../reference/fuses";
+import { amps, farads, idSchema, ohms, partBase, volts } from "./base-schema";
+import { figureSchema } from "./figure";
+
+export const terminalSchema = z.strictObject({ part: idSchema, terminal: z.string().min(1).max(8) });
+
+export const BAR_FORMS = ["bar", "stud", "terminal strip", "Y-lead", "fuse block", "board", "junction"] as const;
+
+/**
+ * A place where conductors meet: one node. `side` says which conductors belong on it, `bulkF` what capacitor sits there,
+ * `ratedA` what the whole of it may carry.
+ */
+export const barSchema = z.strictObject({
+  ...partBase,
+  kind: z.literal("bar"),
+  side: z.enum(["positive", "negative"]),
+  form: z.enum(BAR_FORMS).optional(),
+  ratedA: amps.optional(),
+  bulkF: farads.optional(),
+});
+
+export const SWITCH_DEVICES = ["toggle", "isolator", "relay", "contactor", "solid state", "charging port"] as const;
+export const COIL_CLAMPS = ["none", "diode", "clamp"] as const;
+
+/**
+ * A contact. It breaks `breakA` at up to `breakV` of DC, makes onto a discharged bus up to `makeA`; `acOnly`: only an AC
+ * rating is printed on it. `stop` marks it as opened by the emergency stop. Before it closes, `prechargeOhm` fills the
+ * capacitors behind it for `prechargeS`; that resistor bears `prechargeJ` a shot.
+ */
+export const switchSchema = z.strictObject({
+  ...partBase,
+  kind: z.literal("switch"),
+  device: z.enum(SWITCH_DEVICES).optional(),
+  contactOhm: ohms.optional(),
+  ratedA: amps.optional(),
+  breakA: amps.optional(),
+  breakV: volts.optional(),
+  acOnly: z.boolean().optional(),
+  makeA: figureSchema(0, 20000).optional(),
+  prechargeOhm: figureSchema(0.01, 1e5).optional(),
+  prechargeS: figureSchema(0.001, 600).optional(),
+  prechargeJ: figureSchema(0.001, 1e5).optional(),
+  clamp: z.enum(COIL_CLAMPS).optional(),
+  stop: z
+    .strictObject({
+      /** Buttons, edges and watchdogs in series in its coil's loop. */
+      devices: z.int().min(1).max(30),
+      normallyClosed: z.boolean(),
+      deliberateReset: z.boolean(),
+    })
+    .optional(),
+  /** A charging port: what its contacts on the battery's side are, and whether motion is held while it is plugged. */
+  recessed: z.boolean().optional(),
+  holdsMotion: z.boolean().optional(),
+  /** Modes in which the contact is open. */
+  openIn: z.array(idSchema),
+});
+
+export const FUSE_PLACES = ["in line", "block", "board"] as const;
+
+/** A fuse or breaker: where it sits, how much conductor lies before it, and whether it can be reached without dismantling. */
+export const fuseRefSchema = z.strictObject({
+  family: z.enum(FUSE_FAMILY_IDS),
+  ratingA: z.number().positive(),
+  place: z.enum(FUSE_PLACES).optional(),
+  atM: z.number().min(0).max(200).optional(),
+  outOfReach: z.boolean().optional(),
+});
+
+export const fuseSchema = z.strictObject({
+  ...partBase,
+  kind: z.literal("fuse"),
+  fuse: fuseRefSchema,
+});
+
+/**
+ * A connector at one end of a wire. `loaded`: contacts of the housing that carry current at the same time, this one
+ * included; `perPole`: contacts, or rings of a rotary joint, that share this conductor. `coding` tells keys or colours of
+ * one family apart. `live`: what the half that stays live when it is unplugged shows.
+ */
+export const endSchema = z.strictObject({
+  family: z.enum(CONNECTOR_IDS),
+  loaded: z.int().min(1).max(64).optional(),
+  perPole: z.int().min(1).max(24).optional(),
+  coding: z.string().trim().min(1).max(20).optional(),
+  live: z.enum(["recessed", "pins"]).optional(),
+});
+
+/** Copper of a board in place of a wire: a trace, or a row of bridged pads. */
+export const boardSchema = z.discriminatedUnion("kind", [
+  z.strictObject({
+    kind: z.literal("trace"),
+    widthMm: figureSchema(0.05, 500),
+    copperUm: figureSchema(5, 2000),
+    layer: z.enum(["outside", "inside"]),
+  }),
+  z.strictObject({ kind: z.literal("pads") }),
+]);
+
+export const SURROUNDINGS = ["open", "sleeve", "box"] as const;
+export const STRANDS = ["solid", "stranded", "fine"] as const;
+
+/**
+ * One conductor, or `parallel` equal ones. A supply or phase wire runs from the source side to the load side, a return
+ * from the load side to where it lands. `pair` on a return names the supply wire it belongs to: together they are a feed.
+ */
+export const wireSchema = z.strictObject({
+  id: idSchema,
+  role: z.enum(["supply", "return", "phase"]),
+  from: terminalSchema,
+  to: terminalSchema,
+  pair: idSchema.optional(),
+  gauge: z.string().max(12).optional(),
+  parallel: z.int().min(1).max(12),
+  lengthM: figureSchema(0.001, 200).optional(),
+  insulation: z.string().max(20),
+  /** Loaded conductors that run together, this one included; absent: the machine's setting. */
+  bundle: z.int().min(1).max(100).optional(),
+  colour: z.string().max(20).optional(),
+  fuse: fuseRefSchema.optional(),
+  /** In place of a gauge. */
+  board: boardSchema.optional(),
+  fromEnd: endSchema.optional(),
+  toEnd: endSchema.optional(),
+  /** Open air where nothing is said. */
+  surroundings: z.enum(SURROUNDINGS).optional(),
+  /** Crosses a joint that moves. */
+  moves: z.boolean().optional(),
+  strand: z.enum(STRANDS).optional(),
+  relief: z.boolean().optional(),
+  /** Solder in the path: it decides what a fault may heat it to. */
+  soldered: z.boolean().optional(),
+  /** Conductors in parallel that differ in length, size or ends, so that they do not share evenly. */
+  unequal: z.boolean().optional(),
+  /** What is written on both its ends. */
+  label: z.string().trim().min(1).max(24).optional(),
+  /** Left as it is when the rest is sized. */
+  pinned: z.boolean().optional(),
+});
