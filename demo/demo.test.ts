@@ -34,6 +34,7 @@ describe("the machines that ship", () => {
         "pack-care",
         "clean-rail",
         "run-time",
+        "breaking-capacity",
       ],
     ],
     [

@@ -64,7 +64,7 @@ export function reedcutter(fixed: boolean): Machine {
     "fuse",
     "main-fuse",
     "Main fuse",
-    { fuse: { family: "strip_m5_58v", ratingA: 80 } },
+    { fuse: { family: fixed ? "cube_single_bolt" : "strip_m5_58v", ratingA: 80 } },
     { from: "pack.+", gauge: "4 AWG", m: fixed ? 0.15 : 0.3, bundle: 1 },
   );
   plan.add(
@@ -92,7 +92,7 @@ export function reedcutter(fixed: boolean): Machine {
     { back: "bar-n1", gauge: fixed ? "6 AWG" : "14 AWG", m: 1.6 },
   );
 
-  const paddleFuse = fixed ? { family: "blade_maxi_32v" as const, ratingA: 40 } : blade(30);
+  const paddleFuse = fixed ? { family: "strip_m8_32v" as const, ratingA: 40 } : blade(30);
   const drive = {
     inputMinV: datasheet(10),
     inputMaxV: datasheet(40),

@@ -1,10 +1,10 @@
 import { describe, expect, it, vi } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
+import { newMachine } from "@/core/machine/defaults";
 import type { Machine } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { settledBarge } from "@/tests/support/barge";
 import { packed } from "@/tests/support/packed";
-import { simple } from "@/tests/support/small";
 import { startAnalyst } from "./analyst";
 import { keepLate } from "./sources";
 import { createWorkbench } from "./workbench";
@@ -19,7 +19,7 @@ const verdict = (headline: string): Verdict => ({
   detail: "",
   remedies: [],
 });
-const late = (headline: string) => ({ times: { missing: [], mission: null, alone: [] }, verdicts: [verdict(headline)] });
+const late = (headline: string) => ({ faults: null, times: { missing: [], mission: null, alone: [] }, verdicts: [verdict(headline)] });
 
 function open(machine: Machine = packed()) {
   const store = createWorkbench({ id: "x", machine, revision: 1, send: () => new Promise(() => undefined) });
@@ -86,12 +86,11 @@ describe("late verdicts", () => {
     stop();
   });
 
-  it("of a machine that cannot be run down are settled at once, without a worker", () => {
-    const store = createWorkbench({ id: "x", machine: simple(), revision: 1, send: () => new Promise(() => undefined) });
+  it("of a machine without a source to short or run down are settled at once, without a worker", () => {
+    const store = createWorkbench({ id: "x", machine: newMachine("Bare"), revision: 1, send: () => new Promise(() => undefined) });
     const { stop } = startAnalyst(store);
     const end = keepLate(store, () => Promise.reject(new Error("nobody should ask")), 0);
     expect(store.getState().lateOf).toBe(store.getState().analysed);
-    expect(store.getState().late?.times.missing.map(({ id }) => id)).toEqual(["pack"]);
     store.getState().dispatch({ type: "rename", name: "Edited" });
     expect(store.getState().lateOf).toBe(store.getState().analysed);
     expect(store.getState().broken).toBe(false);

@@ -165,11 +165,11 @@ function randomCommand(random: Random, machine: Machine, turn: number): Command 
   return { type: "updatePart", id: pick(random, loads).id, changes: loadChanges(random) };
 }
 
-/** As JSON, but with numbers that JSON would quietly turn into null. Margins of what has no limit are endless by design. */
+/** As JSON, but with numbers that JSON would quietly turn into null. Margins of what has no limit, and shorts that nothing ends, are endless by design. */
 function text(value: unknown): string {
   return (
     JSON.stringify(value, (key, each: unknown) => {
-      if (key === "margin" || typeof each !== "number") return each;
+      if (["margin", "fastestS", "slowestS"].includes(key) || typeof each !== "number") return each;
       return Number.isFinite(each) ? each : String(each);
     }) ?? ""
   );

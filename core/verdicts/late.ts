@@ -1,27 +1,34 @@
 import type { Figures } from "../analysis/figures";
+import { type FaultWalk, faultWalk } from "../faults/walk";
 import type { Machine } from "../machine/schema";
+import { isSource } from "../machine/terminals";
 import { packModel } from "../sources/pack";
 import { type RunTimes, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
 import * as agedCold from "./aged-cold";
+import * as breakingCapacity from "./breaking-capacity";
 import { RULES } from "./index";
 import * as runTime from "./run-time";
+import * as selective from "./selective";
+import * as shortCircuit from "./short-circuit";
 import type { Verdict } from "./types";
 
 /** Verdicts that take longer than a keystroke: they integrate a discharge or solve the machine again as it will be. */
 export interface Late {
   readonly times: RunTimes;
+  /** Shorts at every place; null where the machine has none to walk. */
+  readonly faults: FaultWalk | null;
   readonly verdicts: Verdict[];
 }
 
-export const LATE_RULES = [runTime, agedCold].map(({ id, title }) => ({ id, title }));
+export const LATE_RULES = [shortCircuit, breakingCapacity, selective, runTime, agedCold].map(({ id, title }) => ({ id, title }));
 
 /**
  * What is late of a machine that cannot be run down and has no wish for it: known at once, without solving anything. Null
  * where there is something to work out.
  */
 export function nothingLate(machine: Machine): Late | null {
-  if (machine.settings.wantedRunS !== undefined) return null;
+  if (machine.settings.wantedRunS !== undefined || canShort(machine)) return null;
   const missing: { id: string; name: string; figures: readonly string[] }[] = [];
   for (const part of machine.parts) {
     if (part.kind !== "pack") continue;
@@ -29,12 +36,19 @@ export function nothingLate(machine: Machine): Late | null {
     const read = packModel(part, machine.settings.ambientC);
     if ("missing" in read) missing.push({ id: part.id, name: part.name, figures: read.missing });
   }
-  return { times: { missing, mission: null, alone: [] }, verdicts: [] };
+  return { times: { missing, mission: null, alone: [] }, faults: null, verdicts: [] };
+}
+
+/** A source with a wire on it: there is something to short. */
+function canShort(machine: Machine): boolean {
+  return machine.wires.length > 0 && machine.parts.some(isSource);
 }
 
 /** `now`: what the quick rules said of the same figures. */
 export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
   const times = runTimes(figures.machine, dischargeOf(figures.machine, figures.solved.circuit));
+  const faults = canShort(figures.machine) ? faultWalk(figures) : null;
+  const shorts = faults ? [shortCircuit, breakingCapacity, selective].flatMap((rule) => rule.evaluate(figures, faults)) : [];
   const run = runTime.evaluate(figures, times);
-  return { times, verdicts: [...run, ...agedCold.evaluate(figures, RULES, [...now, ...run])] };
+  return { times, faults, verdicts: [...shorts, ...run, ...agedCold.evaluate(figures, RULES, [...now, ...run])] };
 }

@@ -1,0 +1,148 @@
+import { fuseOpening } from "../fuses/opening";
+import type { FuseRef, Wire } from "../machine/schema";
+import type { Ampacity } from "../wires/ampacity";
+import type { FaultFlow, FaultNetwork } from "./network";
+import { SELECTIVITIES, type Selectivity, selectivityAt } from "./selectivity";
+import { FATES, type WireFate, wireFate } from "./withstand";
+
+/** A fuse or breaker in a branch of the network. */
+export interface Device {
+  branch: number;
+  fuse: FuseRef;
+  /** Row it belongs to. */
+  subject: { kind: "wire" | "part"; id: string };
+}
+
+/** What the walk knows of each wire before any short. */
+export interface WireState {
+  wire: Wire;
+  branch: number;
+  ampacity: Ampacity | null;
+  /** Worst continuous current over its limit. */
+  preload: number;
+}
+
+export interface Clearing {
+  flow: FaultFlow;
+  /** Volts between the two nodes before the short. */
+  openV: number;
+  /** What opens first for sure, with the current in it. */
+  first: { device: Device; amps: number; minS: number; maxS: number } | null;
+  /** The earliest anything may open, s. */
+  fastestS: number;
+  /** Until no current flows any more, s; infinite when nothing ends it. */
+  slowestS: number;
+  /** Wires that carry it, the worst fate first. */
+  wires: { state: WireState; amps: number; fate: WireFate }[];
+  /** Fuses before the first one that may open with it. */
+  along: { device: Device; selectivity: Selectivity }[];
+  /** Largest current through each device, by its index. */
+  deviceA: Float64Array;
+}
+
+/** A current that is no longer one, A. */
+const NOTHING_A = 1e-3;
+const MOST_STEPS = 6;
+
+/**
+ * Follows a short until it is cleared: the device sure to open first does, the rest is solved again, and so on. Each wire
+ * bears its current for as long as it flows.
+ */
+export function followShort(
+  network: FaultNetwork,
+  devices: readonly Device[],
+  wires: readonly WireState[],
+  [plus, minus]: readonly [number, number],
+  ohm: number,
+  hotC: number,
+  coldC: number,
+): Clearing | null {
+  const start = network.short(plus, minus, ohm);
+  if (!start || Math.abs(start.faultA) < NOTHING_A) return null;
+  const opened: number[] = [];
+  const heat = wires.map(() => ({ seconds: 0, a2s: 0, most: 0 }));
+  let flow: FaultFlow | null = start;
+  let first: Clearing["first"] = null;
+  let slowestS = 0;
+  let fastestS = Number.POSITIVE_INFINITY;
+  for (const { branch, fuse } of devices) {
+    const { minS } = fuseOpening(fuse, Math.abs(start.branchA[branch] as number), hotC, coldC, true);
+    fastestS = Math.min(fastestS, minS);
+  }
+  for (let step = 0; step <= MOST_STEPS; step++) {
+    if (flow === null) {
+      // Nothing can be said of what is left: it is not called cleared.
+      slowestS = Number.POSITIVE_INFINITY;
+      break;
+    }
+    if (Math.abs(flow.faultA) < NOTHING_A) break;
+    const next = step === MOST_STEPS ? null : soonest(flow, devices, opened, hotC, coldC);
+    const lasts = next?.maxS ?? Number.POSITIVE_INFINITY;
+    wires.forEach(({ branch }, i) => {
+      const amps = Math.abs(flow?.branchA[branch] as number);
+      const own = heat[i];
+      if (!own || amps < NOTHING_A) return;
+      own.seconds += lasts;
+      own.a2s += amps ** 2 * lasts;
+      own.most = Math.max(own.most, amps);
+    });
+    slowestS += lasts;
+    if (!next) break;
+    first ??= next;
+    opened.push(next.device.branch);
+    flow = network.short(plus, minus, ohm, opened);
+  }
+  return {
+    flow: start,
+    openV: network.openV(plus, minus),
+    first,
+    fastestS: first === null ? Number.POSITIVE_INFINITY : Math.min(fastestS, first.maxS),
+    slowestS,
+    wires: fates(wires, heat),
+    along: first === null ? [] : alongWith(start, devices, first, hotC, coldC),
+    deviceA: Float64Array.from(devices, ({ branch }) => Math.abs(start.branchA[branch] as number)),
+  };
+}
+
+/** The device that is sure to open before all others at these currents; null when none is. */
+function soonest(flow: FaultFlow, devices: readonly Device[], opened: readonly number[], hotC: number, coldC: number): Clearing["first"] {
+  let best: Clearing["first"] = null;
+  for (const device of devices) {
+    if (opened.includes(device.branch)) continue;
+    const amps = Math.abs(flow.branchA[device.branch] as number);
+    if (amps < device.fuse.ratingA) continue;
+    const { minS, maxS } = fuseOpening(device.fuse, amps, hotC, coldC, true);
+    if (Number.isFinite(maxS) && maxS < (best?.maxS ?? Number.POSITIVE_INFINITY)) best = { device, amps, minS, maxS };
+  }
+  return best;
+}
+
+function fates(wires: readonly WireState[], heat: readonly { seconds: number; a2s: number; most: number }[]): Clearing["wires"] {
+  const found: Clearing["wires"] = [];
+  wires.forEach((state, i) => {
+    const { seconds = 0, a2s = 0, most = 0 } = heat[i] ?? {};
+    if (most <= (state.ampacity?.limitA ?? 0)) return;
+    // The same energy at a steady current.
+    const amps = Number.isFinite(seconds) && seconds > 0 ? Math.sqrt(a2s / seconds) : most;
+    found.push({ state, amps: most, fate: wireFate(state.wire, state.ampacity, amps, seconds, state.preload) });
+  });
+  const strain = ({ fate }: Clearing["wires"][number]) => (fate.letThroughA2s ?? 0) / (fate.withstandA2s ?? 1);
+  return found.sort((a, b) => FATES.indexOf(a.fate.fate) - FATES.indexOf(b.fate.fate) || strain(b) - strain(a));
+}
+
+function alongWith(
+  flow: FaultFlow,
+  devices: readonly Device[],
+  first: NonNullable<Clearing["first"]>,
+  hotC: number,
+  coldC: number,
+): Clearing["along"] {
+  const along: Clearing["along"] = [];
+  for (const device of devices) {
+    const amps = Math.abs(flow.branchA[device.branch] as number);
+    if (device === first.device || amps < device.fuse.ratingA) continue;
+    const selectivity = selectivityAt(first.device.fuse, first.amps, device.fuse, amps, hotC, coldC);
+    if (selectivity !== "assured") along.push({ device, selectivity });
+  }
+  return along.sort((a, b) => SELECTIVITIES.indexOf(a.selectivity) - SELECTIVITIES.indexOf(b.selectivity));
+}

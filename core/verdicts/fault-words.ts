@@ -1,0 +1,22 @@
+import type { Figures } from "../analysis/figures";
+import type { Opens } from "../faults/walk";
+import { partName, wireName } from "./helpers";
+
+const PLACES: Readonly<Record<string, string>> = {
+  "in+": "the input of ",
+  "out+": "the output of ",
+  "5v": "the logic side of ",
+};
+
+/** A place of the walk in words: "Cutter bar", "the output of Buck 5 V". */
+export function placeName(figures: Pick<Figures, "partOf">, place: string): string {
+  const [part = "", terminal = ""] = place.split(".");
+  return `${PLACES[terminal] ?? ""}${figures.partOf.get(part)?.name ?? "a part that is gone"}`;
+}
+
+/** "the 25 A fuse in the feed of Cutter driver", "the 80 A Main fuse". */
+export function deviceName(figures: Figures, device: Pick<Opens, "kind" | "id" | "fuse">): string {
+  if (device.kind === "part") return `the ${device.fuse.ratingA} A ${partName(figures, device.id)}`;
+  const wire = figures.wireOf.get(device.id);
+  return `the ${device.fuse.ratingA} A fuse${wire ? ` in the ${wireName(figures, wire)}` : ""}`;
+}

@@ -1,0 +1,140 @@
+import type { Figures } from "../analysis/figures";
+import type { FaultResult, FaultWalk } from "../faults/walk";
+import { SLOW_S } from "../faults/walk";
+import { faultMaxC } from "../faults/withstand";
+import type { Wire } from "../machine/schema";
+import { capital, say } from "../quantity/format";
+import { insulationById } from "../reference/insulation";
+import { smallestFuse, thinnest } from "../sizing/pick";
+import { adiabaticK } from "../wires/adiabatic";
+import { deviceName, placeName } from "./fault-words";
+import { fuseSites } from "./fuses";
+import { gaugeText, leastFuseFor, railMaxV, stepOf, wireName } from "./helpers";
+import type { Remedy, Verdict } from "./types";
+
+export const id = "short-circuit";
+export const title = "A short is not cleared in time";
+
+/** A thicker wire lets a little more current through: room for that. */
+const MORE = 1.15;
+
+/**
+ * What a short does before it is cleared: a wire that burns although its fuse suits it for good, and a fuse that takes longer
+ * than 5 s. What no fuse guards at all, and what a fuse lets through for good, other rules have said.
+ */
+export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
+  const verdicts: Verdict[] = [];
+  const burnt = new Map<string, FaultResult>();
+  const unsure = new Map<string, FaultResult>();
+  const slow = new Map<string, FaultResult>();
+  for (const result of walk.results) {
+    const wire = result.wire;
+    if (wire && !saidBefore(figures, wire.id)) {
+      if (wire.fate.fate === "burns" && !burnt.has(wire.id)) burnt.set(wire.id, result);
+      if (wire.fate.fate === "unknown" && figures.wires[wire.id]?.ampacity && !unsure.has(wire.id)) unsure.set(wire.id, result);
+    }
+    if (result.danger === "slow" && result.opens) {
+      const key = `${result.opens.kind} ${result.opens.id}`;
+      if (!slow.has(key)) slow.set(key, result);
+    }
+  }
+  for (const [wireId, result] of burnt) verdicts.push(burns(figures, wireId, result));
+  for (const [wireId, result] of unsure) verdicts.push(asks(figures, wireId, result));
+  for (const result of slow.values()) verdicts.push(takesLong(figures, result));
+  return verdicts;
+}
+
+/** The wire is too thin for its protection anyway, or has none: that verdict comes first. */
+function saidBefore(figures: Figures, wireId: string): boolean {
+  const figure = figures.wires[wireId];
+  if (!figure?.exposure) return false;
+  return figure.exposure.unknown || !(figure.exposure.limitA <= (figure.ampacity?.fuseLimitA ?? 0));
+}
+
+function burns(figures: Figures, wireId: string, result: FaultResult): Verdict {
+  const wire = figures.wireOf.get(wireId) as Wire;
+  const { amps, fate } = result.wire as NonNullable<FaultResult["wire"]>;
+  const opens = result.opens;
+  const until =
+    opens === null
+      ? "nothing ends it"
+      : Number.isFinite(opens.slowestS)
+        ? `${deviceName(figures, opens)} may take ${say(opens.slowestS, "time", "up")}`
+        : `${deviceName(figures, opens)} does not end all of it`;
+  const energy =
+    fate.letThroughA2s !== null && fate.withstandA2s !== null
+      ? ` That is ${energyText(fate.letThroughA2s)}, and ${gaugeText(wire)} bears ${energyText(fate.withstandA2s)}.`
+      : fate.endC !== null && Number.isFinite(fate.endC)
+        ? ` The conductor would reach ${say(fate.endC, "temperature", "up")}.`
+        : "";
+  return {
+    id: `${id}:${wireId}`,
+    rule: id,
+    severity: "stop",
+    step: stepOf(wire),
+    subject: { kind: "wire", id: wireId },
+    ...(fate.letThroughA2s !== null && fate.withstandA2s !== null
+      ? { value: fate.letThroughA2s, limit: fate.withstandA2s, unit: "A²s" }
+      : {}),
+    headline: `${capital(wireName(figures, wire))}: a short at ${placeName(figures, result.place)} burns ${gaugeText(wire)}`,
+    detail: `${say(amps, "current", "up")} flow in it and ${until}.${energy}`,
+    remedies: thicker(figures, wire, fate.letThroughA2s),
+  };
+}
+
+/** A²s as people say them. */
+export function energyText(a2s: number): string {
+  return a2s >= 1e4 ? `${(a2s / 1000).toPrecision(3)} kA²s` : `${Number(a2s.toPrecision(3))} A²s`;
+}
+
+function thicker(figures: Figures, wire: Wire, letThrough: number | null): Remedy[] {
+  const final = faultMaxC(wire);
+  const maxC = figures.wires[wire.id]?.ampacity?.maxC;
+  if (letThrough === null || final === null || maxC === undefined) return [];
+  const area = (Math.sqrt(letThrough) * MORE) / adiabaticK(maxC, final) / wire.parallel;
+  const size = thinnest(wire, (gauge) => gauge.areaMm2 >= area);
+  return size && size.id !== wire.gauge
+    ? [{ label: `Use ${size.id}`, command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { gauge: size.id } } }]
+    : [];
+}
+
+function asks(figures: Figures, wireId: string, result: FaultResult): Verdict {
+  const wire = figures.wireOf.get(wireId) as Wire;
+  return {
+    id: `${id}:ask:${wireId}`,
+    rule: id,
+    severity: "ask",
+    step: stepOf(wire),
+    subject: { kind: "wire", id: wireId },
+    headline: `${capital(wireName(figures, wire))}: how hot may its insulation get in a short?`,
+    detail: `A short at ${placeName(figures, result.place)} drives ${say(result.wire?.amps ?? 0, "current", "up")} through it. For ${insulationById(wire.insulation)?.name ?? "this insulation"} no final temperature is known, so nobody can say that it survives. Another insulation, or its maker's figure, settles it.`,
+    remedies: [],
+  };
+}
+
+function takesLong(figures: Figures, result: FaultResult): Verdict {
+  const opens = result.opens as NonNullable<FaultResult["opens"]>;
+  const site = fuseSites(figures).find(({ subject }) => subject.kind === opens.kind && subject.id === opens.id);
+  const continuous = site?.wire ? (figures.wires[site.wire.id]?.worstContinuous.amps ?? 0) : 0;
+  const smaller =
+    site &&
+    smallestFuse(
+      leastFuseFor(figures, continuous, opens.fuse.family),
+      opens.fuse.ratingA * 0.99,
+      railMaxV(figures, figures.partOf.get(site.partId)),
+      opens.fuse.family,
+    );
+  return {
+    id: `${id}:slow:${opens.id}`,
+    rule: id,
+    severity: "fix",
+    step: "feeds",
+    subject: { kind: opens.kind, id: opens.id },
+    value: opens.slowestS,
+    limit: SLOW_S,
+    unit: "s",
+    headline: `A short at ${placeName(figures, result.place)} may take ${say(opens.slowestS, "time", "up")} to clear`,
+    detail: `Only ${say(result.leastA, "current", "down")} flow there with the source weak and the wires hot, ${(result.leastA / opens.fuse.ratingA).toFixed(1)} times what ${deviceName(figures, opens)} is rated for. It should open within ${SLOW_S} s: a smaller fuse on that feed, a faster family, or thicker wire.`,
+    remedies: site && smaller ? [{ label: `Fuse of ${smaller.ratingA} A`, command: site.change(smaller) }] : [],
+  };
+}
