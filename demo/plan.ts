@@ -1,10 +1,11 @@
 import { levelsFrom, methodById, whatIsKnown } from "@/core/loads/know";
 import type { Inputs } from "@/core/loads/methods/types";
 import { applyCommand } from "@/core/machine/apply";
-import type { Command } from "@/core/machine/commands";
+import type { Command, FeedChanges } from "@/core/machine/commands";
 import { newMachine, newPart } from "@/core/machine/defaults";
 import { datasheet, type Figure, guess, measured, typical } from "@/core/machine/figure";
 import type { Cell, FuseRef, Load, Machine, PartKind, PartOf, Settings, TerminalRef, Wire } from "@/core/machine/schema";
+import { ledgerOf } from "@/core/machine/tree";
 import { parseCell } from "@/core/machine/typed";
 
 /** Where a demo part hangs: terminals are written "bar-p1" (a bar) or "pack.+". */
@@ -18,6 +19,8 @@ interface Hang {
   parallel?: number;
   fuse?: FuseRef;
   insulation?: string;
+  /** What both conductors share besides: ends, joints, surroundings. */
+  shared?: FeedChanges;
 }
 
 const measuredLength = (m: number): Figure => measured(m);
@@ -65,6 +68,8 @@ export class Plan {
     const feed = { ...(hang.from ? { from: this.at(hang.from) } : {}), ...(hang.back ? { back: this.at(hang.back) } : {}), wire };
     this.do({ type: "addPart", part, feed });
     const back = this.machine.wires.at(-1);
+    const laid = this.machine.wires.findLast((each) => each.pair === undefined);
+    if (hang.shared && laid) this.do({ type: "setFeed", id: laid.id, changes: hang.shared });
     if (hang.backM !== undefined && back) this.do({ type: "updateWire", id: back.id, changes: { lengthM: measuredLength(hang.backM) } });
   }
 
@@ -76,6 +81,12 @@ export class Plan {
     });
   }
 
+  /** Labels every feed in ledger order. */
+  labelAll(): void {
+    let n = 0;
+    for (const { feed } of ledgerOf(this.machine).rows) if (feed) this.do({ type: "setFeed", id: feed.id, changes: { label: `F${++n}` } });
+  }
+
   link(from: string, to: string, gauge: string, m: number): void {
     this.do({
       type: "addWire",
@@ -83,6 +94,11 @@ export class Plan {
     });
   }
 }
+
+/** A plug at the far end of a feed, its recessed half on the live side where that was seen to. */
+export const plug = (family: string, coding?: string): FeedChanges => ({
+  toEnd: { family, ...(coding ? { coding, live: "recessed" as const } : {}) },
+});
 
 export const blade = (ratingA: number): FuseRef => ({ family: "blade_regular_32v", ratingA });
 

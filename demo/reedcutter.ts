@@ -1,6 +1,6 @@
 import { datasheet, measured, typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { blade, cells, knowing, Plan } from "./plan";
+import { blade, cells, knowing, Plan, plug } from "./plan";
 
 /**
  * A pond-weed barge, invented. As first drawn it holds mistakes a builder really makes; `fixed` is its corrected twin.
@@ -19,7 +19,13 @@ export function reedcutter(fixed: boolean): Machine {
       ["lift", "Lift", 20],
       ["stopped", "Stopped", null],
     ],
-    { ambientC: 40, bundle: 3, wantedRunS: 7200, coldestC: 5 },
+    {
+      ambientC: 40,
+      bundle: 3,
+      wantedRunS: 7200,
+      coldestC: 5,
+      schools: { fuseLoadFactor: "75 %", driverFeeds: "each fused", stop: "opens power" },
+    },
   );
   const all = (text: string) => ({ parked: text, cruise: text, start: text, jam: text, lift: text, stopped: text });
   const motor = (cruise: string, start: string, jam: string, lift: string) =>
@@ -79,7 +85,25 @@ export function reedcutter(fixed: boolean): Machine {
     "switch",
     "stop",
     "Stop contactor",
-    { contactOhm: typical(3e-4), ratedA: datasheet(125), openIn: ["stopped"], note: "coil from the stop loop" },
+    {
+      contactOhm: typical(3e-4),
+      ratedA: datasheet(125),
+      openIn: ["stopped"],
+      note: "coil from the stop loop",
+      device: "contactor",
+      stop: { devices: 3, normallyClosed: true, deliberateReset: fixed },
+      ...(fixed
+        ? {
+            breakA: datasheet(250),
+            breakV: datasheet(48),
+            makeA: datasheet(150),
+            clamp: "clamp" as const,
+            prechargeOhm: datasheet(3.3),
+            prechargeS: datasheet(1),
+            prechargeJ: datasheet(20),
+          }
+        : {}),
+    },
     { from: "bar-p0", gauge: "4 AWG", m: 0.2, bundle: 1 },
   );
   plan.add("bar", "bar-p1", "Bar P1", { note: "motors" }, { from: "stop.out", gauge: "4 AWG", m: 0.4, bundle: 1 });
@@ -110,13 +134,20 @@ export function reedcutter(fixed: boolean): Machine {
       `Paddle ${side} driver`,
       {
         ...drive,
-        ...(fixed ? { limitA: datasheet(46) } : { inputMaxV: datasheet(32) }),
+        ...(fixed ? { limitA: datasheet(46), inputF: datasheet(2200e-6) } : { inputMaxV: datasheet(32) }),
         headlineA: datasheet(60),
         continuousA: datasheet(30),
         peakA: datasheet(60),
         peakS: datasheet(1),
       },
-      { from: "bar-p1", back, gauge: fixed ? "8 AWG" : "14 AWG", m, fuse: paddleFuse },
+      {
+        from: "bar-p1",
+        back,
+        gauge: fixed ? "8 AWG" : "14 AWG",
+        m,
+        fuse: paddleFuse,
+        shared: fixed ? plug("key90", "A24") : plug(side === "left" ? "key60" : "key30"),
+      },
     );
     plan.add(
       "load",
@@ -145,10 +176,11 @@ export function reedcutter(fixed: boolean): Machine {
       cooling: fixed ? "heatsink" : "none",
       peakA: datasheet(40),
       peakS: datasheet(5),
-      ...(fixed ? { limitA: datasheet(28) } : {}),
+      ...(fixed ? { limitA: datasheet(28), inputF: datasheet(1000e-6) } : {}),
     },
     {
       from: "bar-p1",
+      shared: fixed ? plug("key90", "A24") : plug("key30"),
       back: fixed ? "bar-n1" : "bar-n2",
       gauge: fixed ? "10 AWG" : "16 AWG",
       m: 2.6,
@@ -184,9 +216,16 @@ export function reedcutter(fixed: boolean): Machine {
       logic: "own input",
       logicV: datasheet(5),
       logicA: typical(0.02),
-      ...(fixed ? { limitA: datasheet(15) } : {}),
+      ...(fixed ? { limitA: datasheet(15), inputF: datasheet(1000e-6) } : {}),
     },
-    { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "16 AWG", m: 1.2, fuse: blade(15) },
+    {
+      from: "bar-p1",
+      back: "bar-n2",
+      gauge: fixed ? "14 AWG" : "16 AWG",
+      m: 1.2,
+      fuse: blade(15),
+      shared: fixed ? plug("key60", "A24") : plug("key60"),
+    },
   );
   plan.add(
     "load",
@@ -205,8 +244,22 @@ export function reedcutter(fixed: boolean): Machine {
     "driver",
     "drive-lift",
     "Lift driver",
-    { ...drive, headlineA: datasheet(20), continuousA: datasheet(10), peakA: datasheet(20), ownA: measured(0.05) },
-    { from: "bar-p1", back: "bar-n2", gauge: fixed ? "14 AWG" : "18 AWG", m: 1.6, fuse: blade(fixed ? 15 : 7.5) },
+    {
+      ...drive,
+      headlineA: datasheet(20),
+      continuousA: datasheet(10),
+      peakA: datasheet(20),
+      ownA: measured(0.05),
+      ...(fixed ? { inputF: datasheet(470e-6) } : {}),
+    },
+    {
+      from: "bar-p1",
+      back: "bar-n2",
+      gauge: fixed ? "14 AWG" : "18 AWG",
+      m: 1.6,
+      fuse: blade(fixed ? 15 : 7.5),
+      shared: fixed ? { moves: true, strand: "fine", relief: true } : { moves: true, strand: "stranded", relief: true },
+    },
   );
   plan.add(
     "load",
@@ -248,7 +301,13 @@ export function reedcutter(fixed: boolean): Machine {
       levels: { run: datasheet(2.1), stall: datasheet(3.9) },
       cells: cells(all("run")),
     },
-    { from: "buck-12.out+", back: "buck-12.out-", gauge: fixed ? "16 AWG" : "18 AWG", m: 2.4 },
+    {
+      from: "buck-12.out+",
+      back: "buck-12.out-",
+      gauge: fixed ? "16 AWG" : "18 AWG",
+      m: 2.4,
+      shared: fixed ? plug("auto28", "B12") : plug("key60"),
+    },
   );
   plan.add(
     "load",
@@ -394,5 +453,6 @@ export function reedcutter(fixed: boolean): Machine {
     { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 },
   );
   if (fixed) plan.feedLogic("buck-5.out+", "drive-conveyor.5v", "20 AWG", 0.6);
+  if (fixed) plan.labelAll();
   return plan.machine;
 }

@@ -1,6 +1,6 @@
 import { applyPatches, current, enablePatches, type Patch, produceWithPatches } from "immer";
 import { checkReferences } from "./check";
-import type { Command, FeedPlan } from "./commands";
+import type { Command, FeedChanges, FeedPlan } from "./commands";
 import { freshId } from "./defaults";
 import { type Machine, machineShape, PARTS_MAX, type Part, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
 import { inputTerminals, sameTerminal, terminalsOf } from "./terminals";
@@ -123,6 +123,12 @@ function assignDefined(target: object, changes: object): void {
   }
 }
 
+/** The same changes as a return takes them: it runs the other way, so its ends change places. */
+function turned(changes: FeedChanges): FeedChanges {
+  const { fromEnd, toEnd, ...rest } = changes;
+  return { ...rest, ...("fromEnd" in changes ? { toEnd: fromEnd } : {}), ...("toEnd" in changes ? { fromEnd: toEnd } : {}) };
+}
+
 function updatePart(draft: Machine, id: string, changes: Record<string, unknown>): void {
   const part = partOf(draft, id);
   if ("id" in changes || "kind" in changes) refuse("A part keeps its kind. Add a new one and move the wires.");
@@ -182,7 +188,10 @@ function perform(draft: Machine, command: Command): void {
       assignDefined(wireOf(draft, command.id), command.changes);
       return;
     case "setFeed":
-      for (const wire of draft.wires) if (wire.id === command.id || wire.pair === command.id) assignDefined(wire, command.changes);
+      for (const wire of draft.wires) {
+        if (wire.id === command.id) assignDefined(wire, command.changes);
+        if (wire.pair === command.id) assignDefined(wire, turned(command.changes));
+      }
       return;
     case "setFuse": {
       const wire = wireOf(draft, command.wireId);

@@ -9,6 +9,29 @@ export interface FeedPlan {
   wire?: Partial<Pick<Wire, "gauge" | "lengthM" | "parallel" | "insulation" | "bundle" | "fuse">>;
 }
 
+/** What both conductors of a feed share. Ends are named as on the supply wire; on the return they stand the other way round. */
+export type FeedChanges = Partial<
+  Pick<
+    Wire,
+    | "gauge"
+    | "lengthM"
+    | "parallel"
+    | "insulation"
+    | "bundle"
+    | "board"
+    | "fromEnd"
+    | "toEnd"
+    | "surroundings"
+    | "moves"
+    | "strand"
+    | "relief"
+    | "soldered"
+    | "unequal"
+    | "label"
+    | "pinned"
+  >
+>;
+
 /** Any change to a plan. Everything that edits goes through one of these, so undo, history and remedies are one thing. */
 export type Command =
   | { type: "rename"; name?: string; description?: string }
@@ -18,7 +41,7 @@ export type Command =
   | { type: "removePart"; id: string; moveTo?: TerminalRef }
   | { type: "addWire"; wire: Omit<Wire, "id"> & { id?: string } }
   | { type: "updateWire"; id: string; changes: Partial<Omit<Wire, "id" | "from" | "to" | "role">> }
-  | { type: "setFeed"; id: string; changes: Partial<Pick<Wire, "gauge" | "lengthM" | "parallel" | "insulation" | "bundle">> }
+  | { type: "setFeed"; id: string; changes: FeedChanges }
   | { type: "setFuse"; wireId: string; fuse: FuseRef | null }
   | { type: "reland"; wireId: string; end: "from" | "to"; at: TerminalRef }
   | { type: "removeWire"; id: string }

@@ -79,7 +79,10 @@ function atHolder(figures: Figures, from: string, sites: readonly { site: FuseSi
 /** The family closest to the present rating that breaks this much. */
 function stronger(figures: Figures, site: FuseSite, amps: number, busV: number): Remedy[] {
   const room = site.subject.kind === "wire" ? figures.wires[site.subject.id]?.ampacity?.fuseLimitA : undefined;
+  const onPost = figures.partOf.get(site.wire?.from.part ?? "")?.kind === "pack";
   for (const family of USUAL_FUSES) {
+    // The block that mounts on a battery's stud belongs there.
+    if (family === "cube_single_bolt" && !onPost) continue;
     const row = fuseRow(family, site.fuse.ratingA);
     if (!row || (breakingAt(row, busV) ?? 0) < amps || site.fuse.ratingA > (room ?? Number.POSITIVE_INFINITY)) continue;
     return [{ label: `Take a ${FUSE_FAMILIES[family].name}, ${row.ratingA} A`, command: site.change({ family, ratingA: row.ratingA }) }];

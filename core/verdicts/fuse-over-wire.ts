@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { isDriverFeed } from "../fuses/driver-feed";
 import type { Exposure } from "../fuses/protection";
 import type { FuseRef, Wire } from "../machine/schema";
 import { capital, say } from "../quantity/format";
@@ -29,7 +30,7 @@ export function evaluate(figures: Figures): Verdict[] {
     }
     // A school may allow thin wire a smaller fuse than it may carry amps.
     const limitA = figure.ampacity.fuseLimitA;
-    if (exposure.limitA <= limitA) continue;
+    if (exposure.limitA <= limitA || isDriverFeed(figures.machine, wire)) continue;
     if (joinsFeed(said, figures, wire, `${id}:${wire.id}`)) continue;
     const bySource = exposure.by?.kind === "source";
     const returning = wire.role === "return" || wire.pair !== undefined;

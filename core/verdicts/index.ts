@@ -1,29 +1,42 @@
 import type { Figures } from "../analysis/figures";
+import * as backupFuse from "./backup-fuse";
 import * as boardPin from "./board-pin";
 import * as bridgeDrop from "./bridge-drop";
+import * as chargingPort from "./charging-port";
 import * as cleanRail from "./clean-rail";
 import * as collapse from "./collapse";
+import * as connectorCurrent from "./connector-current";
+import * as connectorFit from "./connector-fit";
 import * as converterLimits from "./converter-limits";
+import * as dcContact from "./dc-contact";
 import * as driverCurrent from "./driver-current";
 import * as drop from "./drop";
 import * as endStop from "./end-stop";
 import * as estimate from "./estimate";
 import * as freewheel from "./freewheel";
 import * as fuseOverWire from "./fuse-over-wire";
+import * as fusePlace from "./fuse-place";
 import * as fuseTooSmall from "./fuse-too-small";
 import * as fuseVoltage from "./fuse-voltage";
 import * as inputWindow from "./input-window";
+import * as labels from "./labels";
 import * as layerVoltage from "./layer-voltage";
+import * as livePins from "./live-pins";
 import * as logicSide from "./logic-side";
+import * as misMate from "./mis-mate";
 import * as missingFigure from "./missing-figure";
 import * as motorLead from "./motor-lead";
+import * as movingWire from "./moving-wire";
 import * as noFuse from "./no-fuse";
+import * as nodeRating from "./node-rating";
 import * as packCare from "./pack-care";
+import * as parallelWires from "./parallel-wires";
 import * as partRating from "./part-rating";
 import * as railMismatch from "./rail-mismatch";
 import * as regeneration from "./regeneration";
 import * as sourceRating from "./source-rating";
 import * as stepperSetting from "./stepper-setting";
+import * as stopCircuit from "./stop-circuit";
 import * as supplyLimits from "./supply-limits";
 import * as twoSources from "./two-sources";
 import { type Rule, SEVERITIES, type Severity, type Verdict } from "./types";
@@ -56,11 +69,24 @@ export const RULES: readonly Rule[] = [
   fuseOverWire,
   fuseVoltage,
   fuseTooSmall,
+  fusePlace,
+  backupFuse,
   wireOverload,
+  parallelWires,
+  movingWire,
+  nodeRating,
+  connectorCurrent,
+  connectorFit,
+  livePins,
+  misMate,
   partRating,
+  dcContact,
+  stopCircuit,
+  chargingPort,
   motorLead,
   drop,
   wiring,
+  labels,
 ];
 
 export function severityRank(severity: Severity): number {

@@ -7,7 +7,9 @@ import { type RunTimes, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
 import * as agedCold from "./aged-cold";
 import * as breakingCapacity from "./breaking-capacity";
+import * as driverFeeds from "./driver-feeds";
 import { RULES } from "./index";
+import * as precharge from "./precharge";
 import * as runTime from "./run-time";
 import * as selective from "./selective";
 import * as shortCircuit from "./short-circuit";
@@ -21,7 +23,10 @@ export interface Late {
   readonly verdicts: Verdict[];
 }
 
-export const LATE_RULES = [shortCircuit, breakingCapacity, selective, runTime, agedCold].map(({ id, title }) => ({ id, title }));
+export const LATE_RULES = [shortCircuit, breakingCapacity, selective, driverFeeds, precharge, runTime, agedCold].map(({ id, title }) => ({
+  id,
+  title,
+}));
 
 /**
  * What is late of a machine that cannot be run down and has no wish for it: known at once, without solving anything. Null
@@ -48,7 +53,9 @@ function canShort(machine: Machine): boolean {
 export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
   const times = runTimes(figures.machine, dischargeOf(figures.machine, figures.solved.circuit));
   const faults = canShort(figures.machine) ? faultWalk(figures) : null;
-  const shorts = faults ? [shortCircuit, breakingCapacity, selective].flatMap((rule) => rule.evaluate(figures, faults)) : [];
+  const shorts = faults
+    ? [shortCircuit, breakingCapacity, selective, driverFeeds, precharge].flatMap((rule) => rule.evaluate(figures, faults))
+    : [];
   const run = runTime.evaluate(figures, times);
   return { times, faults, verdicts: [...shorts, ...run, ...agedCold.evaluate(figures, RULES, [...now, ...run])] };
 }

@@ -9,8 +9,8 @@ export const id = "no-fuse";
 export const title = "No fuse between the pack and a wire";
 
 /** Unfused conductor allowed from a battery, m: 7 in, and 72 in when sheathed and joined to the post. ABYC E-11, from memory. */
-const BARE_M = 0.18;
-const SHEATHED_M = 1.83;
+export const BARE_M = 0.18;
+export const SHEATHED_M = 1.83;
 
 /**
  * Wires a pack can feed without any fuse on the way. The short lead to a first fuse is accepted; for the rest one verdict
