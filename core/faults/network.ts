@@ -78,6 +78,8 @@ export class FaultNetwork {
   readonly sources: readonly FaultSource[];
   /** By branch, Ω. */
   readonly ohms: Float64Array;
+  /** Conductance of the branches that take part, S; 0 for the rest. */
+  private readonly siemens: Float64Array;
   private readonly noLoad: Float64Array;
   private readonly known = new Map<string, Float64Array>();
   readonly works: boolean;
@@ -96,6 +98,7 @@ export class FaultNetwork {
       // What else sits in the branch, such as a choke, stays.
       return branch.ohm - wireOhm(circuit.machine, wire) + wireOhm(circuit.machine, wire, true);
     });
+    this.siemens = this.ohms.map((ohm, i) => (branches.on[i] ? 1 / ohm : 0));
     solver.values.fill(0);
     for (let i = 0; i < circuit.branches.length; i++) addConductance(solver.values, branches, i, 1 / (this.ohms[i] as number));
     const rhs = new Float64Array(solver.size + 1);
@@ -222,17 +225,22 @@ export class FaultNetwork {
     const drawn = eliminate(rows);
     if (!drawn) return null;
     const x = noLoad.slice();
-    responses.forEach((response, j) => {
+    for (let j = 0; j < responses.length; j++) {
       const amps = drawn[j] as number;
-      for (let n = 0; n < x.length; n++) x[n] = (x[n] as number) + amps * (response[n] as number);
-    });
-    const branchA = Float64Array.from(circuit.branches, (_, i) =>
-      topology.branches.on[i] ? across(x, topology.branches, i) / (this.ohms[i] as number) : 0,
-    );
+      const response = responses[j] as Float64Array;
+      if (amps !== 0) for (let n = 0; n < x.length; n++) x[n] = (x[n] as number) + amps * (response[n] as number);
+    }
+    const branchA = new Float64Array(circuit.branches.length);
+    const { a: from, b: to } = topology.branches;
+    for (let i = 0; i < branchA.length; i++)
+      branchA[i] = ((x[from[i] as number] as number) - (x[to[i] as number] as number)) * (this.siemens[i] as number);
     for (const { index } of opens) branchA[index] = 0;
-    const emfA = Float64Array.from(this.sources, ({ volts, ohm: inner }, i) =>
-      topology.emfs.on[i] ? (held.get(i) ?? (volts - across(x, topology.emfs, i)) / inner) : 0,
-    );
+    const emfA = new Float64Array(this.sources.length);
+    for (let i = 0; i < emfA.length; i++) {
+      if (!topology.emfs.on[i]) continue;
+      const { volts, ohm: inner } = this.sources[i] as FaultSource;
+      emfA[i] = held.get(i) ?? (volts - across(x, topology.emfs, i)) / inner;
+    }
     return { faultA: drawn[0] as number, branchA, emfA, held: [...held.keys()].filter((i) => (held.get(i) ?? 0) > 0) };
   }
 }

@@ -31,6 +31,9 @@ export function checkReferences(machine: Machine): Problem[] {
   machine.mission?.steps.forEach((step, i) => {
     if (!modes.has(step.mode)) say(`mission.steps[${i}].mode`, `the id of a mode, not "${step.mode}"`);
   });
+  for (const [i, gauge] of (machine.settings.stock?.gauges ?? []).entries())
+    if (!gaugeById(gauge)) say(`settings.stock.gauges[${i}]`, `a size from the gauge table, not "${gauge}"`);
+  for (const [i, fuse] of (machine.settings.stock?.fuses ?? []).entries()) checkFuse(fuse, `settings.stock.fuses[${i}]`, say);
   machine.parts.forEach((part, index) => {
     checkPart(part, `parts[${index}]`, modes, say);
   });

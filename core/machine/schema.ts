@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { CHEMISTRY_IDS } from "../reference/chemistries";
+import { CONNECTOR_IDS } from "../reference/connectors";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
 import { amps, farads, idSchema, nameSchema, ohms, partBase, volts } from "./base-schema";
-import { barSchema, type endSchema, type fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
+import { barSchema, type endSchema, fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
 import { figureSchema } from "./figure";
 import {
   brushlessSchema,
@@ -271,6 +272,14 @@ export const settingsSchema = z.strictObject({
   }),
   /** How much warmer the air is inside the closed box, K. */
   boxRiseK: z.number().min(0).max(100).optional(),
+  /** What the builder has at hand: where given, sizing takes only these. */
+  stock: z
+    .strictObject({
+      gauges: z.array(z.string().max(12)).max(60).optional(),
+      fuses: z.array(fuseRefSchema).max(200).optional(),
+      connectors: z.array(z.enum(CONNECTOR_IDS)).max(80).optional(),
+    })
+    .optional(),
   /** What a short that is not bolted has, Ω. */
   faultOhm: z.number().min(1e-4).max(10).optional(),
   /** Shortest run wanted on one charge, s, and the coldest day it must work on, °C. */

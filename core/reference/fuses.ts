@@ -14,6 +14,8 @@ export interface FuseRow {
   readonly gates: string | null;
   /** Melting I²t, A²s, typical ±50 %. */
   readonly meltA2s?: number;
+  /** Most it lets through while it limits the current itself, A²s (UL 248-15, from memory): an upper bound. */
+  readonly letThroughA2s?: number;
   /** Resettable: current that is sure to trip it, and the longest it takes at five times its hold current. */
   readonly tripA?: number;
   readonly trip5S?: number;
@@ -124,7 +126,9 @@ export const USUAL_FUSES: readonly FuseFamilyId[] = FUSE_FAMILY_IDS.filter(
 
 const ROWS = rows as unknown as readonly FuseRow[];
 const GATES = gateRows as readonly FuseGate[];
-const byKey = new Map(ROWS.map((row) => [`${row.family} ${row.ratingA}`, row]));
+/** Asked for at every step of every short: no text is made to look one up. */
+const byFamily = new Map<string, Map<number, FuseRow>>();
+for (const row of ROWS) byFamily.set(row.family, (byFamily.get(row.family) ?? new Map<number, FuseRow>()).set(row.ratingA, row));
 const gateSets = new Map<string, FuseGate[]>();
 for (const gate of GATES) gateSets.set(gate.family, [...(gateSets.get(gate.family) ?? []), gate]);
 
@@ -150,7 +154,7 @@ export function familyMaxV(family: FuseFamilyId): number {
 }
 
 export function fuseRow(family: FuseFamilyId, ratingA: number): FuseRow | undefined {
-  return byKey.get(`${family} ${ratingA}`);
+  return byFamily.get(family)?.get(ratingA);
 }
 
 /** Ratings of a family in A, ascending. */
@@ -158,16 +162,39 @@ export function ratingsOf(family: FuseFamilyId): readonly number[] {
   return RATINGS.get(family) ?? [];
 }
 
-const resettableGates = new Map<FuseRow, readonly FuseGate[]>();
+const ownGates = new Map<FuseRow, readonly FuseGate[]>();
 
 /** A resettable part's own trip current and time make its gates sharper than those of its family. */
 function gatesOfResettable(row: FuseRow, family: readonly FuseGate[]): readonly FuseGate[] {
-  const known = resettableGates.get(row);
-  if (known) return known;
   const [hold, five] = family;
-  if (!hold || !five) return family;
-  const made = [hold, { ...five, maxS: row.trip5S ?? five.maxS }];
-  resettableGates.set(row, made);
+  return hold && five ? [hold, { ...five, maxS: row.trip5S ?? five.maxS }] : family;
+}
+
+/** Where the energy let through bounds the time to this, the fuse is in the region where it limits, s. */
+const LIMITING_S = 0.01;
+const STEP = 1.25;
+
+/**
+ * Gates of a current-limiting fuse stop at twice its rating. Energy never rises with current, so the last gate bounds what
+ * follows along constant energy, down to the let-through of its class, which bounds the rest.
+ */
+function gatesOfLimiting(row: FuseRow, letThrough: number, family: readonly FuseGate[]): readonly FuseGate[] {
+  const last = family.at(-1);
+  if (!last || last.maxS === null) return family;
+  const limits = Math.sqrt(letThrough / LIMITING_S) / row.ratingA;
+  const made = [...family];
+  const gate = (multiple: number, maxS: number) => made.push({ ...last, multiple, minS: 0, maxS, source: `${last.source}; derived` });
+  for (let m = last.multiple * STEP; m < limits / STEP; m *= STEP) gate(m, last.maxS * (last.multiple / m) ** 2);
+  if (limits > last.multiple) gate(limits, Math.min(LIMITING_S, last.maxS * (last.multiple / limits) ** 2));
+  return made;
+}
+
+function special(row: FuseRow, family: readonly FuseGate[]): readonly FuseGate[] {
+  if (row.letThroughA2s === undefined && FUSE_FAMILIES[row.family].sort !== "resettable") return family;
+  const known = ownGates.get(row);
+  if (known) return known;
+  const made = row.letThroughA2s === undefined ? gatesOfResettable(row, family) : gatesOfLimiting(row, row.letThroughA2s, family);
+  ownGates.set(row, made);
   return made;
 }
 
@@ -176,8 +203,7 @@ export function gatesOf(family: FuseFamilyId, ratingA: number): readonly FuseGat
   const row = fuseRow(family, ratingA);
   if (!row) return [];
   if (row.gates === null) return ELECTRONIC;
-  const set = gateSets.get(row.gates) ?? [];
-  return FUSE_FAMILIES[family].sort === "resettable" ? gatesOfResettable(row, set) : set;
+  return special(row, gateSets.get(row.gates) ?? []);
 }
 
 /** What it is sure to break at `volts`, A; null where only its own sheet tells or the volts are beyond it. */

@@ -67,7 +67,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Conductors from the rail's source to a part and from it back again, as far as the ledger knows one way. */
-function wayThere(figures: Figures, partId: string): Wire[] {
+export function wayThere(figures: Pick<Figures, "ledger" | "partOf">, partId: string): Wire[] {
   const way: Wire[] = [];
   const { rowOf } = figures.ledger;
   const first = rowOf.get(partId);

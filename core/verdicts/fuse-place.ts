@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import type { Wire } from "../machine/schema";
+import { capBefore } from "../fuses/before";
 import { say } from "../quantity/format";
 import { fuseSites } from "./fuses";
 import { BARE_M, SHEATHED_M } from "./no-fuse";
@@ -27,7 +27,7 @@ export function evaluate(figures: Figures): Verdict[] {
       });
     const atM = site.fuse.atM ?? 0;
     if (!site.wire || site.subject.kind !== "wire" || atM <= BARE_M) continue;
-    const before = beforeFuse(figures, site.wire);
+    const before = capBefore(figures, site.wire);
     const bears = figures.wires[site.wire.id]?.ampacity?.fuseLimitA;
     if (bears === undefined || before <= bears) continue;
     const run = say(atM, "length", "up");
@@ -49,14 +49,4 @@ export function evaluate(figures: Figures): Verdict[] {
     });
   }
   return verdicts;
-}
-
-/** What may flow for good in the part of a wire before its own fuse, A: what the wire into the same place lets through. */
-function beforeFuse(figures: Figures, wire: Wire): number {
-  const from = figures.partOf.get(wire.from.part);
-  if (from?.kind === "pack") return Number.POSITIVE_INFINITY;
-  if (from?.kind === "supply" || from?.kind === "converter") return from.limitA?.value ?? Number.POSITIVE_INFINITY;
-  if (from?.kind === "fuse") return from.fuse.ratingA;
-  const into = figures.ledger.rowOf.get(wire.from.part)?.feed;
-  return into ? (figures.wires[into.id]?.exposure?.limitA ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY;
 }

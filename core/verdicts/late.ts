@@ -23,7 +23,10 @@ export interface Late {
   readonly verdicts: Verdict[];
 }
 
-export const LATE_RULES = [shortCircuit, breakingCapacity, selective, driverFeeds, precharge, runTime, agedCold].map(({ id, title }) => ({
+/** Rules that read the walk of shorts. */
+export const SHORT_RULES = [shortCircuit, breakingCapacity, selective, driverFeeds, precharge];
+
+export const LATE_RULES = [...SHORT_RULES, runTime, agedCold].map(({ id, title }) => ({
   id,
   title,
 }));
@@ -53,9 +56,7 @@ function canShort(machine: Machine): boolean {
 export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
   const times = runTimes(figures.machine, dischargeOf(figures.machine, figures.solved.circuit));
   const faults = canShort(figures.machine) ? faultWalk(figures) : null;
-  const shorts = faults
-    ? [shortCircuit, breakingCapacity, selective, driverFeeds, precharge].flatMap((rule) => rule.evaluate(figures, faults))
-    : [];
+  const shorts = faults ? SHORT_RULES.flatMap((rule) => rule.evaluate(figures, faults)) : [];
   const run = runTime.evaluate(figures, times);
   return { times, faults, verdicts: [...shorts, ...run, ...agedCold.evaluate(figures, RULES, [...now, ...run])] };
 }

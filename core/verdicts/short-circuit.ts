@@ -26,7 +26,7 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const verdicts: Verdict[] = [];
   const burnt = new Map<string, FaultResult>();
   const unsure = new Map<string, FaultResult>();
-  const slow = new Map<string, FaultResult>();
+  const slow = new Map<string, FaultResult[]>();
   for (const result of walk.results) {
     const wire = result.wire;
     if (wire && !saidBefore(figures, wire.id)) {
@@ -35,12 +35,12 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
     }
     if (result.danger === "slow" && result.opens) {
       const key = `${result.opens.kind} ${result.opens.id}`;
-      if (!slow.has(key)) slow.set(key, result);
+      slow.set(key, [...(slow.get(key) ?? []), result]);
     }
   }
   for (const [wireId, result] of burnt) verdicts.push(burns(figures, wireId, result));
   for (const [wireId, result] of unsure) verdicts.push(asks(figures, wireId, result));
-  for (const result of slow.values()) verdicts.push(takesLong(figures, result));
+  for (const results of slow.values()) verdicts.push(takesLong(figures, results));
   return verdicts;
 }
 
@@ -112,7 +112,10 @@ function asks(figures: Figures, wireId: string, result: FaultResult): Verdict {
   };
 }
 
-function takesLong(figures: Figures, result: FaultResult): Verdict {
+function takesLong(figures: Figures, results: readonly FaultResult[]): Verdict {
+  const result = results[0] as FaultResult;
+  const places = [...new Set(results.map(({ place }) => place))];
+  const parts = [...new Set(places.map((place) => place.split(".")[0] ?? ""))];
   const opens = result.opens as NonNullable<FaultResult["opens"]>;
   const site = fuseSites(figures).find(({ subject }) => subject.kind === opens.kind && subject.id === opens.id);
   const continuous = site?.wire ? (figures.wires[site.wire.id]?.worstContinuous.amps ?? 0) : 0;
@@ -130,10 +133,11 @@ function takesLong(figures: Figures, result: FaultResult): Verdict {
     severity: "fix",
     step: "feeds",
     subject: { kind: opens.kind, id: opens.id },
+    also: parts,
     value: opens.slowestS,
     limit: SLOW_S,
     unit: "s",
-    headline: `A short at ${placeName(figures, result.place)} may take ${say(opens.slowestS, "time", "up")} to clear`,
+    headline: `A short at ${placeName(figures, result.place)}${places.length > 1 ? ` (and ${places.length - 1} more ${places.length > 2 ? "places" : "place"})` : ""} may take ${say(opens.slowestS, "time", "up")} to clear`,
     detail: `Only ${say(result.leastA, "current", "down")} flow there with the source weak and the wires hot, ${(result.leastA / opens.fuse.ratingA).toFixed(1)} times what ${deviceName(figures, opens)} is rated for. It should open within ${SLOW_S} s: a smaller fuse on that feed, a faster family, or thicker wire.`,
     remedies: site && smaller ? [{ label: `Fuse of ${smaller.ratingA} A`, command: site.change(smaller) }] : [],
   };

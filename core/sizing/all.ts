@@ -1,0 +1,433 @@
+import { analyse } from "../analysis/analyse";
+import type { Figures } from "../analysis/figures";
+import { familiesThatSuit, plainEnd, suits } from "../connectors/choose";
+import { END_KEYS, endsOf } from "../connectors/ends";
+import { faultWalk } from "../faults/walk";
+import { capBefore, postLead } from "../fuses/before";
+import { wireMustBear } from "../fuses/rating";
+import { applyCommand } from "../machine/apply";
+import type { Command, FeedChanges } from "../machine/commands";
+import type { FuseRef, Machine, Wire } from "../machine/schema";
+import { TopologyCache } from "../network/topology";
+import { ratingsOf } from "../reference/fuses";
+import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
+import { SHORT_RULES } from "../verdicts/late";
+import type { Verdict } from "../verdicts/types";
+import { airAround } from "../wires/ampacity";
+import { type Choice, choiceAmpacity, chosenWire, localRefusals, type Refusal } from "./judge";
+import { fuseFor } from "./ladder";
+import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith, PLANNED_SHARE } from "./needs";
+import { fuseParts, sameFuse, stockOf, type Unit, unitsOf } from "./units";
+import { type Objective, weigh } from "./weigh";
+
+export interface SizeOptions {
+  objective: Objective;
+  /** Wires to size, by id; absent: all. */
+  only?: readonly string[];
+}
+
+/** What sizing settles: verdicts of these rules that it could not settle are told. */
+export const SIZED_RULES: ReadonlySet<string> = new Set([
+  "collapse",
+  "no-fuse",
+  "fuse-over-wire",
+  "fuse-voltage",
+  "fuse-too-small",
+  "wire-overload",
+  "connector-current",
+  "connector-fit",
+  "drop",
+  "short-circuit",
+  "breaking-capacity",
+  "driver-feeds",
+]);
+
+/** Tried one after the other until no mode collapses. */
+const BRING_UP = ["12 AWG", "6 AWG", "1/0 AWG"];
+/** Most sizes in parallel that are tried where one conductor does not do. */
+const MOST_PARALLEL = 3;
+const ROUNDS = 20;
+/** Rounds without a verdict less after which the rest is taken as it is. */
+const STUCK = 5;
+
+/** What is being sized, with what was chosen so far. */
+class Sizing {
+  figures: Figures;
+  needs: Needs;
+  /** Sizes that a verdict refused, by unit: never gone back to. */
+  private readonly least = new Map<string, number>();
+  private readonly cache = new TopologyCache();
+
+  constructor(
+    public machine: Machine,
+    readonly options: SizeOptions,
+  ) {
+    this.figures = analyse(machine, this.cache).figures;
+    this.needs = needsOf(this.figures, faultWalk(this.figures));
+  }
+
+  /** A mode that collapses has no currents to size for: conductors thick enough that it does not come first. */
+  bringUp(): void {
+    for (const id of BRING_UP) {
+      if (!this.figures.modes.some(({ collapsed, collapsedLow }) => collapsed || collapsedLow)) return;
+      const thick = gaugeById(id);
+      for (const { lead } of this.units)
+        if (thick && (gaugeById(lead.gauge ?? "")?.areaMm2 ?? 0) < thick.areaMm2)
+          this.take({ type: "setFeed", id: lead.id, changes: { gauge: id } });
+      this.settle();
+    }
+  }
+
+  take(command: Command): boolean {
+    const result = applyCommand(this.machine, command);
+    if (result.ok) this.machine = result.machine;
+    return result.ok;
+  }
+
+  /** Solves again as it stands, shorts included; what the rules of sizing say. */
+  settle(): Verdict[] {
+    const full = analyse(this.machine, this.cache);
+    this.figures = full.figures;
+    const faults = faultWalk(full.figures);
+    this.needs = needsOf(full.figures, faults);
+    return [...full.analysis.verdicts, ...SHORT_RULES.flatMap((rule) => rule.evaluate(full.figures, faults))];
+  }
+
+  get units(): Unit[] {
+    const { only } = this.options;
+    return unitsOf(this.figures).filter(
+      ({ lead, wires }) => !lead.pinned && !lead.board && (!only || wires.some(({ id }) => only.includes(id))),
+    );
+  }
+
+  sizesOf(unit: Unit): readonly Gauge[] {
+    const now = unit.lead.gauge === undefined ? undefined : gaugeById(unit.lead.gauge);
+    const stock = stockOf(this.machine);
+    const least = this.least.get(unit.lead.id) ?? 0;
+    return usualSizes(now?.system ?? "awg").filter(({ id, areaMm2 }) => stock.gauge(id) && areaMm2 >= least);
+  }
+
+  /** Nothing thinner than this for a unit from now on. */
+  keep(unit: Unit, gauge: Gauge): void {
+    this.least.set(unit.lead.id, Math.max(this.least.get(unit.lead.id) ?? 0, gauge.areaMm2));
+  }
+
+  /** Sizes up to and including this one are out for a unit. */
+  refuse(unit: Unit, gauge: Gauge): void {
+    this.least.set(unit.lead.id, Math.max(this.least.get(unit.lead.id) ?? 0, gauge.areaMm2 * 1.001));
+  }
+
+  /** The choice of least weight that nothing local speaks against; null where there is none. */
+  best(unit: Unit, capA: number): Choice | null {
+    let best: { choice: Choice; weight: number } | null = null;
+    for (let parallel = 1; parallel <= MOST_PARALLEL && !best; parallel++) {
+      for (const gauge of this.sizesOf(unit)) {
+        for (const fuse of this.fusesFor(unit, gauge, parallel, capA)) {
+          const choice = { gauge, parallel, fuse };
+          const speaks = localRefusals(this.needs, unit, choice, capA).filter(({ kind }) => kind !== "connector");
+          if (speaks.length > 0 || !this.endsFor(unit, choice)) continue;
+          const weight = weigh(unit, choice, this.options.objective);
+          if (!best || weight < best.weight) best = { choice, weight };
+        }
+      }
+    }
+    return best?.choice ?? null;
+  }
+
+  private fusesFor(unit: Unit, gauge: Gauge, parallel: number, capA: number): (FuseRef | null)[] {
+    const with_ = fuseFor(this.needs, unit, gauge, parallel, capA);
+    return with_ || unit.lead.fuse ? (with_ ? [with_] : []) : unit.fusable ? [null, ...this.newFuse(unit, gauge, parallel)] : [null];
+  }
+
+  /** A fuse where there is none, as one way to let a wire be thin. */
+  private newFuse(unit: Unit, gauge: Gauge, parallel: number): FuseRef[] {
+    const found = fuseFor(this.needs, unit, gauge, parallel, Number.POSITIVE_INFINITY);
+    return found ? [found] : [];
+  }
+
+  /** Connectors that go with a choice: the present ones where they serve, else the smallest alike; null where none does. */
+  endsFor(unit: Unit, { gauge, parallel }: Choice): FeedChanges | null {
+    const changes: FeedChanges = {};
+    const need = this.needs.of(unit);
+    const stock = stockOf(this.machine);
+    for (const { at, row, end, wire } of endsOf(unit.lead)) {
+      const airC = airAround(wire, this.machine.settings);
+      const wants = { amps: need.continuousA / PLANNED_SHARE, peakA: need.peakA, volts: need.volts, airC, gauge, parallel };
+      if (suits(row, at, wants)) continue;
+      const other = familiesThatSuit(row, at, wants).find(({ id }) => stock.connector(id));
+      if (!other) return null;
+      changes[END_KEYS[end]] = plainEnd(other.id, at);
+    }
+    return changes;
+  }
+
+  /** A fuse of its own for the nearest feed on the way to a part that has none and may get one. */
+  fuseOnWay(partId: string): boolean {
+    const near = this.units
+      .filter(({ fusable, lead }) => fusable && !lead.fuse && (lead.to.part === partId || this.needs.ways.get(lead.id)?.includes(partId)))
+      .reverse();
+    for (const unit of near) {
+      // Another place on the same way may have brought it one already.
+      if (this.machine.wires.some(({ id, fuse }) => id === unit.lead.id && fuse)) return true;
+      const gauge = gaugeById(unit.lead.gauge ?? "");
+      const [fuse] = gauge ? this.newFuse(unit, gauge, unit.lead.parallel) : [];
+      if (fuse && this.take({ type: "setFuse", wireId: unit.lead.id, fuse })) return true;
+    }
+    return false;
+  }
+
+  /** Of the conductors to a part, the sized one that resists most. */
+  thinnestOnWay(partId: string): Unit | undefined {
+    const ohm = (unit: Unit) => unit.wires.reduce((sum, { id }) => sum + (this.figures.wires[id]?.runOhm ?? 0), 0);
+    return this.units
+      .filter(({ wires, lead }) => lead.to.part === partId || wires.some(({ id }) => this.needs.ways.get(id)?.includes(partId)))
+      .sort((a, b) => ohm(b) - ohm(a))
+      .find((unit) => this.sizesOf(unit).some(({ areaMm2 }) => areaMm2 > (gaugeById(unit.lead.gauge ?? "")?.areaMm2 ?? 0) * 1.001));
+  }
+
+  put(unit: Unit, choice: Choice): void {
+    const { lead } = unit;
+    const changes: FeedChanges = {
+      ...(lead.gauge === choice.gauge.id && lead.parallel === choice.parallel ? {} : { gauge: choice.gauge.id, parallel: choice.parallel }),
+      ...this.endsFor(unit, choice),
+    };
+    if (Object.keys(changes).length > 0) this.take({ type: "setFeed", id: lead.id, changes });
+    if (unit.fusable && !sameFuse(lead.fuse, choice.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: choice.fuse });
+  }
+
+  /** Largest current a fuse part's wires bear behind it is looked at when they are sized; here it only has to serve. */
+  fuseParts(): void {
+    for (const part of fuseParts(this.figures)) {
+      const feed = this.figures.ledger.rowOf.get(part.id)?.feed;
+      const unit = feed && unitsOf(this.figures).find(({ lead }) => lead.id === feed.id);
+      if (!unit || unit.lead.pinned || (this.options.only && !this.options.only.includes(unit.lead.id))) continue;
+      const need = { ...this.needs.of(unit), throughA: this.needs.through(part.id) };
+      if (fuseServes(this.figures, need, part.fuse)) continue;
+      const stock = stockOf(this.machine);
+      const onPost = this.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
+      const better = familiesFrom(part.fuse.family, onPost)
+        .flatMap((family) => ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA })))
+        .filter((fuse) => stock.fuse(fuse) && fuseServes(this.figures, need, fuse));
+      const [fit] = better.sort(
+        (a, b) => Math.abs(Math.log(a.ratingA / part.fuse.ratingA)) - Math.abs(Math.log(b.ratingA / part.fuse.ratingA)),
+      );
+      if (fit) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
+    }
+  }
+
+  /** The next size up, or one conductor more where there is none. */
+  private larger(unit: Unit, gauge: Gauge, parallel: number): { gauge: Gauge; parallel: number } | null {
+    const next = this.sizesOf(unit).find(({ areaMm2 }) => areaMm2 > gauge.areaMm2 * 1.001);
+    if (next) return { gauge: next, parallel };
+    return parallel < MOST_PARALLEL ? { gauge, parallel: parallel + 1 } : null;
+  }
+
+  /** Thickens what costs most volts for least weight until every consumer is inside its drop limit. */
+  shareDrop(): void {
+    const units = this.units;
+    const sizes = new Map(units.map((unit) => [unit, { gauge: gaugeById(unit.lead.gauge ?? ""), parallel: unit.lead.parallel }]));
+    const ohmOf = (unit: Unit) => {
+      const { gauge, parallel } = sizes.get(unit) ?? {};
+      return gauge ? ohmsWith(this.figures, unit.wires, { gauge: gauge.id, parallel: parallel ?? 1 }) : [];
+    };
+    const before = new Map(units.map((unit) => [unit, ohmOf(unit)]));
+    const now = new Map(before);
+    const consumers = [...new Set(units.flatMap((unit) => this.needs.of(unit).behind))];
+    for (const consumer of consumers) {
+      const ways = units
+        .map((unit) => ({ unit, wires: unit.wires.filter(({ id }) => this.needs.ways.get(id)?.includes(consumer)) }))
+        .filter(({ wires }) => wires.length > 0);
+      const all = ways.flatMap(({ wires }) => wires);
+      const rooms = dropRoom(this.figures, consumer, all);
+      const lost = (amps: readonly number[], ohms: ReadonlyMap<Unit, number[]>) => {
+        let sum = 0;
+        let k = 0;
+        for (const { unit, wires } of ways)
+          for (const wire of wires) sum += (amps[k++] ?? 0) * (ohms.get(unit)?.[unit.wires.indexOf(wire)] ?? 0);
+        return sum;
+      };
+      for (let turn = 0; turn < 200; turn++) {
+        const over = rooms.map(({ amps, roomV }) => ({ amps, by: lost(amps, now) - roomV * DROP_SHARE })).sort((a, b) => b.by - a.by)[0];
+        if (!over || over.by <= 0) break;
+        let best: { unit: Unit; gauge: Gauge; parallel: number; gain: number } | null = null;
+        for (const { unit } of ways) {
+          const at = sizes.get(unit);
+          if (!at?.gauge) continue;
+          const next = this.larger(unit, at.gauge, at.parallel);
+          if (!next) continue;
+          const trial = new Map(now).set(unit, ohmsWith(this.figures, unit.wires, { gauge: next.gauge.id, parallel: next.parallel }));
+          const saved = lost(over.amps, now) - lost(over.amps, trial);
+          const fuse = unit.lead.fuse ?? null;
+          const { objective } = this.options;
+          const more = weigh(unit, { ...next, fuse }, objective) - weigh(unit, { gauge: at.gauge, parallel: at.parallel, fuse }, objective);
+          const gain = saved / Math.max(1e-6, more);
+          if (saved > 0 && (!best || gain > best.gain)) best = { unit, ...next, gain };
+        }
+        if (!best) break;
+        const { unit, gauge, parallel } = best;
+        sizes.set(unit, { gauge, parallel });
+        now.set(unit, ohmsWith(this.figures, unit.wires, { gauge: gauge.id, parallel }));
+      }
+    }
+    for (const [unit, { gauge, parallel }] of sizes) {
+      if (!gauge || (gauge.id === unit.lead.gauge && parallel === unit.lead.parallel)) continue;
+      this.keep(unit, gauge);
+      const fuse = fuseFor(this.needs, unit, gauge, parallel, capBefore(this.figures, unit.lead)) ?? unit.lead.fuse ?? null;
+      this.put(unit, { gauge, parallel, fuse });
+    }
+  }
+}
+
+/** The drop is planned a little inside its limit, so that it is not left at the brink. */
+const DROP_SHARE = 0.9;
+
+/** A pass over all units from the sources outward: each gets what it needs, under what is before it. */
+function pass(sizing: Sizing): void {
+  for (const { lead } of sizing.units) {
+    const figures = sizing.figures;
+    const wire = sizing.machine.wires.find(({ id }) => id === lead.id) ?? lead;
+    const unit: Unit = {
+      lead: wire,
+      wires: sizing.units
+        .find((each) => each.lead.id === lead.id)
+        ?.wires.map((each) => sizing.machine.wires.find(({ id }) => id === each.id) ?? each) ?? [wire],
+      fusable: wire.role === "supply",
+    };
+    const choice = sizing.best(unit, capNow(sizing, figures, wire));
+    if (choice) sizing.put(unit, choice);
+  }
+}
+
+/** What flows for good before a wire's own fuse with what has been chosen upstream in this pass. */
+function capNow(sizing: Sizing, figures: Figures, wire: Wire): number {
+  const coldC = sizing.machine.settings.coldestC ?? sizing.machine.settings.ambientC;
+  const seen = new Set<string>();
+  let at: Wire | undefined = wire;
+  while (at && at.role !== "return" && !seen.has(at.id)) {
+    seen.add(at.id);
+    const from = sizing.machine.parts.find(({ id }) => id === at?.from.part);
+    if (at !== wire && at.fuse) return wireMustBear(at.fuse, coldC);
+    if (from?.kind === "fuse") return wireMustBear(from.fuse, coldC);
+    if (from?.kind === "pack") return (at === wire ? postLead(sizing.machine, wire) : null) ?? Number.POSITIVE_INFINITY;
+    if (from?.kind === "supply" || from?.kind === "converter") return from.limitA?.value ?? Number.POSITIVE_INFINITY;
+    const feedId: string | undefined = figures.ledger.rowOf.get(at.from.part)?.feed?.id;
+    at = sizing.machine.wires.find(({ id }) => id === feedId);
+  }
+  return capBefore(figures, wire);
+}
+
+/** Verdicts that a choice of size could settle, on what is being sized. */
+function open(sizing: Sizing, verdicts: readonly Verdict[]): Verdict[] {
+  const { only } = sizing.options;
+  const pinned = new Set(sizing.machine.wires.filter((wire) => wire.pinned).map(({ id }) => id));
+  return verdicts.filter(
+    ({ rule, severity, subject }) =>
+      SIZED_RULES.has(rule) &&
+      (severity === "stop" || severity === "fix") &&
+      !pinned.has(subject.id) &&
+      (!only || subject.kind !== "wire" || only.includes(subject.id)),
+  );
+}
+
+/** Only what sizing may touch: sizes, fuses, ends. */
+function isSizing(command: Command): boolean {
+  if (command.type === "batch") return command.commands.every(isSizing);
+  if (command.type === "setFuse") return true;
+  if (command.type === "updatePart") return Object.keys(command.changes).every((key) => key === "fuse");
+  if (command.type === "setFeed" || command.type === "updateWire")
+    return Object.keys(command.changes).every((key) => ["gauge", "parallel", "fromEnd", "toEnd"].includes(key));
+  return false;
+}
+
+/**
+ * Settles what a pass left: by choosing again with what is known by now, by the verdict's own remedy where that is a size,
+ * else by the next thicker conductor: its own, or the one that resists most on the way to a short that clears too slowly.
+ */
+function mend(sizing: Sizing, verdict: Verdict): boolean {
+  const { machine } = sizing;
+  const unit = sizing.units.find(({ wires }) => wires.some(({ id }) => id === verdict.subject.id));
+  if (unit) {
+    const choice = sizing.best(unit, capNow(sizing, sizing.figures, unit.lead));
+    if (choice) sizing.put(unit, choice);
+    if (sizing.machine !== machine) return true;
+  }
+  const remedy = verdict.remedies.find(({ command }) => isSizing(command));
+  if (remedy && sizing.take(remedy.command)) return true;
+  const slow = verdict.id.startsWith("short-circuit:slow:");
+  if (slow && (verdict.also ?? []).filter((part) => sizing.fuseOnWay(part)).length > 0) return true;
+  const thicker = slow ? sizing.thinnestOnWay(verdict.also?.[0] ?? "") : unit;
+  const now = thicker && gaugeById(thicker.lead.gauge ?? "");
+  if (!thicker || !now) return false;
+  sizing.refuse(thicker, now);
+  const next = sizing.sizesOf(thicker)[0];
+  return next !== undefined && sizing.take({ type: "setFeed", id: thicker.lead.id, changes: { gauge: next.id } });
+}
+
+export interface SizedMachine {
+  machine: Machine;
+  /** What no choice settled. */
+  left: Verdict[];
+  figures: Figures;
+}
+
+/**
+ * Gives every unpinned wire its size, parallel count, fuse and connectors: at least weight, under every rule and the chosen
+ * schools, sharing the drop along each path; then looks at the whole as the rules do and mends what they still find.
+ */
+export function* sizeEverything(machine: Machine, options: SizeOptions): Generator<{ done: number; of: number }, SizedMachine> {
+  const sizing = new Sizing(machine, options);
+  const of = ROUNDS + 3;
+  sizing.bringUp();
+  sizing.fuseParts();
+  pass(sizing);
+  yield { done: 1, of };
+  sizing.settle();
+  sizing.fuseParts();
+  pass(sizing);
+  sizing.settle();
+  yield { done: 2, of };
+  sizing.shareDrop();
+  let left = open(sizing, sizing.settle());
+  // A step that settles one thing may unsettle another: the best of all that were looked at is what comes out.
+  let best = { machine: sizing.machine, left, figures: sizing.figures };
+  let fewest = Number.POSITIVE_INFINITY;
+  let stuck = 0;
+  for (let round = 0; round < ROUNDS && left.length > 0 && stuck < STUCK; round++) {
+    const found = left.reduce((sum, { also }) => sum + 1 + (also?.length ?? 0), 0);
+    stuck = found < fewest ? 0 : stuck + 1;
+    fewest = Math.min(fewest, found);
+    yield { done: 3 + round, of };
+    // One remedy may settle several; each is tried once a round, on the machine as it then is.
+    const drops = left.some(({ rule }) => rule === "drop");
+    const before = sizing.machine;
+    if (drops) sizing.shareDrop();
+    const mended = left.filter(({ rule }) => rule !== "drop").map((verdict) => mend(sizing, verdict));
+    if (!mended.includes(true) && sizing.machine === before) break;
+    left = open(sizing, sizing.settle());
+    if (burden(left) < burden(best.left)) best = { machine: sizing.machine, left, figures: sizing.figures };
+  }
+  return best;
+}
+
+/** How bad what is left is: a Stop outweighs any number of Fixes. */
+function burden(left: readonly Verdict[]): number {
+  return left.reduce((sum, { severity }) => sum + (severity === "stop" ? 1000 : 1), 0);
+}
+
+export function sizedAtOnce(machine: Machine, options: SizeOptions): SizedMachine {
+  const steps = sizeEverything(machine, options);
+  for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;
+}
+
+/** What speaks against the next thinner size of a unit as it now stands: the reason for the one it has. */
+export function reasonFor(figures: Figures, needs: Needs, unit: Unit): Refusal[] {
+  const now = gaugeById(unit.lead.gauge ?? "");
+  const thinner = now && usualSizes(now.system).findLast(({ areaMm2 }) => areaMm2 < now.areaMm2 * 0.999);
+  if (!thinner) return [];
+  const capA = capBefore(figures, unit.lead);
+  const fuse = fuseFor(needs, unit, thinner, unit.lead.parallel, capA);
+  return localRefusals(needs, unit, { gauge: thinner, parallel: unit.lead.parallel, fuse }, capA);
+}
+
+/** A wire and its copies as chosen, for tests and lists. */
+export { choiceAmpacity, chosenWire };

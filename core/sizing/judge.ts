@@ -1,0 +1,128 @@
+import { suits } from "../connectors/choose";
+import { wireFit } from "../connectors/contact";
+import { endsOf } from "../connectors/ends";
+import { wireMustBear } from "../fuses/rating";
+import type { FuseRef, Wire } from "../machine/schema";
+import { say } from "../quantity/format";
+import type { Gauge } from "../reference/gauges";
+import { type Ampacity, airAround, ampacityOf } from "../wires/ampacity";
+import { overloadTime } from "../wires/overload";
+import { dropRoom, fuseServes, type Need, type Needs, ohmsWith, PLANNED_SHARE, worstFate } from "./needs";
+import type { Unit } from "./units";
+
+/** What could be chosen for a unit. A fuse of null: none. */
+export interface Choice {
+  gauge: Gauge;
+  parallel: number;
+  fuse: FuseRef | null;
+}
+
+/** Why a choice will not do, in the order a builder would notice. */
+export interface Refusal {
+  kind: "table" | "current" | "brief" | "fuse" | "short" | "drop" | "connector";
+  text: string;
+}
+
+export function chosenWire(wire: Wire, { gauge, parallel, fuse }: Choice): Wire {
+  const { fuse: before, board: _replaced, ...rest } = wire;
+  return { ...rest, gauge: gauge.id, parallel, ...(fuse && wire.role === "supply" ? { fuse: { ...before, ...fuse } } : {}) };
+}
+
+/** What a choice may carry: the least of the unit's conductors, which differ in what runs beside them. */
+export function choiceAmpacity(needs: Needs, unit: Unit, choice: Choice): Ampacity | null {
+  let least: Ampacity | null = null;
+  for (const wire of unit.wires) {
+    const own = ampacityOf(chosenWire(wire, choice), needs.figures.machine.settings);
+    if (!own) return null;
+    if (!least || own.limitA < least.limitA) least = own;
+  }
+  return least;
+}
+
+/** Every reason against a choice, but for the drop: that is shared along a path. `capA`: what the fuse before it lets through. */
+export function localRefusals(needs: Needs, unit: Unit, choice: Choice, capA: number): Refusal[] {
+  const need = needs.of(unit);
+  const ampacity = choiceAmpacity(needs, unit, choice);
+  if (!ampacity) return [{ kind: "table", text: "the school's table does not reach it" }];
+  return [
+    ...byCurrent(need, ampacity),
+    ...byFuse(needs, need, choice, ampacity, capA, unit.fusable),
+    ...byShort(need, unit, choice, ampacity),
+    ...byEnds(needs, need, unit, choice),
+  ];
+}
+
+function byCurrent(need: Need, ampacity: Ampacity): Refusal[] {
+  const { limitA, tauS, tauCopperS } = ampacity;
+  if (need.continuousA > limitA * PLANNED_SHARE)
+    return [
+      {
+        kind: "current",
+        text: `${say(need.continuousA, "current", "up")} for good, it may carry ${say(limitA, "current", "down")}`,
+      },
+    ];
+  const preload = limitA > 0 ? need.continuousA / limitA : 1;
+  const hot = need.brief.find(({ amps, seconds }) => overloadTime(amps / limitA, preload, tauS, tauCopperS) < seconds);
+  return hot ? [{ kind: "brief", text: `${say(hot.amps, "current", "up")} for ${say(hot.seconds, "time")} overheats it` }] : [];
+}
+
+function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, capA: number, fusable: boolean): Refusal[] {
+  const { figures } = needs;
+  const { ambientC, coldestC } = figures.machine.settings;
+  const bears = fuse ? wireMustBear(fuse, coldestC ?? ambientC) : capA;
+  if (fuse && !fuseServes(figures, need, fuse)) return [{ kind: "fuse", text: `a ${fuse.ratingA} A fuse does not hold what it carries` }];
+  if (bears <= ampacity.fuseLimitA) return [];
+  if (!fuse && fusable && Number.isFinite(capA))
+    return [{ kind: "fuse", text: `no fuse both holds what it carries and protects it at ${say(ampacity.fuseLimitA, "current", "down")}` }];
+  const guard = fuse
+    ? `its ${fuse.ratingA} A fuse`
+    : Number.isFinite(capA)
+      ? `what is before it lets ${say(capA, "current")} through`
+      : "nothing before it opens";
+  return [{ kind: "fuse", text: `${guard}, it may carry ${say(ampacity.fuseLimitA, "current", "down")}` }];
+}
+
+function byShort(need: Need, unit: Unit, choice: Choice, ampacity: Ampacity): Refusal[] {
+  return worstFate(need, chosenWire(unit.lead, choice), ampacity) === "burns"
+    ? [{ kind: "short", text: "a short burns it before the fuse opens" }]
+    : [];
+}
+
+function byEnds(needs: Needs, need: Need, unit: Unit, { gauge, parallel }: Choice): Refusal[] {
+  for (const { at, row, wire } of endsOf(unit.lead)) {
+    const fit = wireFit(row, gauge, parallel, at.perPole ?? 1);
+    if (fit !== "fits") return [{ kind: "connector", text: `${fit} for its ${row.name}` }];
+    const end = {
+      amps: need.continuousA / PLANNED_SHARE,
+      peakA: need.peakA,
+      volts: need.volts,
+      airC: airAround(wire, needs.figures.machine.settings),
+      gauge,
+      parallel,
+    };
+    if (!suits(row, at, end)) return [{ kind: "connector", text: `its ${row.name} does not carry this` }];
+  }
+  return [];
+}
+
+/** Consumers that lose too much with a choice while everything else stays as it is. */
+export function dropRefusals(needs: Needs, unit: Unit, choice: Choice): Refusal[] {
+  const { figures } = needs;
+  const ohms = ohmsWith(figures, unit.wires, {
+    gauge: choice.gauge.id,
+    parallel: choice.parallel,
+    board: undefined,
+    ...(choice.fuse ? { fuse: choice.fuse } : { fuse: undefined }),
+  });
+  for (const consumer of needs.of(unit).behind) {
+    const way = unit.wires.filter((wire) => needs.ways.get(wire.id)?.includes(consumer));
+    const own = way.map((wire) => ohms[unit.wires.indexOf(wire)] ?? 0);
+    for (const { amps, roomV } of dropRoom(figures, consumer, way)) {
+      const lost = amps.reduce((sum, each, i) => sum + each * (own[i] ?? 0), 0);
+      // Where even a wire without any loss would not do, the trouble is elsewhere on the way.
+      if (roomV > 0 && lost > roomV)
+        return [{ kind: "drop", text: `${figures.partOf.get(consumer)?.name ?? "a load"} then loses too much on the way` }];
+    }
+  }
+  return [];
+}

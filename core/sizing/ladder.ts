@@ -1,0 +1,143 @@
+import type { Figures } from "../analysis/figures";
+import { familiesThatSuit } from "../connectors/choose";
+import { endsOf } from "../connectors/ends";
+import type { FaultWalk } from "../faults/walk";
+import { capBefore } from "../fuses/before";
+import { wireMustBear } from "../fuses/rating";
+import type { FuseRef } from "../machine/schema";
+import { ratingsOf } from "../reference/fuses";
+import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
+import { railVolts } from "../verdicts/drop";
+import { airAround, settledTemperature } from "../wires/ampacity";
+import { overloadTime } from "../wires/overload";
+import { type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";
+import { familiesFrom, type Needs, needsOf, ohmsWith, smallestServing } from "./needs";
+import { copperKg, stockOf, type Unit, unitsOf } from "./units";
+
+/** One size a feed could have, with what it would mean. */
+export interface Rung {
+  gauge: string;
+  now: boolean;
+  /** The thinnest that nothing speaks against. */
+  proposed: boolean;
+  limitA: number | null;
+  /** Conductor at the worst lasting current, °C, and the temperature it may have. */
+  temperatureC: number | null;
+  maxC: number | null;
+  /** Until it is as hot as it may be at the worst current, s; infinite: never. */
+  reachesS: number | null;
+  /** Lost in the feed at the worst current, share of the rail in percent, and as heat, W. */
+  dropPercent: number | null;
+  lossW: number;
+  massG: number;
+  /** Largest fuse of the family it may have, A; null: none. */
+  largestFuseA: number | null;
+  /** Fuse that would go with it. */
+  fuse: FuseRef | null;
+  /** Connectors at its ends that this size goes into. */
+  fits: readonly string[];
+  refusals: readonly Refusal[];
+}
+
+export interface Ladder {
+  unit: string;
+  rungs: Rung[];
+  /** Why the proposed size is the one: what speaks against the next thinner. */
+  reason: string;
+}
+
+/** Sizes shown on both sides of what is there and what is proposed. */
+const AROUND = 2;
+
+/** The fuse that goes with a size: the present one while it serves, else the smallest that does; null: the one before guards it. */
+export function fuseFor(needs: Needs, unit: Unit, gauge: Gauge, parallel: number, capA: number): FuseRef | null {
+  const present = unit.lead.fuse ?? null;
+  if (!unit.fusable) return null;
+  const bears = choiceAmpacity(needs, unit, { gauge, parallel, fuse: null })?.fuseLimitA ?? 0;
+  if (!present && capA <= bears && !mustBeFused(needs.figures, unit)) return null;
+  const need = needs.of(unit);
+  const onPost = needs.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
+  const stock = stockOf(needs.figures.machine);
+  const keeps = present && localRefusals(needs, unit, { gauge, parallel, fuse: present }, capA).every(({ kind }) => kind !== "fuse");
+  return keeps ? present : smallestServing(needs.figures, need, bears, present?.family ?? null, onPost, stock.fuse);
+}
+
+/** The school gives every driver feed a fuse of its own. */
+export function mustBeFused(figures: Figures, unit: Unit): boolean {
+  return figures.machine.settings.schools.driverFeeds === "each fused" && figures.partOf.get(unit.lead.to.part)?.kind === "driver";
+}
+
+/** The ladder of a wire's feed: every usual size with temperature, drop, loss, mass, largest fuse, and what speaks against it. */
+export function gaugeLadder(figures: Figures, walk: FaultWalk | null, wireId: string): Ladder | null {
+  const wire = figures.wireOf.get(wireId);
+  const unit = unitsOf(figures).find(({ wires }) => wires.some((each) => each.id === wireId));
+  if (!wire || !unit) return null;
+  const needs = needsOf(figures, walk);
+  const capA = capBefore(figures, unit.lead);
+  const now = unit.lead.gauge === undefined ? undefined : gaugeById(unit.lead.gauge);
+  const sizes = [...usualSizes(now?.system ?? "awg")];
+  if (now && !sizes.includes(now)) sizes.push(now);
+  sizes.sort((a, b) => a.areaMm2 - b.areaMm2);
+  const all = sizes.map((gauge) => rung(needs, unit, gauge, capA));
+  const proposed = all.findIndex(({ refusals }) => refusals.length === 0);
+  const at = all.findIndex((each) => each.now);
+  const marks = [proposed, at].filter((index) => index >= 0);
+  const [from, to] = marks.length > 0 ? [Math.min(...marks) - AROUND, Math.max(...marks) + AROUND] : [0, 2 * AROUND];
+  const rungs = all.map((each, i) => ({ ...each, proposed: i === proposed })).slice(Math.max(0, from), to + 1);
+  const thinner = proposed > 0 ? all[proposed - 1] : undefined;
+  const reason =
+    proposed < 0
+      ? "No size does everything this feed has to: change the plan around it."
+      : thinner
+        ? `${thinner.gauge} will not do: ${thinner.refusals.map(({ text }) => text).join("; ")}.`
+        : "The thinnest size already does.";
+  return { unit: unit.lead.id, rungs, reason };
+}
+
+function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
+  const { figures } = needs;
+  const { parallel } = unit.lead;
+  const need = needs.of(unit);
+  const fuse = fuseFor(needs, unit, gauge, parallel, capA);
+  const choice: Choice = { gauge, parallel, fuse };
+  const ampacity = choiceAmpacity(needs, unit, choice);
+  const lead = chosenWire(unit.lead, choice);
+  const ohms = ohmsWith(figures, unit.wires, { gauge: gauge.id, parallel, fuse: fuse ?? undefined, board: undefined });
+  const ohm = ohms.reduce((sum, each) => sum + each, 0);
+  const rail = railVolts(figures, unit.lead.role === "return" ? unit.lead.from.part : unit.lead.to.part);
+  const preload = ampacity && ampacity.limitA > 0 ? Math.min(1, need.continuousA / ampacity.limitA) : 0;
+  const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
+  const [family = "blade_regular_32v"] = familiesFrom(fuse?.family ?? unit.lead.fuse?.family ?? null, false);
+  return {
+    gauge: gauge.id,
+    now: gauge.id === unit.lead.gauge,
+    proposed: false,
+    limitA: ampacity?.limitA ?? null,
+    temperatureC: ampacity ? settledTemperature(lead, ampacity, need.continuousA) : null,
+    maxC: ampacity?.maxC ?? null,
+    reachesS:
+      ampacity && ampacity.limitA > 0 ? overloadTime(need.peakA / ampacity.limitA, preload, ampacity.tauS, ampacity.tauCopperS) : null,
+    dropPercent: rail > 0 ? (need.peakA * ohm * 100) / rail : null,
+    lossW: need.continuousA ** 2 * ohm,
+    massG: copperKg(unit, gauge.copperGPerM, parallel) * 1000,
+    largestFuseA:
+      unit.fusable && ampacity
+        ? (ratingsOf(family).findLast((ratingA) => wireMustBear({ family, ratingA }, coldC) <= ampacity.fuseLimitA) ?? null)
+        : null,
+    fuse,
+    fits: endsOf(unit.lead)
+      .map(({ row, at, wire }) => {
+        const end = {
+          amps: need.continuousA,
+          peakA: need.peakA,
+          volts: need.volts,
+          airC: airAround(wire, figures.machine.settings),
+          gauge,
+          parallel,
+        };
+        return familiesThatSuit(row, at, end)[0]?.name ?? "";
+      })
+      .filter((name) => name !== ""),
+    refusals: [...localRefusals(needs, unit, choice, capA), ...dropRefusals(needs, unit, choice)],
+  };
+}

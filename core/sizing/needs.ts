@@ -1,0 +1,183 @@
+import type { Figures } from "../analysis/figures";
+import type { FaultWalk } from "../faults/walk";
+import { type Fate, wireFate } from "../faults/withstand";
+import { fuseOpening } from "../fuses/opening";
+import { leastRating, wireMustBear } from "../fuses/rating";
+import type { FuseRef, Wire } from "../machine/schema";
+import { wireOhm } from "../network/circuit";
+import { breakingAt, FUSE_FAMILIES, type FuseFamilyId, fuseRow, ratingsOf, USUAL_FUSES } from "../reference/fuses";
+import { dropLimit, railVolts, wayThere } from "../verdicts/drop";
+import { railMaxV } from "../verdicts/helpers";
+import type { Unit } from "./units";
+
+/** Share of its limit up to which a wire is planned: above that a rule would say that little is left. */
+export const PLANNED_SHARE = 0.9;
+
+/** Thicker wire lets more current through: room for that in shorts. */
+const MORE = 1.1;
+
+/** What a unit has to do, whatever its size: worst currents, timed modes, volts, shorts. */
+export interface Need {
+  continuousA: number;
+  peakA: number;
+  /** Timed modes with their largest current, A and s. */
+  brief: readonly { amps: number; seconds: number }[];
+  volts: number;
+  /** Strongest short through a fuse in it, A; 0 where no walk is at hand. */
+  throughA: number;
+  /** Shorts behind it: current and the time until it is over. */
+  shorts: readonly { amps: number; seconds: number }[];
+  /** Consumers whose way leads through it, with what they may still lose by mode, V. */
+  behind: readonly string[];
+}
+
+/** Everything the choices of one machine are judged against, read off its figures once. */
+export interface Needs {
+  figures: Figures;
+  of: (unit: Unit) => Need;
+  /** Consumers by the wires their current takes. */
+  ways: ReadonlyMap<string, readonly string[]>;
+  /** Strongest short through a fuse part, A. */
+  through: (partId: string) => number;
+}
+
+export function needsOf(figures: Figures, walk: FaultWalk | null): Needs {
+  const ways = new Map<string, string[]>();
+  for (const part of figures.machine.parts) {
+    if (figures.parts[part.id]?.wiring !== "ok") continue;
+    for (const wire of wayThere(figures, part.id)) {
+      const list = ways.get(wire.id);
+      if (list) list.push(part.id);
+      else ways.set(wire.id, [part.id]);
+    }
+  }
+  const known = new Map<string, Need>();
+  const indexOf = new Map(figures.machine.wires.map((wire, i) => [wire.id, i]));
+  const of = (unit: Unit): Need => {
+    const found = known.get(unit.lead.id);
+    if (found) return found;
+    const made = needOf(figures, walk, unit, ways, indexOf);
+    known.set(unit.lead.id, made);
+    return made;
+  };
+  return { figures, of, ways, through: (partId) => walk?.through[`part ${partId}`] ?? 0 };
+}
+
+function needOf(
+  figures: Figures,
+  walk: FaultWalk | null,
+  unit: Unit,
+  ways: ReadonlyMap<string, readonly string[]>,
+  indexOf: ReadonlyMap<string, number>,
+): Need {
+  const { machine, solved } = figures;
+  const most = (pick: "worst" | "worstContinuous") => Math.max(0, ...unit.wires.map((wire) => figures.wires[wire.id]?.[pick].amps ?? 0));
+  const brief = machine.modes.flatMap((mode, m) => {
+    if (mode.lastsS === null) return [];
+    const amps = Math.max(
+      ...unit.wires.map((wire) => {
+        const i = indexOf.get(wire.id) ?? -1;
+        return Math.max(Math.abs(solved.planned[m]?.branchA[i] ?? 0), Math.abs(solved.low[m]?.branchA[i] ?? 0));
+      }),
+    );
+    return [{ amps, seconds: mode.lastsS }];
+  });
+  const behind = [...new Set(unit.wires.flatMap((wire) => ways.get(wire.id) ?? []))];
+  const places = new Set(behind);
+  const end = unit.lead.role === "return" ? unit.lead.from.part : unit.lead.to.part;
+  places.add(end);
+  const shorts = (walk?.results ?? [])
+    .filter(({ place, opens }) => opens && Number.isFinite(opens.slowestS) && places.has(place.split(".")[0] ?? ""))
+    .flatMap(({ mostA, leastA, opens }) => [
+      {
+        amps: mostA * MORE,
+        seconds: opens?.fastestS === undefined ? 0 : Math.min(opens.slowestS, slowestAt(figures, opens.fuse, mostA * MORE)),
+      },
+      { amps: leastA * MORE, seconds: opens?.slowestS ?? 0 },
+    ]);
+  const part = figures.partOf.get(end);
+  return {
+    continuousA: most("worstContinuous"),
+    peakA: most("worst"),
+    brief,
+    volts: railMaxV(figures, part),
+    throughA:
+      MORE *
+      Math.max(
+        walk?.through[`wire ${unit.lead.id}`] ?? 0,
+        ...(walk?.results ?? []).filter(({ place }) => place.split(".")[0] === end).map(({ mostA }) => mostA),
+      ),
+    shorts,
+    behind,
+  };
+}
+
+function slowestAt(figures: Figures, fuse: FuseRef, amps: number): number {
+  const { ambientC, coldestC } = figures.machine.settings;
+  return fuseOpening(fuse, amps, ambientC, Math.min(coldestC ?? ambientC, ambientC), true).maxS;
+}
+
+/** Whether a fuse carries a need for good, holds its timed modes, and may sit on this bus. */
+export function fuseServes(figures: Figures, need: Pick<Need, "continuousA" | "brief" | "volts" | "throughA">, fuse: FuseRef): boolean {
+  const { settings } = figures.machine;
+  const row = fuseRow(fuse.family, fuse.ratingA);
+  if (!row || row.maxV === null || row.maxV < need.volts) return false;
+  if ((breakingAt(row, need.volts) ?? 0) < need.throughA) return false;
+  if (leastRating(need.continuousA, fuse.family, settings.schools.fuseLoadFactor, settings.ambientC) > fuse.ratingA) return false;
+  return need.brief.every(({ amps, seconds }) => fuseOpening(fuse, amps, settings.ambientC, settings.ambientC, true).minS >= seconds);
+}
+
+/** Families that may be taken, the present one first. */
+export function familiesFrom(present: FuseFamilyId | null, onPost: boolean): FuseFamilyId[] {
+  const usual = USUAL_FUSES.filter((family) => family !== present && (onPost || family !== "cube_single_bolt"));
+  return present && FUSE_FAMILIES[present].sort !== "electronic" ? [present, ...usual] : [...usual];
+}
+
+/** The smallest fuse that serves and that a wire bearing `bearsA` allows; null when none does. */
+export function smallestServing(
+  figures: Figures,
+  need: Pick<Need, "continuousA" | "brief" | "volts" | "throughA">,
+  bearsA: number,
+  present: FuseFamilyId | null,
+  onPost: boolean,
+  allowed: (fuse: FuseRef) => boolean,
+): FuseRef | null {
+  const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
+  for (const family of familiesFrom(present, onPost)) {
+    for (const ratingA of ratingsOf(family)) {
+      const fuse = { family, ratingA };
+      if (wireMustBear(fuse, coldC) > bearsA) break;
+      if (allowed(fuse) && fuseServes(figures, need, fuse)) return fuse;
+    }
+  }
+  return null;
+}
+
+/** Volts a consumer may still lose in the mode where least is left, with the wire's present share taken out. */
+export function dropRoom(figures: Figures, consumer: string, wires: readonly Wire[]): { amps: number[]; roomV: number }[] {
+  const part = figures.partOf.get(consumer);
+  const figure = figures.parts[consumer];
+  const rail = railVolts(figures, consumer);
+  if (!part || !figure || rail === 0 || part.kind === "driver") return [];
+  return Array.from(figure.dropV, (drop, mode) => {
+    const limit = (dropLimit(figures, part, mode) / 100) * rail;
+    const amps = wires.map((wire) => Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0));
+    const own = wires.reduce((sum, wire, i) => {
+      const { runOhm = 0, fuseOhm = 0 } = figures.wires[wire.id] ?? {};
+      return sum + (amps[i] as number) * (runOhm + fuseOhm);
+    }, 0);
+    return { amps, roomV: limit - (drop - own) };
+  });
+}
+
+/** Resistances of a unit's wires if they were like this, Ω. */
+export function ohmsWith(figures: Figures, wires: readonly Wire[], changes: Partial<Wire>): number[] {
+  return wires.map((wire) => wireOhm(figures.machine, { ...wire, ...changes, ...(wire.role === "supply" ? {} : { fuse: wire.fuse }) }));
+}
+
+/** The worst that the shorts behind a unit do to a wire of it, were it like this. */
+export function worstFate(need: Need, wire: Wire, ampacity: Parameters<typeof wireFate>[1]): Fate {
+  const preload = ampacity && ampacity.limitA > 0 ? need.continuousA / ampacity.limitA : 1;
+  const fates = need.shorts.map(({ amps, seconds }) => wireFate(wire, ampacity, amps, seconds, preload).fate);
+  return fates.includes("burns") ? "burns" : fates.includes("unknown") ? "unknown" : "bears";
+}

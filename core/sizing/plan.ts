@@ -1,0 +1,124 @@
+import { analyse } from "../analysis/analyse";
+import type { Figures } from "../analysis/figures";
+import { faultWalk } from "../faults/walk";
+import type { Command, FeedChanges } from "../machine/commands";
+import type { FuseRef, Machine, Wire } from "../machine/schema";
+import { capital } from "../quantity/format";
+import { connectorById } from "../reference/connectors";
+import { FUSE_FAMILIES } from "../reference/fuses";
+import { gaugeById } from "../reference/gauges";
+import { wireName } from "../verdicts/helpers";
+import type { Verdict } from "../verdicts/types";
+import { reasonFor, type SizedMachine, type SizeOptions, sizeEverything } from "./all";
+import { needsOf } from "./needs";
+import { copperKg, fuseParts, sameFuse, type Unit, unitsOf } from "./units";
+
+/** One line of a before/after list, taken or left by itself. */
+export interface SizeChange {
+  /** Wire or fuse part it is about, and the row to show. */
+  id: string;
+  name: string;
+  before: string;
+  after: string;
+  why: string;
+  copperG: number;
+  command: Command;
+}
+
+export interface SizePlan {
+  changes: SizeChange[];
+  /** Copper of all wires, kg. */
+  beforeKg: number;
+  afterKg: number;
+  /** What no choice of size settled. */
+  left: { headline: string; severity: Verdict["severity"] }[];
+}
+
+/** The plan of a sizing: what to change, line by line, and why. Yields progress; nothing is changed until lines are taken. */
+export function* sizePlan(machine: Machine, options: SizeOptions): Generator<{ done: number; of: number }, SizePlan> {
+  const sized: SizedMachine = yield* sizeEverything(machine, options);
+  const before = analyse(machine).figures;
+  const after = sized.figures;
+  const needs = needsOf(after, faultWalk(after));
+  const now = new Map(unitsOf(before).map((unit) => [unit.lead.id, unit]));
+  const changes: SizeChange[] = [];
+  for (const unit of unitsOf(after)) {
+    const old = now.get(unit.lead.id);
+    const command = old && commandFor(old.lead, unit.lead);
+    if (!old || !command) continue;
+    const reasons = reasonFor(after, needs, unit).map(({ text }) => text);
+    changes.push({
+      id: unit.lead.id,
+      name: capital(wireName(before, unit.lead)),
+      before: describe(old.lead),
+      after: describe(unit.lead),
+      why: whyOf(old.lead, unit.lead, reasons),
+      copperG: 1000 * (copperOf(unit) - copperOf(old)),
+      command,
+    });
+  }
+  for (const part of fuseParts(after)) {
+    const old = before.partOf.get(part.id);
+    if (old?.kind !== "fuse" || sameFuse(old.fuse, part.fuse)) continue;
+    changes.push({
+      id: part.id,
+      name: part.name,
+      before: fuseText(old.fuse),
+      after: fuseText(part.fuse),
+      why: "Holds what goes through it, and can break the short there.",
+      copperG: 0,
+      command: { type: "updatePart", id: part.id, changes: { fuse: part.fuse } },
+    });
+  }
+  return {
+    changes,
+    beforeKg: copperAll(before),
+    afterKg: copperAll(after),
+    left: sized.left.map(({ headline, severity }) => ({ headline, severity })),
+  };
+}
+
+function copperOf(unit: Unit): number {
+  return copperKg(unit, gaugeById(unit.lead.gauge ?? "")?.copperGPerM ?? 0, unit.lead.parallel);
+}
+
+function copperAll(figures: Figures): number {
+  return unitsOf(figures).reduce((sum, unit) => sum + copperOf(unit), 0);
+}
+
+/** What turns one conductor into the other, as one undoable step. */
+function commandFor(old: Wire, next: Wire): Command | null {
+  const changes: FeedChanges = {};
+  if (old.gauge !== next.gauge) changes.gauge = next.gauge;
+  if (old.parallel !== next.parallel) changes.parallel = next.parallel;
+  if (old.fromEnd?.family !== next.fromEnd?.family) changes.fromEnd = next.fromEnd;
+  if (old.toEnd?.family !== next.toEnd?.family) changes.toEnd = next.toEnd;
+  const commands: Command[] = Object.keys(changes).length > 0 ? [{ type: "setFeed", id: old.id, changes }] : [];
+  if (!sameFuse(old.fuse, next.fuse)) commands.push({ type: "setFuse", wireId: old.id, fuse: next.fuse ?? null });
+  const [only] = commands;
+  return commands.length > 1 ? { type: "batch", label: "Size a feed", commands } : (only ?? null);
+}
+
+function fuseText(fuse: FuseRef): string {
+  return `${fuse.ratingA} A ${FUSE_FAMILIES[fuse.family].name}`;
+}
+
+function describe(wire: Wire): string {
+  const ends = [wire.fromEnd, wire.toEnd].flatMap((end) => (end ? [connectorById(end.family)?.name ?? ""] : []));
+  return [
+    `${wire.parallel > 1 ? `${wire.parallel} × ` : ""}${wire.gauge ?? "?"}`,
+    ...(wire.fuse ? [fuseText(wire.fuse)] : []),
+    ...ends,
+  ].join(", ");
+}
+
+function whyOf(old: Wire, next: Wire, thinner: readonly string[]): string {
+  const said: string[] = [];
+  if (old.gauge !== next.gauge || old.parallel !== next.parallel)
+    said.push(thinner.length > 0 ? `Thinner will not do: ${thinner.join("; ")}.` : "Shares the drop, or a short, of the whole path.");
+  if (!old.fuse && next.fuse) said.push("It had no fuse of its own.");
+  else if (!sameFuse(old.fuse, next.fuse)) said.push("The fuse suits the wire, its current and the short there.");
+  if (old.fromEnd?.family !== next.fromEnd?.family || old.toEnd?.family !== next.toEnd?.family)
+    said.push("The connector takes this wire and its current.");
+  return said.join(" ");
+}

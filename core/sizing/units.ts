@@ -1,0 +1,54 @@
+import type { Figures } from "../analysis/figures";
+import type { FuseRef, Machine, PartOf, Wire } from "../machine/schema";
+
+/** What is sized as one: a feed with its return, a lead pair, or a single conductor. */
+export interface Unit {
+  /** The wire that commands name: the supply wire of a feed, or the single conductor. */
+  lead: Wire;
+  wires: readonly Wire[];
+  /** A fuse may sit in it. */
+  fusable: boolean;
+}
+
+/** All units of a machine, from the sources outward, then what is not in the ledger. */
+export function unitsOf(figures: Pick<Figures, "machine" | "ledger" | "returnsOf">): Unit[] {
+  const units: Unit[] = [];
+  const seen = new Set<string>();
+  const add = (lead: Wire) => {
+    if (seen.has(lead.id)) return;
+    const wires = [lead, ...(figures.returnsOf.get(lead.id) ?? [])];
+    for (const wire of wires) seen.add(wire.id);
+    units.push({ lead, wires, fusable: lead.role === "supply" });
+  };
+  for (const { feed, back } of figures.ledger.rows) {
+    if (feed) add(feed);
+    if (back && back.pair === undefined) add(back);
+  }
+  for (const wire of figures.machine.wires) if (wire.pair === undefined) add(wire);
+  return units;
+}
+
+/** Fuses that are parts of their own, in ledger order. */
+export function fuseParts(figures: Pick<Figures, "ledger">): PartOf<"fuse">[] {
+  return figures.ledger.rows.flatMap(({ part }) => (part.kind === "fuse" ? [part] : []));
+}
+
+/** Copper in a unit, kg. */
+export function copperKg(unit: Unit, gramPerM: number, parallel: number): number {
+  return unit.wires.reduce((sum, wire) => sum + ((wire.lengthM?.value ?? 0) * gramPerM * parallel) / 1000, 0);
+}
+
+export function sameFuse(a: FuseRef | null | undefined, b: FuseRef | null | undefined): boolean {
+  return (a ?? null) === (b ?? null) || (a?.family === b?.family && a?.ratingA === b?.ratingA);
+}
+
+/** Whether a machine names what sizing may take. */
+export function stockOf(machine: Machine) {
+  const { gauges, fuses, connectors } = machine.settings.stock ?? {};
+  return {
+    gauge: (id: string) => !gauges || gauges.length === 0 || gauges.includes(id),
+    fuse: (fuse: FuseRef) => !fuses || fuses.length === 0 || fuses.some((own) => sameFuse(own, fuse)),
+    connector: (id: string) => !connectors || connectors.length === 0 || connectors.includes(id),
+    fuses: fuses ?? [],
+  };
+}
