@@ -1,13 +1,17 @@
 import * as Comlink from "comlink";
 import type { Account } from "@/core/analysis/account";
 import type { Channel } from "@/core/analysis/channels";
+import type { Contacts } from "@/core/analysis/contacts";
 import { Engine } from "@/core/analysis/engine";
 import { unpackAnalysis } from "@/core/analysis/packed";
 import type { Analysis } from "@/core/analysis/types";
 import type { Candidate } from "@/core/drivers/candidates";
+import type { FaultWalk } from "@/core/faults/walk";
+import type { FusePicture } from "@/core/fuses/picture";
 import type { SchoolComparison } from "@/core/loads/schools";
 import { deltaOf } from "@/core/machine/delta";
 import type { Driver, Machine } from "@/core/machine/schema";
+import type { Ladder } from "@/core/sizing/ladder";
 import type { FigureRef, Working } from "@/core/working/types";
 import type { AnalysisService } from "@/workers/analysis.worker";
 import type { Workbench } from "./workbench";
@@ -19,6 +23,9 @@ export interface Analyst {
   channels: (driverId: string) => Promise<readonly Channel[]>;
   candidates: (loadId: string, shelf: readonly Driver[]) => Promise<Candidate[]>;
   schools: () => Promise<SchoolComparison | null>;
+  ladder: (wireId: string, walk: FaultWalk | null) => Promise<Ladder | null>;
+  picture: (of: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null) => Promise<FusePicture | null>;
+  contacts: () => Promise<Contacts | null>;
 }
 
 /**
@@ -58,6 +65,9 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
     channels: async (driverId) => here.channels(driverId),
     candidates: async (loadId, shelf) => here.candidates(loadId, shelf),
     schools: async () => here.schools(),
+    ladder: async (wireId, walk) => here.ladder(wireId, walk),
+    picture: async (of, walk) => here.picture(of, walk),
+    contacts: async () => here.contacts(),
   };
   const own = asked;
   let busy = false;
@@ -97,6 +107,9 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
       channels: (driverId) => asked.channels(driverId),
       candidates: (loadId, shelf) => asked.candidates(loadId, shelf),
       schools: () => asked.schools(),
+      ladder: (wireId, walk) => asked.ladder(wireId, walk),
+      picture: (of, walk) => asked.picture(of, walk),
+      contacts: () => asked.contacts(),
     },
     stop: () => {
       stopped = true;

@@ -3,7 +3,6 @@ import { analyse } from "@/core/analysis/analyse";
 import { newMachine } from "@/core/machine/defaults";
 import type { Machine } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
-import { settledBarge } from "@/tests/support/barge";
 import { packed } from "@/tests/support/packed";
 import { startAnalyst } from "./analyst";
 import { keepLate } from "./sources";
@@ -76,12 +75,15 @@ describe("late verdicts", () => {
     stop();
   });
 
-  it("are waited for before a pack is called clear", async () => {
-    const { store, stop } = open(settledBarge());
-    const mark = () => store.getState().analysis?.status.pack;
-    expect(mark()).toBeUndefined();
+  it("are known to be missing until they come: the screen calls nothing clear meanwhile", async () => {
+    const { store, stop } = open();
+    const waiting = () => store.getState().lateOf !== store.getState().analysed;
+    expect(waiting()).toBe(true);
     const end = keepLate(store, async () => ({ ...late(""), verdicts: [] }), 0);
-    await vi.waitFor(() => expect(mark()).toBe("clear"));
+    await vi.waitFor(() => expect(waiting()).toBe(false));
+    store.getState().dispatch({ type: "rename", name: "Edited" });
+    expect(waiting()).toBe(true);
+    await vi.waitFor(() => expect(waiting()).toBe(false));
     end();
     stop();
   });

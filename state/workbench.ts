@@ -76,15 +76,6 @@ function wholeDocument(from: Machine, to: Machine, label: string): Step {
   return { patches: [{ op: "replace", path: [], value: to }], inverse: [{ op: "replace", path: [], value: from }], label };
 }
 
-/** Until a run has been worked out nobody can say that a pack is clear: it bears no mark meanwhile. */
-function withoutClearPacks(analysis: Analysis, machine: Machine): Analysis {
-  const packs = machine.parts.filter(({ id, kind }) => kind === "pack" && analysis.status[id] === "clear");
-  if (packs.length === 0) return analysis;
-  const status = { ...analysis.status };
-  for (const { id } of packs) delete status[id];
-  return { ...analysis, status };
-}
-
 /**
  * The open machine: edits go in as commands, come out as patches, and are saved at once, one request at a time. What was
  * typed while a save was under way goes with the next.
@@ -166,7 +157,7 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
         // What was said of the version before stands until the new one has been run through.
         const { late } = get();
         const shown = found && late ? withLate(found, late.verdicts) : found;
-        set({ analysis: shown && withoutClearPacks(shown, analysed), analysed, broken: found === null });
+        set({ analysis: shown, analysed, broken: found === null });
       },
       adoptLate: (late, lateOf) => {
         if (lateOf !== get().analysed) return;

@@ -1,6 +1,7 @@
 import * as Comlink from "comlink";
 import { Engine } from "@/core/analysis/engine";
 import { type PackedAnalysis, packAnalysis } from "@/core/analysis/packed";
+import type { FaultWalk } from "@/core/faults/walk";
 import { applyDelta, type MachineDelta } from "@/core/machine/delta";
 import type { Driver, Machine } from "@/core/machine/schema";
 import type { FigureRef } from "@/core/working/types";
@@ -21,6 +22,9 @@ const service = {
   channels: (driverId: string) => engine.channels(driverId),
   candidates: (loadId: string, shelf: readonly Driver[]) => engine.candidates(loadId, shelf),
   schools: () => engine.schools(),
+  ladder: (wireId: string, walk: FaultWalk | null) => engine.ladder(wireId, walk),
+  picture: (of: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null) => engine.picture(of, walk),
+  contacts: () => engine.contacts(),
 };
 
 export type AnalysisService = typeof service;

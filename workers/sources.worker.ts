@@ -2,8 +2,12 @@ import * as Comlink from "comlink";
 import { analyse, type FullAnalysis } from "@/core/analysis/analyse";
 import { converterCandidates } from "@/core/converters/candidates";
 import { type Comparison, compareArrangements } from "@/core/converters/central";
+import { type Crossed, crossedFaults } from "@/core/faults/crossed";
+import type { FaultWalk } from "@/core/faults/walk";
 import type { Machine } from "@/core/machine/schema";
 import type { ShelfItem } from "@/core/machine/shelf";
+import type { SizeOptions } from "@/core/sizing/all";
+import { type SizePlan, sizePlan } from "@/core/sizing/plan";
 import { type BenchRail, benchPlan, type Fitted, fitReading } from "@/core/sources/bench";
 import { packCandidates, ranked, type SourceCandidate } from "@/core/sources/candidates";
 import { type RailDemand, railDemand } from "@/core/sources/demand";
@@ -38,6 +42,17 @@ const service = {
   demands(machine: Machine): RailDemand[] {
     const { figures } = analysed(machine);
     return figures.ledger.rails.map((rail) => railDemand(figures, rail));
+  },
+  crossed(machine: Machine, walk: FaultWalk): Crossed {
+    return crossedFaults(analysed(machine).figures, walk);
+  },
+  /** What sizing would change, line by line; null when stopped under way. */
+  async size(machine: Machine, options: SizeOptions, progress: Progress): Promise<SizePlan | null> {
+    const steps = sizePlan(machine, options);
+    for (let step = steps.next(); ; step = steps.next()) {
+      if (step.done) return step.value;
+      if (!(await progress(step.value.done, step.value.of))) return null;
+    }
   },
   replans: (machine: Machine): Replan[] | null => replans(analysed(machine).figures),
   arrangements: (machine: Machine, converterId: string): Comparison | null => compareArrangements(analysed(machine).figures, converterId),

@@ -1,12 +1,16 @@
 import { type Candidate, driverCandidates } from "../drivers/candidates";
+import type { FaultWalk } from "../faults/walk";
+import { type FusePicture, fusePicture } from "../fuses/picture";
 import { compareSchools, type SchoolComparison } from "../loads/schools";
 import type { Driver, Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
+import { gaugeLadder, type Ladder } from "../sizing/ladder";
 import { explain } from "../working/explain";
 import type { FigureRef, Working } from "../working/types";
 import { type Account, accountOf } from "./account";
 import { analyse, type FullAnalysis } from "./analyse";
 import { type Channel, channelsOf } from "./channels";
+import { type Contacts, contactsOf } from "./contacts";
 import type { Analysis } from "./types";
 
 /** Analyses one machine after the other, keeping what can be used again, and answers questions about the last one. */
@@ -51,6 +55,21 @@ export class Engine {
       },
       shelf,
     );
+  }
+
+  /** Every size a wire's feed could have. */
+  ladder(wireId: string, walk: FaultWalk | null): Ladder | null {
+    return this.last ? gaugeLadder(this.last.figures, walk, wireId) : null;
+  }
+
+  /** The fuse in a wire or of a part against time and current. */
+  picture(of: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null): FusePicture | null {
+    return this.last ? fusePicture(this.last.figures, walk, of) : null;
+  }
+
+  /** What the emergency stop leaves alive, and each contact's capacitors. */
+  contacts(): Contacts | null {
+    return this.last ? contactsOf(this.last.figures) : null;
   }
 
   schools(): SchoolComparison | null {

@@ -72,6 +72,8 @@ export const motorSchema = z.strictObject({
   noLoadRpm: figureSchema(1, 100000).optional(),
   stallTorqueNm: figureSchema(1e-5, 5000).optional(),
   startS: figureSchema(0.001, 60).optional(),
+  /** Time constant of its winding, s: how fast a held motor heats. */
+  windingS: figureSchema(0.5, 3600).optional(),
 });
 
 export const stepperSchema = z.strictObject({

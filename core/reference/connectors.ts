@@ -7,6 +7,8 @@ import rows from "./data/connectors.json";
 export interface ConnectorRow {
   readonly id: string;
   readonly name: string;
+  /** For a column of a table. */
+  readonly short: string;
   /** `plug`: unmated by hand; `joint`: by tool; `rotary`: turns. */
   readonly sort: "plug" | "joint" | "rotary";
   readonly poles: string;

@@ -50,8 +50,8 @@ export function* sizePlan(machine: Machine, options: SizeOptions): Generator<{ d
     changes.push({
       id: unit.lead.id,
       name: capital(wireName(before, unit.lead)),
-      before: describe(old.lead),
-      after: describe(unit.lead),
+      before: sizeText(old.lead),
+      after: sizeText(unit.lead),
       why: whyOf(old.lead, unit.lead, reasons),
       copperG: 1000 * (copperOf(unit) - copperOf(old)),
       command,
@@ -103,7 +103,7 @@ function fuseText(fuse: FuseRef): string {
   return `${fuse.ratingA} A ${FUSE_FAMILIES[fuse.family].name}`;
 }
 
-function describe(wire: Wire): string {
+function sizeText(wire: Wire): string {
   const ends = [wire.fromEnd, wire.toEnd].flatMap((end) => (end ? [connectorById(end.family)?.name ?? ""] : []));
   return [
     `${wire.parallel > 1 ? `${wire.parallel} × ` : ""}${wire.gauge ?? "?"}`,

@@ -146,7 +146,7 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
 }
 
 /** The conductors of the selected row: what they are, what they bear, where they run. */
-export function FeedPane({ row }: { row: LedgerRow }) {
+export function FeedPane({ row, bare }: { row: LedgerRow; bare?: boolean }) {
   const machine = useWorkbench((state) => state.machine);
   const analysis = useWorkbench((state) => state.analysis);
   const { act } = useDispatch();
@@ -157,7 +157,7 @@ export function FeedPane({ row }: { row: LedgerRow }) {
     return (
       <section
         aria-label={source ? `${part.name}, how it behaves` : "Conductors"}
-        className="overflow-y-auto border-r border-hair px-3.5 py-2.5"
+        className={`min-h-0 overflow-y-auto px-3.5 py-2.5 ${bare ? "flex-1" : "border-r border-hair"}`}
       >
         <h2 className="text-sm font-bold">{source ? "How it behaves" : "Conductors"}</h2>
         {part.kind === "pack" && <PackFields pack={part} />}
@@ -172,7 +172,10 @@ export function FeedPane({ row }: { row: LedgerRow }) {
   const name = row.part.name;
   const least = figure?.worstAtLeast ?? false;
   return (
-    <section aria-label={`${name}, conductors`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
+    <section
+      aria-label={`${name}, conductors`}
+      className={`min-h-0 overflow-y-auto px-3.5 py-2.5 ${bare ? "flex-1" : "border-r border-hair"}`}
+    >
       <h2 className="text-sm">
         <b>{row.feed ? "Feed" : "Return"}</b>{" "}
         <span className="text-soft">{paired ? "out and back" : row.feed ? "supply only" : "of this bar"}</span>

@@ -13,7 +13,7 @@ export function SeverityMark({ severity }: { severity: Severity | "clear" }) {
       return <span className="text-xs font-bold text-ask">? {SEVERITY_WORDS.ask}</span>;
     case "clear":
       return (
-        <span className="text-soft" title="Clear">
+        <span className="mark-clear text-soft" title="Clear">
           <span aria-hidden>·</span>
           <span className="sr-only">{SEVERITY_WORDS.clear}</span>
         </span>

@@ -51,6 +51,16 @@ export function DriverFields({ driver }: { driver: Driver }) {
         </p>
       )}
       <SelectField
+        label="Emergency stop on"
+        none="nothing in it"
+        value={driver.stopInput}
+        options={[
+          { value: "enable" as const, label: "its enable or reset line" },
+          { value: "certified" as const, label: "a certified torque-off input" },
+        ]}
+        onChange={(stopInput) => act(change({ stopInput }))}
+      />
+      <SelectField
         label="Freewheel diodes"
         none={(driver.bridge ?? "mosfet") === "mosfet" ? "inside, as in any MOSFET" : "not known"}
         value={driver.freewheel}

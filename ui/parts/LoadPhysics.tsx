@@ -64,6 +64,13 @@ export function LoadPhysics({ load }: { load: Load }) {
         <>
           {figure("motor", "noLoadRpm", "Turns, free", "speed")}
           {figure("motor", "stallTorqueNm", "Torque, held still", "torque")}
+          {figure(
+            "motor",
+            "windingS",
+            "Winding heats in",
+            "time",
+            "Time constant of the winding: small can motors 5 to 20 s, 100 W class 20 to 60 s, large ones more.",
+          )}
           {figure("motor", "startS", "Start dies away in", "time", "Time constant of its start current: J · R / k².")}
           <TwoPoints load={load} />
         </>

@@ -12,6 +12,7 @@ import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
 import { LoadPhysics } from "./LoadPhysics";
 import { AccuracyField, CostField, ShelfButton } from "./SourceFields";
+import { BarFields, ReverseField, SwitchFields } from "./SwitchFields";
 
 function figureOf(part: Part, key: string): Figure | undefined {
   return (part as unknown as Record<string, Figure | undefined>)[key];
@@ -57,13 +58,16 @@ export function PartPane({ part }: { part: Part }) {
         </button>
       </div>
       {part.kind === "bar" && (
-        <p className="mt-2 text-xs text-soft">
-          A bar has no figures of its own: everything that lands on it meets in one node. Its wire and its account are on the left.
-        </p>
+        <>
+          <BarFields part={part} />
+          <p className="mt-2 text-xs text-soft">
+            A bar has no volts of its own: everything that lands on it meets in one node. Its wire and its account are on the left.
+          </p>
+        </>
       )}
       {part.kind === "fuse" && (
         <Field slim label="Fuse">
-          {() => <FuseSelect label="Fuse" fuse={part.fuse} onChange={(fuse) => fuse && change({ fuse })} />}
+          {() => <FuseSelect label="Fuse" fuse={part.fuse} onChange={(fuse) => fuse && change({ fuse: { ...part.fuse, ...fuse } })} />}
         </Field>
       )}
       {part.kind === "load" && (
@@ -201,6 +205,8 @@ export function PartPane({ part }: { part: Part }) {
       })}
       {goesOnShelf(part.kind) && <CostField part={part} />}
       {(part.kind === "converter" || part.kind === "supply") && <AccuracyField part={part} />}
+      {part.kind === "switch" && <SwitchFields part={part} />}
+      {(part.kind === "driver" || part.kind === "converter" || part.kind === "load") && <ReverseField part={part} />}
       {part.kind === "load" && <LoadPhysics load={part} />}
       {part.kind === "driver" && <DriverFields driver={part} />}
       {part.kind === "switch" && (

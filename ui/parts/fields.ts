@@ -86,10 +86,30 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "inputF", label: "Capacitor at its output", dimension: "capacitance" },
     MASS,
   ],
-  bar: [{ key: "bulkF", label: "Capacitor on it", dimension: "capacitance" }],
+  bar: [
+    {
+      key: "ratedA",
+      label: "Carries in all",
+      dimension: "current",
+      hint: "The sum of what goes through its metal: a Y-lead's trunk, a bar's section.",
+    },
+    { key: "bulkF", label: "Capacitor on it", dimension: "capacitance" },
+  ],
   switch: [
     { key: "ratedA", label: "Rated amps", dimension: "current", hint: "At DC and your voltage, not the AC figure.", early: true },
     { key: "contactOhm", label: "Contact resistance", dimension: "resistance" },
+    {
+      key: "breakA",
+      label: "Breaks",
+      dimension: "current",
+      hint: "DC it can interrupt, not what it carries.",
+      group: "Breaking and making",
+    },
+    { key: "breakV", label: "at up to", dimension: "voltage" },
+    { key: "makeA", label: "May close onto", dimension: "current", hint: "Its making rating: what may rush through as it closes." },
+    { key: "prechargeOhm", label: "Precharge resistor", dimension: "resistance", min: 0.01, group: "Precharge around it" },
+    { key: "prechargeS", label: "waits", dimension: "time" },
+    { key: "prechargeJ", label: "bears a shot of", dimension: "energy" },
   ],
   fuse: [],
   driver: [

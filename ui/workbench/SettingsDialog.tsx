@@ -5,6 +5,7 @@ import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench } from "./context";
+import { SchoolFields } from "./SchoolFields";
 
 const SCHOOL_NOTES: Readonly<Record<Settings["schools"]["fuseLoadFactor"], string>> = {
   "75 %": "A fuse carries at most 75 % of its rating for good: the usual advice for blade and strip fuses.",
@@ -76,6 +77,28 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
             onCommit={(value) => (value === undefined ? { ok: true } : set({ jointOhm: value }))}
           />
           <QuantityInput
+            label="Box warmer by, K"
+            dimension="count"
+            min={0}
+            max={100}
+            optional
+            value={settings.boxRiseK}
+            placeholder="no closed box"
+            hint="Inside the closed box, over the air outside: its watts over 5.5 W a m² and kelvin of metal, 3.5 of plastic."
+            onCommit={(value) => set({ boxRiseK: value })}
+          />
+          <QuantityInput
+            label="A short that is not bolted"
+            dimension="resistance"
+            min={1e-4}
+            max={10}
+            optional
+            value={settings.faultOhm}
+            placeholder="50 mΩ"
+            hint="Common practice, no source. Every node is shorted with it too."
+            onCommit={(value) => set({ faultOhm: value })}
+          />
+          <QuantityInput
             label="Coldest day"
             dimension="temperature"
             max={60}
@@ -115,10 +138,7 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
               </select>
             )}
           </Field>
-          <p className="mt-2 text-xs text-soft">
-            Continuous wire current follows the handbook's chassis-wiring column, lowered for warm surroundings, wires that run together and
-            conductors in parallel.
-          </p>
+          <SchoolFields settings={settings} onSchools={(schools) => set({ schools: { ...settings.schools, ...schools } })} />
         </section>
       </div>
     </Dialog>

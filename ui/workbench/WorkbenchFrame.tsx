@@ -1,6 +1,7 @@
 "use client";
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
+import { useStore } from "zustand";
 import type { Machine } from "@/core/machine/schema";
 import { type Analyst, startAnalyst } from "@/state/analyst";
 import { fetchMachine, saveMachine } from "@/state/api";
@@ -79,9 +80,11 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
     }),
     [store, sources],
   );
+  // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
+  const waiting = useStore(store, (state) => state.lateOf !== state.analysed);
   return (
     <WorkbenchContext value={value}>
-      <div className="print-flow flex h-screen min-h-[600px] flex-col">
+      <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">
         <TopBar />
         <ModeStrip />
         <div className="print-flow flex min-h-0 flex-1">

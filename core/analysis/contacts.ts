@@ -1,0 +1,83 @@
+import { behindContact } from "../connectors/behind";
+import { bankJ, needsPrecharge, prechargeGapV, prechargeOhm, prechargeS } from "../connectors/precharge";
+import type { Part, Switch } from "../machine/schema";
+import { isBoard, isConsumer } from "../machine/terminals";
+import { breaksA } from "../verdicts/dc-contact";
+import { railMaxV } from "../verdicts/helpers";
+import { stopPressed } from "../verdicts/stop-circuit";
+import type { Figures } from "./figures";
+
+/** One contact: what it carries and breaks, and what it charges when it closes. */
+export interface ContactFigures {
+  id: string;
+  /** Largest current in any mode, and the highest volts there. */
+  amps: number;
+  volts: number;
+  /** Capacitors behind it, F, their energy, J, and parts nobody told of; null where it does not fill any. */
+  bank: { farads: number; joules: number; unsaid: string[]; needs: boolean } | null;
+  /** Its own precharge, or one that would do within a second: Ω, s to 99.3 %, peak A and W, volts left. */
+  precharge: { planned: boolean; ohm: number; seconds: number; peakA: number; peakW: number; gapV: number } | null;
+}
+
+export interface Contacts {
+  contacts: ContactFigures[];
+  /** With the emergency stop pressed: what opens, what still has power, what has none. */
+  stop: { stops: string[]; alive: string[]; dead: string[]; logicDark: string[] } | null;
+}
+
+/** A usual time to wait for, s. */
+const USUAL_S = 1;
+
+export function contactsOf(figures: Figures): Contacts {
+  const switches = figures.machine.parts.filter((part): part is Switch => part.kind === "switch");
+  const { stops, alive } = stopPressed(figures);
+  const consumers = figures.machine.parts.filter((part: Part) => isConsumer(part) && figures.parts[part.id]?.wiring === "ok");
+  return {
+    contacts: switches.map((part) => contact(figures, part)),
+    stop:
+      stops.length === 0
+        ? null
+        : {
+            stops: stops.map(({ id }) => id),
+            alive: consumers.filter(({ id }) => alive.has(id)).map(({ id }) => id),
+            dead: consumers.filter(({ id }) => !alive.has(id)).map(({ id }) => id),
+            logicDark: consumers.filter((part) => isBoard(part) && !alive.has(part.id)).map(({ id }) => id),
+          },
+  };
+}
+
+function contact(figures: Figures, part: Switch): ContactFigures {
+  const volts = railMaxV(figures, part);
+  const behind = behindContact(figures.solved.circuit, part);
+  const bank =
+    behind && (behind.farads > 0 || behind.unsaid.length > 0)
+      ? {
+          farads: behind.farads,
+          joules: bankJ(behind.farads, volts),
+          unsaid: behind.unsaid.map(({ id }) => id),
+          needs: needsPrecharge(behind.farads, volts),
+        }
+      : null;
+  return {
+    id: part.id,
+    amps: breaksA(figures, part),
+    volts,
+    bank,
+    precharge: bank && bank.farads > 0 ? charging(part, volts, bank.farads) : null,
+  };
+}
+
+function charging(part: Switch, volts: number, farads: number): ContactFigures["precharge"] {
+  const planned = part.prechargeOhm !== undefined;
+  if (!planned && !needsPrecharge(farads, volts)) return null;
+  const ohm = part.prechargeOhm?.value ?? prechargeOhm(USUAL_S, farads);
+  const seconds = prechargeS(ohm, farads);
+  return {
+    planned,
+    ohm,
+    seconds,
+    peakA: volts / ohm,
+    peakW: volts ** 2 / ohm,
+    gapV: prechargeGapV(volts, ohm, farads, part.prechargeS?.value ?? seconds, 0),
+  };
+}

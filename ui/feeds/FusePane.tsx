@@ -1,0 +1,169 @@
+"use client";
+import dynamic from "next/dynamic";
+import type { ReactNode } from "react";
+import type { FusePicture, MotorAnswer } from "@/core/fuses/picture";
+import { loadShare } from "@/core/fuses/rating";
+import { FUSE_PLACES, type FuseRef } from "@/core/machine/schema";
+import { say } from "@/core/quantity/format";
+import { QuantityInput } from "../kit/QuantityInput";
+import { SelectField } from "../kit/SelectField";
+import { useDispatch, useWorkbench } from "../workbench/context";
+import { useAsked } from "./useAsked";
+
+/** The chart library is only fetched by those who look at the picture. */
+const FuseChart = dynamic(() => import("./FuseChart").then((module) => module.FuseChart), { ssr: false });
+
+export type FuseAt = { kind: "wire" | "part"; id: string };
+
+export function useFusePicture(at: FuseAt): FusePicture | null {
+  const faults = useWorkbench((state) => state.late?.faults ?? null);
+  return useAsked<FusePicture | null>(`fuse ${at.kind} ${at.id}`, (analyst) => analyst.picture(at, faults));
+}
+
+function Line({ label, children, strong }: { label: string; children: ReactNode; strong?: boolean }) {
+  return (
+    <div className="flex justify-between gap-3 border-b border-hair py-[3px] text-sm">
+      <dt className="min-w-0">{label}</dt>
+      <dd className={`fig text-right whitespace-nowrap ${strong ? "font-bold text-stop dark:text-fix" : "font-semibold"}`}>{children}</dd>
+    </div>
+  );
+}
+
+function band(minS: number, maxS: number): string {
+  if (!Number.isFinite(maxS)) return Number.isFinite(minS) ? `${say(minS, "time", "down")} or never` : "never";
+  return `${minS < 1e-6 ? "0" : say(minS, "time", "down")} – ${say(maxS, "time", "up")}`;
+}
+
+/** What the fuse does in each mode, in a start, a stall and a short, in numbers. */
+export function FusePane({ at, fuse, name }: { at: FuseAt; fuse: FuseRef; name: string }) {
+  const picture = useFusePicture(at);
+  const mode = useWorkbench((state) => state.mode);
+  const modes = useWorkbench((state) => state.machine.modes);
+  const settings = useWorkbench((state) => state.machine.settings);
+  const faults = useWorkbench((state) => state.late?.faults ?? null);
+  const { act, dispatch } = useDispatch();
+  const result = faults?.results.find(({ opens, bolted }) => bolted && opens?.id === at.id);
+  const set = (changes: Partial<FuseRef>) =>
+    at.kind === "wire"
+      ? ({ type: "updateWire", id: at.id, changes: { fuse: { ...fuse, ...changes } } } as const)
+      : ({ type: "updatePart", id: at.id, changes: { fuse: { ...fuse, ...changes } } } as const);
+  const shown = picture?.marks.find(({ label }) => mode !== "worst" && label === modes[mode]?.name);
+  const most = picture?.marks.reduce((top, mark) => (mark.amps > (top?.amps ?? 0) ? mark : top), picture.marks[0]);
+  const carried = shown ?? (mode === "worst" ? most : undefined);
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-3.5 py-1.5">
+      <p className="text-sm">
+        <b>{fuse.ratingA} A</b> <span className="text-soft">{picture?.name.replace(/^[\d.]+ A /, "")}</span>
+      </p>
+      <dl>
+        {carried && (
+          <Line
+            label={`carries in ${carried.label}`}
+            strong={carried.amps / fuse.ratingA > loadShare(fuse.family, settings.schools.fuseLoadFactor) && carried.seconds === null}
+          >
+            {say(carried.amps, "current", "up")}, {Math.round((carried.amps / fuse.ratingA) * 100)} %
+          </Line>
+        )}
+        {picture?.motor.map((answer) => (
+          <Motor key={answer.load} answer={answer} />
+        ))}
+        {picture?.short ? (
+          <>
+            <Line label={`short at ${name}`}>
+              {say(picture.short.leastA, "current", "down")} – {say(picture.short.mostA, "current", "up")}
+            </Line>
+            <Line label="opens in">{band(picture.short.fastestS, picture.short.slowestS)}</Line>
+            <Line label="wire survives" strong={result?.wire?.fate.fate === "burns"}>
+              {result?.wire?.fate.fate === "burns" ? "no" : result?.wire?.fate.fate === "unknown" ? "not known" : "yes"}
+            </Line>
+          </>
+        ) : (
+          <Line label={`short at ${name}`}>{faults ? "does not open it first" : "being walked…"}</Line>
+        )}
+      </dl>
+      <div className="mt-1 grid grid-cols-2 gap-x-4">
+        <SelectField
+          label="It sits"
+          value={fuse.place}
+          none="not said"
+          options={FUSE_PLACES.map((value) => ({
+            value,
+            label: value === "block" ? "in a fuse block" : value === "board" ? "on a board" : "in line",
+          }))}
+          onChange={(place) => act(set({ place }))}
+        />
+        {at.kind === "wire" && (
+          <QuantityInput
+            slim
+            label="Wire before it"
+            dimension="length"
+            min={0}
+            optional
+            value={fuse.atM}
+            placeholder="at the start"
+            onCommit={(atM) => dispatch(set({ atM }))}
+          />
+        )}
+      </div>
+      <label className="text-[12.5px]">
+        <input
+          type="checkbox"
+          className="mr-1.5"
+          checked={fuse.outOfReach === true}
+          onChange={(event) => act(set({ outOfReach: event.target.checked || undefined }))}
+        />
+        cannot be reached without dismantling
+      </label>
+    </div>
+  );
+}
+
+function Motor({ answer }: { answer: MotorAnswer }) {
+  const name = useWorkbench((state) => state.machine.parts.find(({ id }) => id === answer.load)?.name ?? "motor");
+  return (
+    <>
+      {answer.startA !== null && (
+        <Line
+          label={`start of ${name}, ${say(answer.startA, "current", "up")}${answer.startS === null ? "" : ` for ${say(answer.startS, "time")}`}`}
+          strong={answer.holdsStart === "no"}
+        >
+          {answer.holdsStart === "yes" ? "holds" : answer.holdsStart === "no" ? "may open" : "for how long?"}
+        </Line>
+      )}
+      {answer.stallA !== null && answer.stallOpens && (
+        <Line label={`held still, ${say(answer.stallA, "current", "up")} there, opens after`}>
+          {band(answer.stallOpens.minS, answer.stallOpens.maxS)}
+        </Line>
+      )}
+      {answer.stallOpens && (
+        <Line
+          label={
+            answer.windingS === null
+              ? "before its winding is too hot"
+              : `before its winding is too hot, ${Number.isFinite(answer.windingS) ? say(answer.windingS, "time", "down") : "never"}`
+          }
+          strong={answer.endsStall === "no"}
+        >
+          {answer.endsStall === "yes" ? "yes" : answer.endsStall === "no" ? "no: guard the motor otherwise" : "not known"}
+        </Line>
+      )}
+    </>
+  );
+}
+
+/** The time-current picture of the fuse. */
+export function FusePictureView({ at, name }: { at: FuseAt; name: string }) {
+  const picture = useFusePicture(at);
+  if (!picture) return <p className="px-3.5 py-2 text-sm text-soft">Drawing…</p>;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col px-2 py-1">
+      <div className="relative min-h-0 flex-1">
+        <FuseChart picture={picture} name={name} />
+      </div>
+      <p className="px-1.5 text-xs text-soft">
+        Between the two curves it may or may not be open. Dots: what its standard assures, which verdicts use; the curves between them are
+        for the eye.
+      </p>
+    </div>
+  );
+}

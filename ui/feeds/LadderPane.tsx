@@ -1,0 +1,142 @@
+"use client";
+import type { Wire } from "@/core/machine/schema";
+import { say } from "@/core/quantity/format";
+import type { Ladder, Rung } from "@/core/sizing/ladder";
+import { airAround } from "@/core/wires/ampacity";
+import { useDispatch, useWorkbench } from "../workbench/context";
+import { useAsked } from "./useAsked";
+
+/** The widest bar stands for this share of the way from the air to the limit. */
+const BAR_SHARE = 1.5;
+const BAR_PX = 132;
+
+/** Each size the feed could have: temperature against one line for all, drop, mass, largest fuse, and why this one. */
+export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void }) {
+  const settings = useWorkbench((state) => state.machine.settings);
+  const faults = useWorkbench((state) => state.late?.faults ?? null);
+  const ladder = useAsked<Ladder | null>(`ladder ${wire.id}`, (analyst) => analyst.ladder(wire.id, faults));
+  const { act } = useDispatch();
+  if (wire.board)
+    return <p className="px-3.5 py-2 text-sm text-soft">Copper of a board has no sizes to choose from: its width is under Conductor.</p>;
+  if (!ladder) return <p className="px-3.5 py-2 text-sm text-soft">Weighing the sizes…</p>;
+  const airC = airAround(wire, settings);
+  const bundle = wire.bundle ?? settings.bundle;
+  const maxC = ladder.rungs.find(({ maxC: own }) => own !== null)?.maxC ?? null;
+  const now = ladder.rungs.find((rung) => rung.now);
+  const proposed = ladder.rungs.find((rung) => rung.proposed);
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-3.5 py-1.5">
+      <p className="text-xs text-soft">
+        {wire.lengthM ? `${say(wire.lengthM.value, "length")} each way, ` : "length not known, "}
+        {say(airC, "temperature")} around it
+        {bundle > 1 && `, ${bundle} loaded wires together`}
+        {maxC !== null && ` · limit ${say(maxC, "temperature")}`}
+      </p>
+      <table className="mt-0.5 w-full text-[12.5px]" aria-label="Sizes for this feed">
+        <thead className="text-left text-xs text-soft">
+          <tr>
+            <th className="pr-2 font-normal">size</th>
+            <th className="pr-2 font-normal">conductor, worst lasting current</th>
+            <th className="pr-2 text-right font-normal">drop</th>
+            <th className="pr-2 text-right font-normal">loss</th>
+            <th className="pr-2 text-right font-normal">copper</th>
+            <th className="pr-2 text-right font-normal">fuse up to</th>
+            <th>
+              <span className="sr-only">Choose</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {ladder.rungs.map((rung) => (
+            <RungRow
+              key={rung.gauge}
+              rung={rung}
+              airC={airC}
+              onUse={() =>
+                act({
+                  type: "batch",
+                  label: `Use ${rung.gauge}`,
+                  commands: [
+                    { type: "setFeed", id: ladder.unit, changes: { gauge: rung.gauge } },
+                    ...(rung.fuse && wire.role === "supply" ? [{ type: "setFuse" as const, wireId: ladder.unit, fuse: rung.fuse }] : []),
+                  ],
+                })
+              }
+            />
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-xs">
+        {proposed ? (
+          <>
+            <b>{proposed.gauge}</b> is the thinnest that will do. {ladder.reason}
+          </>
+        ) : (
+          ladder.reason
+        )}{" "}
+        {now && now.refusals.length > 0 && (
+          <span className="text-fix">
+            {now.gauge} now: {now.refusals.map(({ text }) => text).join("; ")}.
+          </span>
+        )}{" "}
+        <button type="button" className="link" onClick={onSize}>
+          Size this with its fuse and plugs
+        </button>
+      </p>
+    </div>
+  );
+}
+
+function RungRow({ rung, airC, onUse }: { rung: Rung; airC: number; onUse: () => void }) {
+  const span = rung.maxC === null ? 1 : Math.max(1, (rung.maxC - airC) * BAR_SHARE);
+  const share = rung.temperatureC === null ? 0 : Math.min(1, Math.max(0, rung.temperatureC - airC) / span);
+  const over = rung.temperatureC !== null && rung.maxC !== null && rung.temperatureC > rung.maxC + 0.05;
+  const reaches = rung.reachesS !== null && Number.isFinite(rung.reachesS);
+  return (
+    <tr className={`border-t border-hair ${rung.proposed ? "bg-tint" : ""}`} title={rung.refusals.map(({ text }) => text).join("; ")}>
+      <th scope="row" className="fig py-[2px] pr-2 text-left font-semibold whitespace-nowrap">
+        {rung.gauge}
+        {rung.now && <span className="font-sans text-xs font-normal"> now</span>}
+        {rung.proposed && <span className="font-sans text-xs font-normal"> ←</span>}
+      </th>
+      <td className="pr-2">
+        <span className="flex items-center gap-2">
+          <svg width={BAR_PX} height="12" aria-hidden className="shrink-0">
+            <defs>
+              <pattern id="too-hot" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+                <rect width="6" height="6" fill="var(--stop)" />
+                <rect width="2" height="6" fill="var(--sheet)" />
+              </pattern>
+            </defs>
+            <rect width={BAR_PX} height="12" fill="var(--hair)" />
+            <rect width={BAR_PX * share} height="12" fill={over ? "url(#too-hot)" : "var(--accent)"} opacity={over ? 1 : 0.65} />
+            <line x1={BAR_PX / BAR_SHARE} x2={BAR_PX / BAR_SHARE} y1="0" y2="12" stroke="var(--ink)" strokeWidth="2" />
+          </svg>
+          <span className="fig whitespace-nowrap">
+            {rung.temperatureC === null
+              ? "not in table"
+              : Number.isFinite(rung.temperatureC)
+                ? say(rung.temperatureC, "temperature", "up")
+                : "melts"}
+          </span>
+          {reaches && (
+            <span className="text-xs whitespace-nowrap text-soft" title="at the worst current of any mode">
+              limit in {say(rung.reachesS ?? 0, "time", "down")}
+            </span>
+          )}
+        </span>
+      </td>
+      <td className="fig pr-2 text-right">{rung.dropPercent === null ? "–" : `${rung.dropPercent.toFixed(1)} %`}</td>
+      <td className="fig pr-2 text-right">{say(rung.lossW, "power", "up")}</td>
+      <td className="fig pr-2 text-right">{rung.massG >= 10 ? `${Math.round(rung.massG)} g` : `${rung.massG.toFixed(1)} g`}</td>
+      <td className="fig pr-2 text-right">{rung.largestFuseA === null ? "–" : `${rung.largestFuseA} A`}</td>
+      <td className="text-right">
+        {!rung.now && (
+          <button type="button" className="link text-xs" aria-label={`Use ${rung.gauge}`} onClick={onUse}>
+            Use
+          </button>
+        )}
+      </td>
+    </tr>
+  );
+}

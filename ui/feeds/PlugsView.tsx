@@ -1,0 +1,213 @@
+"use client";
+import { useMemo } from "react";
+import type { Contacts } from "@/core/analysis/contacts";
+import { END_KEYS } from "@/core/connectors/ends";
+import { crossMates, plugsOf } from "@/core/connectors/mates";
+import { say } from "@/core/quantity/format";
+import { connectorById } from "@/core/reference/connectors";
+import { RailTag } from "../kit/RailTag";
+import { useLedger, useWorkbench } from "../workbench/context";
+import { useAsked } from "./useAsked";
+
+/** What can be plugged into what, what the emergency stop leaves alive, and what each contact breaks and charges. */
+export function PlugsView() {
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-3 py-2" tabIndex={-1}>
+      <Plugs />
+      <Stops />
+    </div>
+  );
+}
+
+function Plugs() {
+  const machine = useWorkbench((state) => state.machine);
+  const select = useWorkbench((state) => state.select);
+  const ledger = useLedger();
+  const plugs = useMemo(() => plugsOf(machine, ledger), [machine, ledger]);
+  const crossed = useMemo(() => crossMates(machine, ledger), [machine, ledger]);
+  const bad = new Set(crossed.flatMap((mates) => mates.plugs.map(({ wire, end }) => `${wire} ${end}`)));
+  const groups = useMemo(() => {
+    const found = new Map<string, typeof plugs>();
+    for (const plug of plugs) {
+      const key = `${plug.family} ${plug.coding ?? ""}`;
+      found.set(key, [...(found.get(key) ?? []), plug]);
+    }
+    return [...found.values()];
+  }, [plugs]);
+  const short = adaptersOf(machine.wires);
+  const partName = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "";
+  return (
+    <section aria-label="Plugs">
+      <h2 className="text-sm font-bold">Plugs</h2>
+      {plugs.length === 0 ? (
+        <p className="text-sm text-soft">
+          No feed names a plug yet. Select a feed in the ledger and say under “Ends and way” what it ends in.
+        </p>
+      ) : (
+        <table className="ledger mt-1">
+          <caption className="sr-only">Plugs by family and key</caption>
+          <thead>
+            <tr>
+              <th>Family</th>
+              <th>Key or colour</th>
+              <th>Carries</th>
+              <th>Where</th>
+              <th>Goes into the wrong one?</th>
+            </tr>
+          </thead>
+          <tbody>
+            {groups.map((group) => {
+              const [first] = group;
+              if (!first) return null;
+              const wrong = group.some(({ wire, end }) => bad.has(`${wire} ${end}`));
+              const rails = [...new Set(group.map(({ rail, phase }) => (phase ? "motor" : (rail ?? ""))))];
+              return (
+                <tr key={`${first.family} ${first.coding}`}>
+                  <td className="!whitespace-normal font-semibold">{connectorById(first.family)?.name}</td>
+                  <td>{first.coding ?? <span className="text-soft">none</span>}</td>
+                  <td>
+                    {rails.map((rail) => {
+                      const found = ledger.rails.find(({ origin }) => origin === rail);
+                      return (
+                        <span key={rail} className="pr-2">
+                          {found ? <RailTag rail={found} /> : rail === "motor" ? "motor leads" : "no rail"}
+                        </span>
+                      );
+                    })}
+                  </td>
+                  <td className="!whitespace-normal text-xs">
+                    {group.map(({ wire, end }, i) => {
+                      const found = machine.wires.find(({ id }) => id === wire);
+                      const part = found ? found[end].part : "";
+                      return (
+                        <span key={`${wire} ${end}`}>
+                          {i > 0 && ", "}
+                          <button type="button" className="link font-normal" onClick={() => select(found?.to.part ?? part)}>
+                            {partName(part)}
+                          </button>
+                        </span>
+                      );
+                    })}
+                  </td>
+                  <td className={wrong ? "font-bold text-fix" : "text-soft"}>{wrong ? "Yes" : "no"}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      {short.length > 0 && (
+        <p className="mt-1 text-sm">
+          Adapters ({short.map((wire) => partName(wire.to.part)).join(", ")}): a short lead with two kinds of plug undoes the keys of both.
+          Label it with what it may join.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Leads short enough to be nothing but an adapter, with two kinds of plug. */
+function adaptersOf(wires: readonly import("@/core/machine/schema").Wire[]) {
+  return wires.filter((wire) => {
+    const [a, b] = [wire[END_KEYS.from], wire[END_KEYS.to]];
+    const plugs = [a, b].every((end) => end && connectorById(end.family)?.sort === "plug");
+    return wire.pair === undefined && plugs && a?.family !== b?.family && (wire.lengthM?.value ?? 1) < ADAPTER_M;
+  });
+}
+
+const ADAPTER_M = 0.3;
+
+function Stops() {
+  const found = useAsked<Contacts | null>("contacts", (analyst) => analyst.contacts());
+  const parts = useWorkbench((state) => state.machine.parts);
+  const school = useWorkbench((state) => state.machine.settings.schools.stop);
+  const select = useWorkbench((state) => state.select);
+  const name = (id: string) => parts.find((part) => part.id === id)?.name ?? "";
+  const names = (ids: readonly string[]) => ids.map(name).join(", ");
+  if (!found) return <p className="mt-4 text-sm text-soft">Looking at the contacts…</p>;
+  return (
+    <div className="mt-4 grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)]">
+      <section aria-label="Emergency stop">
+        <h2 className="text-sm font-bold">With the emergency stop pressed</h2>
+        {found.stop === null ? (
+          <p className="text-sm text-soft">
+            {school === undefined
+              ? "No school is chosen in the settings and no contact is marked, so nothing is claimed."
+              : "No contact is marked as opened by the emergency stop. Mark it on the switch, under Part."}
+          </p>
+        ) : (
+          <dl className="text-sm">
+            {[
+              ["opens", names(found.stop.stops)],
+              ["without power", names(found.stop.dead) || "nothing"],
+              ["still alive", names(found.stop.alive) || "nothing"],
+              ...(found.stop.logicDark.length > 0 ? [["of these boards go dark", names(found.stop.logicDark)]] : []),
+            ].map(([label, text]) => (
+              <div key={label} className="grid grid-cols-[110px_minmax(0,1fr)] border-b border-hair py-1">
+                <dt className="text-soft">{label}</dt>
+                <dd>{text}</dd>
+              </div>
+            ))}
+          </dl>
+        )}
+        <p className="mt-1 text-xs text-soft">
+          Capacitors keep their charge after a stop, and a stop holds no load up. This is no safety assessment: ISO 13850, IEC 60204-1 and a
+          competent person decide.
+        </p>
+      </section>
+      <section aria-label="Contacts">
+        <h2 className="text-sm font-bold">Contacts</h2>
+        {found.contacts.length === 0 ? (
+          <p className="text-sm text-soft">There is no switch in the plan.</p>
+        ) : (
+          <table className="ledger mt-1">
+            <caption className="sr-only">What each contact breaks and charges</caption>
+            <thead>
+              <tr>
+                <th>Contact</th>
+                <th className="num">Has to break</th>
+                <th className="num">Fills</th>
+                <th>Precharge</th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.contacts.map(({ id, amps, volts, bank, precharge }) => (
+                <tr key={id}>
+                  <td>
+                    <button type="button" className="text-left font-semibold" onClick={() => select(id)}>
+                      {name(id)}
+                    </button>
+                  </td>
+                  <td className="num fig">
+                    {say(amps, "current", "up")} at {say(volts, "voltage", "up")}
+                  </td>
+                  <td className="num fig">
+                    {bank === null || bank.farads === 0 ? "–" : `${say(bank.farads, "capacitance")}, ${say(bank.joules, "energy", "up")}`}
+                    {bank && bank.unsaid.length > 0 && <span className="font-sans text-ask"> and {bank.unsaid.length} not told</span>}
+                  </td>
+                  <td className="!whitespace-normal text-xs">
+                    {precharge ? (
+                      <>
+                        {precharge.planned ? "" : "wants about "}
+                        <span className="fig">{say(precharge.ohm, "resistance")}</span>: {say(precharge.seconds, "time", "up")} to fill,
+                        peak{" "}
+                        <span className="fig">
+                          {say(precharge.peakA, "current", "up")}, {say(precharge.peakW, "power", "up")}
+                        </span>
+                        , {say(bank?.joules ?? 0, "energy", "up")} a shot, {say(precharge.gapV, "voltage", "up")} left
+                      </>
+                    ) : bank && bank.farads > 0 ? (
+                      "not needed"
+                    ) : (
+                      "–"
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,213 @@
+"use client";
+import * as Comlink from "comlink";
+import { useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
+import type { SizePlan } from "@/core/sizing/plan";
+import type { Objective } from "@/core/sizing/weigh";
+import { Button } from "../kit/Button";
+import { SelectField } from "../kit/SelectField";
+import { SeverityMark } from "../kit/Severity";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { StockFields } from "./StockFields";
+
+const OBJECTIVES: readonly { value: Objective; label: string }[] = [
+  { value: "mass", label: "least copper and fuses to carry" },
+  { value: "cost", label: "cheapest by usual prices" },
+];
+
+/** Sizes every feed, or one, under the chosen schools: a before/after list to take whole or line by line. */
+export function SizeView({ only, onAll }: { only: string | null; onAll: () => void }) {
+  const { sources } = useWorkbenchContext();
+  const { act } = useDispatch();
+  const machine = useWorkbench((state) => state.machine);
+  const select = useWorkbench((state) => state.select);
+  const [objective, setObjective] = useState<Objective>("mass");
+  const [plan, setPlan] = useState<{ plan: SizePlan; of: typeof machine } | null>(null);
+  const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
+  const [off, setOff] = useState<ReadonlySet<string>>(new Set());
+  const wanted = useRef(0);
+
+  const weigh = () => {
+    const turn = ++wanted.current;
+    setProgress({ done: 0, of: 1 });
+    setOff(new Set());
+    const told = Comlink.proxy(async (done: number, of: number) => {
+      if (turn !== wanted.current) return false;
+      setProgress({ done, of });
+      return true;
+    });
+    sources.service.size(machine, { objective, ...(only ? { only: [only] } : {}) }, told).then(
+      (found) => {
+        if (turn !== wanted.current) return;
+        setProgress(null);
+        if (found) setPlan({ plan: found, of: machine });
+      },
+      () => {
+        if (turn !== wanted.current) return;
+        setProgress(null);
+        toast.error("Sizing broke off. Nothing was changed.");
+      },
+    );
+  };
+  const weighing = useRef(weigh);
+  weighing.current = weigh;
+  useEffect(() => {
+    if (only) weighing.current();
+    return () => {
+      wanted.current++;
+    };
+  }, [only]);
+
+  const stale = plan !== null && plan.of !== machine;
+  const changes = plan?.plan.changes ?? [];
+  const chosen = changes.filter(({ id }) => !off.has(id));
+  const take = () => {
+    if (chosen.length === 0) return;
+    const done = act({
+      type: "batch",
+      label: chosen.length === 1 ? `Size ${chosen[0]?.name.toLowerCase()}` : `Size ${chosen.length} feeds`,
+      commands: chosen.map(({ command }) => command),
+    });
+    if (done) {
+      toast.success(`${chosen.length} ${chosen.length === 1 ? "line" : "lines"} taken. One Undo takes all of it back.`);
+      setPlan(null);
+    }
+  };
+  const name = only ? machine.wires.find(({ id }) => id === only) : undefined;
+  const target = name ? machine.parts.find(({ id }) => id === (name.role === "return" ? name.from.part : name.to.part))?.name : undefined;
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-3 py-2" tabIndex={-1}>
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 text-sm">
+        <p className="mr-auto max-w-[46ch]">
+          {target ? (
+            <>
+              Sizes the feed of <b>{target}</b>, and leaves the rest.{" "}
+              <button type="button" className="link" onClick={onAll}>
+                All of them instead
+              </button>
+            </>
+          ) : (
+            "Gauge, parallel conductors, fuse and plugs of every feed that is not kept as it is, under every rule and your schools."
+          )}
+        </p>
+        <SelectField label="Aim" value={objective} options={OBJECTIVES} onChange={(next) => setObjective(next ?? "mass")} />
+        {progress ? (
+          <span className="flex items-baseline gap-3">
+            <progress aria-label="Sizing" value={progress.done} max={progress.of} className="w-28" />
+            <button
+              type="button"
+              className="link"
+              onClick={() => {
+                wanted.current++;
+                setProgress(null);
+              }}
+            >
+              Stop
+            </button>
+          </span>
+        ) : (
+          <Button kind="main" onClick={weigh}>
+            {only ? "Size it" : "Size everything"}
+          </Button>
+        )}
+      </div>
+      {objective === "cost" && (
+        <p className="text-xs text-soft">
+          Usual prices only rank the choices against each other (typical, from memory): no sum is claimed.
+        </p>
+      )}
+      <StockFields />
+      {plan && (
+        <>
+          <div className="mt-3 flex flex-wrap items-baseline gap-x-6 border-t border-ink pt-2 text-sm">
+            <p className="mr-auto">
+              <b className="text-lg">
+                {changes.length === 0 ? "Nothing to change" : `${changes.length} ${changes.length === 1 ? "change" : "changes"}`}
+              </b>
+              {changes.length > 0 && (
+                <span className="pl-3 text-soft">
+                  copper <span className="fig text-ink">{plan.plan.beforeKg.toFixed(2)} kg</span> now,{" "}
+                  <span className="fig text-ink">{plan.plan.afterKg.toFixed(2)} kg</span> with all of them
+                </span>
+              )}
+              {stale && <span className="pl-3 text-ask">The plan has been edited since: size again.</span>}
+            </p>
+            {changes.length > 0 && (
+              <Button onClick={take} disabled={stale || chosen.length === 0}>
+                {chosen.length === changes.length ? "Take all of it" : `Take ${chosen.length} of ${changes.length}`}
+              </Button>
+            )}
+          </div>
+          {plan.plan.left.length > 0 && (
+            <div className="mt-1 text-sm">
+              <p>No choice of wire, fuse or plug settles this:</p>
+              <ul>
+                {plan.plan.left.map(({ headline, severity }) => (
+                  <li key={headline} className="py-0.5">
+                    <SeverityMark severity={severity} /> <span className="pl-1">{headline}</span>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
+          {changes.length > 0 && (
+            <table className="ledger mt-2">
+              <caption className="sr-only">Changes, before and after</caption>
+              <thead>
+                <tr>
+                  <th>
+                    <span className="sr-only">Take</span>
+                  </th>
+                  <th>What</th>
+                  <th>Now</th>
+                  <th>Sized</th>
+                  <th className="num">Copper</th>
+                  <th>Why</th>
+                </tr>
+              </thead>
+              <tbody>
+                {changes.map((change) => (
+                  <tr key={change.id}>
+                    <td>
+                      <input
+                        type="checkbox"
+                        aria-label={`Take the change of ${change.name}`}
+                        checked={!off.has(change.id)}
+                        onChange={(event) => setOff((before) => withOrWithout(before, change.id, !event.target.checked))}
+                      />
+                    </td>
+                    <td className="!whitespace-normal">
+                      <button
+                        type="button"
+                        className="text-left font-semibold"
+                        onClick={() => {
+                          const wire = machine.wires.find(({ id }) => id === change.id);
+                          select(wire ? (wire.role === "return" ? wire.from.part : wire.to.part) : change.id);
+                        }}
+                      >
+                        {change.name}
+                      </button>
+                    </td>
+                    <td className="!whitespace-normal text-soft">{change.before}</td>
+                    <td className="!whitespace-normal font-semibold">{change.after}</td>
+                    <td className="num fig">
+                      {change.copperG === 0 ? "–" : `${change.copperG > 0 ? "+" : "−"}${Math.round(Math.abs(change.copperG))} g`}
+                    </td>
+                    <td className="!whitespace-normal text-xs">{change.why}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
+
+function withOrWithout(set: ReadonlySet<string>, id: string, add: boolean): ReadonlySet<string> {
+  const next = new Set(set);
+  if (add) next.add(id);
+  else next.delete(id);
+  return next;
+}
