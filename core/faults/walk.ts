@@ -222,7 +222,7 @@ function dangerOf(result: FaultResult, place: FaultPlace): Danger {
   if (place.posts) return "posts";
   if (result.opens && result.opens.amps > (result.opens.breaksA ?? Number.POSITIVE_INFINITY)) return "breaks";
   const ends = Number.isFinite(result.opens?.slowestS ?? Number.POSITIVE_INFINITY);
-  if (!ends && result.held === null && fate !== undefined) return "never";
+  if (!ends && result.held === null) return "never";
   if (result.unknown.length > 0 || fate === "unknown") return "unknown";
   if (fate === "overheats") return "never";
   if (!ends) return "held";

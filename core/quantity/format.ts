@@ -54,6 +54,7 @@ export function formatQuantity(value: number, dimension: Dimension, rounding: Ro
     case "capacity":
       return print(value, "Ah", size < 10 ? 1 : 0, rounding);
     case "time":
+      if (size > 0 && size < 0.0995) return print(value * 1e3, "ms", size < 0.00995 ? 1 : 0, rounding);
       if (size < 60) return print(value, "s", size < 10 ? 1 : 0, rounding);
       return print(value / 60, "min", size < 600 ? 1 : 0, rounding);
     case "temperature":

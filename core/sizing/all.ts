@@ -1,7 +1,5 @@
 import { analyse } from "../analysis/analyse";
 import type { Figures } from "../analysis/figures";
-import { familiesThatSuit, plainEnd, suits } from "../connectors/choose";
-import { END_KEYS, endsOf } from "../connectors/ends";
 import { faultWalk } from "../faults/walk";
 import { capBefore, postLead } from "../fuses/before";
 import { wireMustBear } from "../fuses/rating";
@@ -13,12 +11,11 @@ import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { SHORT_RULES } from "../verdicts/late";
 import type { Verdict } from "../verdicts/types";
-import { airAround } from "../wires/ampacity";
 import { type Choice, choiceAmpacity, chosenWire, localRefusals, type Refusal } from "./judge";
-import { fuseFor } from "./ladder";
-import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith, PLANNED_SHARE } from "./needs";
+import { fuseFor, plugsFor } from "./ladder";
+import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
 import { fuseParts, sameFuse, stockOf, type Unit, unitsOf } from "./units";
-import { type Objective, weigh } from "./weigh";
+import { CHANGED_PLUG, type Objective, weigh } from "./weigh";
 
 export interface SizeOptions {
   objective: Objective;
@@ -124,9 +121,10 @@ class Sizing {
       for (const gauge of this.sizesOf(unit)) {
         for (const fuse of this.fusesFor(unit, gauge, parallel, capA)) {
           const choice = { gauge, parallel, fuse };
+          const plugs = plugsFor(this.needs, unit, choice);
           const speaks = localRefusals(this.needs, unit, choice, capA).filter(({ kind }) => kind !== "connector");
-          if (speaks.length > 0 || !this.endsFor(unit, choice)) continue;
-          const weight = weigh(unit, choice, this.options.objective);
+          if (speaks.length > 0 || !plugs) continue;
+          const weight = weigh(unit, choice, this.options.objective) + plugs.plugs.length * CHANGED_PLUG[this.options.objective];
           if (!best || weight < best.weight) best = { choice, weight };
         }
       }
@@ -143,22 +141,6 @@ class Sizing {
   private newFuse(unit: Unit, gauge: Gauge, parallel: number): FuseRef[] {
     const found = fuseFor(this.needs, unit, gauge, parallel, Number.POSITIVE_INFINITY);
     return found ? [found] : [];
-  }
-
-  /** Connectors that go with a choice: the present ones where they serve, else the smallest alike; null where none does. */
-  endsFor(unit: Unit, { gauge, parallel }: Choice): FeedChanges | null {
-    const changes: FeedChanges = {};
-    const need = this.needs.of(unit);
-    const stock = stockOf(this.machine);
-    for (const { at, row, end, wire } of endsOf(unit.lead)) {
-      const airC = airAround(wire, this.machine.settings);
-      const wants = { amps: need.continuousA / PLANNED_SHARE, peakA: need.peakA, volts: need.volts, airC, gauge, parallel };
-      if (suits(row, at, wants)) continue;
-      const other = familiesThatSuit(row, at, wants).find(({ id }) => stock.connector(id));
-      if (!other) return null;
-      changes[END_KEYS[end]] = plainEnd(other.id, at);
-    }
-    return changes;
   }
 
   /** A fuse of its own for the nearest feed on the way to a part that has none and may get one. */
@@ -189,7 +171,7 @@ class Sizing {
     const { lead } = unit;
     const changes: FeedChanges = {
       ...(lead.gauge === choice.gauge.id && lead.parallel === choice.parallel ? {} : { gauge: choice.gauge.id, parallel: choice.parallel }),
-      ...this.endsFor(unit, choice),
+      ...plugsFor(this.needs, unit, choice)?.ends,
     };
     if (Object.keys(changes).length > 0) this.take({ type: "setFeed", id: lead.id, changes });
     if (unit.fusable && !sameFuse(lead.fuse, choice.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: choice.fuse });

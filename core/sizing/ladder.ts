@@ -1,9 +1,10 @@
 import type { Figures } from "../analysis/figures";
-import { familiesThatSuit } from "../connectors/choose";
-import { endsOf } from "../connectors/ends";
+import { familiesThatSuit, plainEnd, suits } from "../connectors/choose";
+import { END_KEYS, endsOf } from "../connectors/ends";
 import type { FaultWalk } from "../faults/walk";
 import { capBefore } from "../fuses/before";
 import { wireMustBear } from "../fuses/rating";
+import type { FeedChanges } from "../machine/commands";
 import type { FuseRef } from "../machine/schema";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
@@ -11,7 +12,7 @@ import { railVolts } from "../verdicts/drop";
 import { airAround, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";
-import { familiesFrom, type Needs, needsOf, ohmsWith, smallestServing } from "./needs";
+import { familiesFrom, type Needs, needsOf, ohmsWith, PLANNED_SHARE, smallestServing } from "./needs";
 import { copperKg, stockOf, type Unit, unitsOf } from "./units";
 
 /** One size a feed could have, with what it would mean. */
@@ -34,8 +35,9 @@ export interface Rung {
   largestFuseA: number | null;
   /** Fuse that would go with it. */
   fuse: FuseRef | null;
-  /** Connectors at its ends that this size goes into. */
-  fits: readonly string[];
+  /** Ends that have to change with it, as commands name them, and what they become. */
+  ends: FeedChanges;
+  plugs: readonly string[];
   refusals: readonly Refusal[];
 }
 
@@ -108,6 +110,7 @@ function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
   const preload = ampacity && ampacity.limitA > 0 ? Math.min(1, need.continuousA / ampacity.limitA) : 0;
   const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
   const [family = "blade_regular_32v"] = familiesFrom(fuse?.family ?? unit.lead.fuse?.family ?? null, false);
+  const plugs = plugsFor(needs, unit, choice);
   return {
     gauge: gauge.id,
     now: gauge.id === unit.lead.gauge,
@@ -125,19 +128,31 @@ function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
         ? (ratingsOf(family).findLast((ratingA) => wireMustBear({ family, ratingA }, coldC) <= ampacity.fuseLimitA) ?? null)
         : null,
     fuse,
-    fits: endsOf(unit.lead)
-      .map(({ row, at, wire }) => {
-        const end = {
-          amps: need.continuousA,
-          peakA: need.peakA,
-          volts: need.volts,
-          airC: airAround(wire, figures.machine.settings),
-          gauge,
-          parallel,
-        };
-        return familiesThatSuit(row, at, end)[0]?.name ?? "";
-      })
-      .filter((name) => name !== ""),
-    refusals: [...localRefusals(needs, unit, choice, capA), ...dropRefusals(needs, unit, choice)],
+    ends: plugs?.ends ?? {},
+    plugs: plugs?.plugs ?? [],
+    // A plug that has to change with the size is no reason against the size.
+    refusals: [
+      ...localRefusals(needs, unit, choice, capA).filter(({ kind }) => kind !== "connector" || !plugs),
+      ...dropRefusals(needs, unit, choice),
+    ],
   };
+}
+
+/** Connectors that go with a choice: the present ones where they serve, else the smallest alike; null where none does. */
+export function plugsFor(needs: Needs, unit: Unit, { gauge, parallel }: Choice): { ends: FeedChanges; plugs: string[] } | null {
+  const { machine } = needs.figures;
+  const need = needs.of(unit);
+  const stock = stockOf(machine);
+  const ends: FeedChanges = {};
+  const plugs: string[] = [];
+  for (const { at, row, end, wire } of endsOf(unit.lead)) {
+    const airC = airAround(wire, machine.settings);
+    const wants = { amps: need.continuousA / PLANNED_SHARE, peakA: need.peakA, volts: need.volts, airC, gauge, parallel };
+    if (suits(row, at, wants)) continue;
+    const other = familiesThatSuit(row, at, wants).find(({ id }) => stock.connector(id));
+    if (!other) return null;
+    ends[END_KEYS[end]] = plainEnd(other.id, at);
+    plugs.push(other.name);
+  }
+  return { ends, plugs };
 }

@@ -16,8 +16,20 @@ export function evaluate(figures: Figures): Verdict[] {
     const row = fuseRow(site.fuse.family, site.fuse.ratingA);
     const busV = railMaxV(figures, figures.partOf.get(site.partId));
     if (!row) continue;
-    const better = smallestFuse(site.fuse.ratingA, site.fuse.ratingA, busV, null);
-    const remedies = better ? [{ label: "Take the same rating in a family for this voltage", command: site.change(better) }] : [];
+    // The same rating, or the next its wire allows.
+    const room = site.subject.kind === "wire" ? (figures.wires[site.subject.id]?.ampacity?.fuseLimitA ?? 0) : site.fuse.ratingA;
+    const better = smallestFuse(site.fuse.ratingA, Math.max(site.fuse.ratingA, room), busV, null);
+    const remedies = better
+      ? [
+          {
+            label:
+              better.ratingA === site.fuse.ratingA
+                ? "Take the same rating in a family for this voltage"
+                : `Take a ${better.ratingA} A ${FUSE_FAMILIES[better.family].name}`,
+            command: site.change(better),
+          },
+        ]
+      : [];
     if (row.maxV === null) {
       verdicts.push({
         id: `${id}:${site.subject.id}`,

@@ -8,7 +8,7 @@ import { insulationById } from "../reference/insulation";
 import { smallestFuse, thinnest } from "../sizing/pick";
 import { adiabaticK } from "../wires/adiabatic";
 import { deviceName, placeName } from "./fault-words";
-import { fuseSites } from "./fuses";
+import { type FuseSite, fuseSites } from "./fuses";
 import { gaugeText, leastFuseFor, railMaxV, stepOf, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
@@ -27,6 +27,7 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const burnt = new Map<string, FaultResult>();
   const unsure = new Map<string, FaultResult>();
   const slow = new Map<string, FaultResult[]>();
+  const never = new Map<string, FaultResult[]>();
   for (const result of walk.results) {
     const wire = result.wire;
     if (wire && !saidBefore(figures, wire.id)) {
@@ -38,6 +39,13 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
       slow.set(key, [...(slow.get(key) ?? []), result]);
     }
   }
+  for (const result of walk.results) {
+    if (!result.bolted || result.danger !== "never" || result.opens || result.held) continue;
+    const wire = figures.ledger.rowOf.get(result.place.split(".")[0] ?? "")?.feed;
+    const by = wire && !saidBefore(figures, wire.id) ? figures.wires[wire.id]?.exposure?.by : null;
+    if (by) never.set(`${by.kind} ${by.id}`, [...(never.get(`${by.kind} ${by.id}`) ?? []), result]);
+  }
+  for (const [guard, results] of never) verdicts.push(notCleared(figures, guard, results));
   for (const [wireId, result] of burnt) verdicts.push(burns(figures, wireId, result));
   for (const [wireId, result] of unsure) verdicts.push(asks(figures, wireId, result));
   for (const results of slow.values()) verdicts.push(takesLong(figures, results));
@@ -84,6 +92,7 @@ function burns(figures: Figures, wireId: string, result: FaultResult): Verdict {
 
 /** A²s as people say them. */
 export function energyText(a2s: number): string {
+  if (a2s >= 1e6) return `${(a2s / 1e6).toPrecision(3)} MA²s`;
   return a2s >= 1e4 ? `${(a2s / 1000).toPrecision(3)} kA²s` : `${Number(a2s.toPrecision(3))} A²s`;
 }
 
@@ -112,21 +121,43 @@ function asks(figures: Figures, wireId: string, result: FaultResult): Verdict {
   };
 }
 
+/** A short so weak that the fuse before it need not open at all. */
+function notCleared(figures: Figures, guard: string, results: readonly FaultResult[]): Verdict {
+  const weakest = [...results].sort((a, b) => a.leastA - b.leastA)[0] as FaultResult;
+  const places = [...new Set(results.map(({ place }) => place))];
+  const [kind = "wire", guardId = ""] = guard.split(" ");
+  const site = fuseSites(figures).find(({ subject }) => subject.kind === kind && subject.id === guardId);
+  const row = figures.ledger.rowOf.get(weakest.place.split(".")[0] ?? "");
+  return {
+    id: `${id}:never:${guardId}`,
+    rule: id,
+    severity: "stop",
+    step: "feeds",
+    subject: { kind: row?.feed ? "wire" : "part", id: row?.feed?.id ?? guardId },
+    also: places.map((place) => place.split(".")[0] ?? ""),
+    value: weakest.leastA,
+    ...(site ? { limit: site.fuse.ratingA } : {}),
+    unit: "A",
+    headline: `A short at ${placeName(figures, weakest.place)}${places.length > 1 ? ` (and ${places.length - 1} more)` : ""} is cleared by nothing`,
+    detail: `Only ${say(weakest.leastA, "current", "down")} flow there with the source weak and the wires hot${site ? `, and the ${site.fuse.ratingA} A fuse need not open at that` : ""}. The source and the wires heat for as long as it lasts. A smaller fuse, or thicker and shorter wire.`,
+    remedies: site ? smallerFuse(figures, site) : [],
+  };
+}
+
+function smallerFuse(figures: Figures, site: FuseSite): Remedy[] {
+  const continuous = site.wire ? (figures.wires[site.wire.id]?.worstContinuous.amps ?? 0) : 0;
+  const { family, ratingA } = site.fuse;
+  const maxV = railMaxV(figures, figures.partOf.get(site.partId));
+  const fuse = smallestFuse(leastFuseFor(figures, continuous, family), ratingA * 0.99, maxV, family);
+  return fuse ? [{ label: `Fuse of ${fuse.ratingA} A`, command: site.change(fuse) }] : [];
+}
+
 function takesLong(figures: Figures, results: readonly FaultResult[]): Verdict {
   const result = results[0] as FaultResult;
   const places = [...new Set(results.map(({ place }) => place))];
   const parts = [...new Set(places.map((place) => place.split(".")[0] ?? ""))];
   const opens = result.opens as NonNullable<FaultResult["opens"]>;
   const site = fuseSites(figures).find(({ subject }) => subject.kind === opens.kind && subject.id === opens.id);
-  const continuous = site?.wire ? (figures.wires[site.wire.id]?.worstContinuous.amps ?? 0) : 0;
-  const smaller =
-    site &&
-    smallestFuse(
-      leastFuseFor(figures, continuous, opens.fuse.family),
-      opens.fuse.ratingA * 0.99,
-      railMaxV(figures, figures.partOf.get(site.partId)),
-      opens.fuse.family,
-    );
   return {
     id: `${id}:slow:${opens.id}`,
     rule: id,
@@ -139,6 +170,6 @@ function takesLong(figures: Figures, results: readonly FaultResult[]): Verdict {
     unit: "s",
     headline: `A short at ${placeName(figures, result.place)}${places.length > 1 ? ` (and ${places.length - 1} more ${places.length > 2 ? "places" : "place"})` : ""} may take ${say(opens.slowestS, "time", "up")} to clear`,
     detail: `Only ${say(result.leastA, "current", "down")} flow there with the source weak and the wires hot, ${(result.leastA / opens.fuse.ratingA).toFixed(1)} times what ${deviceName(figures, opens)} is rated for. It should open within ${SLOW_S} s: a smaller fuse on that feed, a faster family, or thicker wire.`,
-    remedies: site && smaller ? [{ label: `Fuse of ${smaller.ratingA} A`, command: site.change(smaller) }] : [],
+    remedies: site ? smallerFuse(figures, site) : [],
   };
 }

@@ -49,7 +49,7 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
   const fuse = fuseOf(row);
   const right = fuse ? fuseView : "part";
   return (
-    <div className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(180px,0.62fr)_minmax(380px,1.5fr)_minmax(280px,1fr)] border-t-2 border-ink bg-sheet">
+    <div className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(150px,0.55fr)_minmax(400px,1.75fr)_minmax(270px,1fr)] border-t-2 border-ink bg-sheet">
       <AccountPane key={`account ${row.part.id}`} part={row.part} />
       {wire ? (
         <PaneTabs label="Views of the conductor" views={WIRE_VIEWS} view={wireView} onView={setWireView} className="border-r border-hair">

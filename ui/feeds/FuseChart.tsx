@@ -9,9 +9,9 @@ import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 Chart.register(LineController, ScatterController, LineElement, PointElement, LogarithmicScale, Legend, Tooltip);
 
 /** Opening band of a fuse over current, with what it feeds, what its wire bears and what a short drives; log-log. */
-export function FuseChart({ picture, name }: { picture: FusePicture; name: string }) {
+export function FuseChart({ picture, name, legend }: { picture: FusePicture; name: string; legend: boolean }) {
   const { resolvedTheme } = useTheme();
-  return <Canvas key={resolvedTheme} picture={picture} name={name} />;
+  return <Canvas key={resolvedTheme} picture={picture} name={name} legend={legend} />;
 }
 
 const LEAST_S = 1e-3;
@@ -19,7 +19,7 @@ const MOST_S = 1e4;
 /** What goes on for good is drawn at the top. */
 const GOOD_S = MOST_S;
 
-function Canvas({ picture, name }: { picture: FusePicture; name: string }) {
+function Canvas({ picture, name, legend }: { picture: FusePicture; name: string; legend: boolean }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     if (!canvas.current) return;
@@ -39,6 +39,7 @@ function Canvas({ picture, name }: { picture: FusePicture; name: string }) {
       borderColor,
       borderWidth: 1.75,
       pointRadius: 0,
+      pointStyle: "line" as const,
       ...over,
     });
     const amps = [...picture.marks.map((mark) => mark.amps), picture.fuse.ratingA];
@@ -111,15 +112,21 @@ function Canvas({ picture, name }: { picture: FusePicture; name: string }) {
         scales: {
           x: {
             type: "logarithmic",
-            min: Math.max(0.01, Math.min(...amps) / 1.5),
+            min: Math.max(picture.fuse.ratingA / 20, Math.min(...amps) / 1.5),
             max: most * 1.3,
             grid: { color: hair },
-            ticks: { color: soft, font, maxTicksLimit: 7, callback: (value) => say(Number(value), "current") },
+            ticks: {
+              color: soft,
+              font,
+              maxRotation: 0,
+              autoSkip: false,
+              callback: (value) => (/^[13]e/.test(Number(value).toExponential(0)) ? say(Number(value), "current") : ""),
+            },
           },
           y: {
             type: "logarithmic",
             min: LEAST_S,
-            max: MOST_S,
+            max: MOST_S * 2,
             grid: { color: hair },
             ticks: {
               color: soft,
@@ -130,7 +137,7 @@ function Canvas({ picture, name }: { picture: FusePicture; name: string }) {
           },
         },
         plugins: {
-          legend: { position: "right", labels: { color: ink, font, boxWidth: 18, boxHeight: 0, usePointStyle: false } },
+          legend: { display: legend, position: "right", labels: { color: ink, font, boxWidth: 22, boxHeight: 9, usePointStyle: true } },
           tooltip: {
             callbacks: {
               label: (item) => {
@@ -143,7 +150,7 @@ function Canvas({ picture, name }: { picture: FusePicture; name: string }) {
       },
     });
     return () => chart.destroy();
-  }, [picture]);
+  }, [picture, legend]);
   return (
     <canvas ref={canvas} role="img" aria-label={`Time over current of the ${picture.name} before ${name}; the numbers stand under Fuse`} />
   );

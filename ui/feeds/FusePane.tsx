@@ -1,10 +1,11 @@
 "use client";
 import dynamic from "next/dynamic";
-import type { ReactNode } from "react";
+import { Fragment, type ReactNode, useState } from "react";
 import type { FusePicture, MotorAnswer } from "@/core/fuses/picture";
 import { loadShare } from "@/core/fuses/rating";
 import { FUSE_PLACES, type FuseRef } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
+import { Dialog } from "../kit/Dialog";
 import { QuantityInput } from "../kit/QuantityInput";
 import { SelectField } from "../kit/SelectField";
 import { useDispatch, useWorkbench } from "../workbench/context";
@@ -139,31 +140,65 @@ function Motor({ answer }: { answer: MotorAnswer }) {
         <Line
           label={
             answer.windingS === null
-              ? "before its winding is too hot"
-              : `before its winding is too hot, ${Number.isFinite(answer.windingS) ? say(answer.windingS, "time", "down") : "never"}`
+              ? "ends a stall before its winding is too hot"
+              : `ends a stall before its winding is too hot, ${Number.isFinite(answer.windingS) ? say(answer.windingS, "time", "down") : "never"}`
           }
           strong={answer.endsStall === "no"}
         >
-          {answer.endsStall === "yes" ? "yes" : answer.endsStall === "no" ? "no: guard the motor otherwise" : "not known"}
+          {answer.endsStall === "yes" ? "yes" : answer.endsStall === "no" ? "no" : "not known"}
         </Line>
       )}
     </>
   );
 }
 
-/** The time-current picture of the fuse. */
+const KEY: readonly { mark: string; look: string; text: string }[] = [
+  { mark: "- -", look: "text-accent", text: "may open" },
+  { mark: "—", look: "text-accent", text: "sure to be open" },
+  { mark: "···", look: "text-fix", text: "wire bears" },
+  { mark: "|", look: "text-stop dark:text-fix", text: "short" },
+  { mark: "◆", look: "text-ink", text: "modes" },
+  { mark: "▲", look: "text-stop dark:text-fix", text: "held still" },
+];
+
+/** The time-current picture of the fuse, small in the dock and large in a sheet of its own. */
 export function FusePictureView({ at, name }: { at: FuseAt; name: string }) {
   const picture = useFusePicture(at);
+  const [large, setLarge] = useState(false);
   if (!picture) return <p className="px-3.5 py-2 text-sm text-soft">Drawing…</p>;
   return (
     <div className="flex min-h-0 flex-1 flex-col px-2 py-1">
       <div className="relative min-h-0 flex-1">
-        <FuseChart picture={picture} name={name} />
+        <FuseChart picture={picture} name={name} legend={false} />
       </div>
       <p className="px-1.5 text-xs text-soft">
-        Between the two curves it may or may not be open. Dots: what its standard assures, which verdicts use; the curves between them are
-        for the eye.
+        {KEY.map(({ mark, look, text }) => (
+          <Fragment key={text}>
+            <span className="pr-2 whitespace-nowrap">
+              <span aria-hidden className={`font-bold ${look}`}>
+                {mark}
+              </span>{" "}
+              {text}
+            </span>{" "}
+          </Fragment>
+        ))}
+        <button type="button" className="link" onClick={() => setLarge(true)}>
+          Larger
+        </button>
       </p>
+      {large && (
+        <Dialog
+          open
+          wide
+          onOpenChange={setLarge}
+          title={`${picture.name} before ${name}`}
+          description="Between the two curves it may or may not be open yet. Dots are what its standard assures, and what verdicts use; the curves between them are for the eye. What lies left of the first curve passes; what lies right of the second is over by then. The wire must bear each current for longer than the second curve takes."
+        >
+          <div className="relative h-[52vh]">
+            <FuseChart picture={picture} name={name} legend />
+          </div>
+        </Dialog>
+      )}
     </div>
   );
 }

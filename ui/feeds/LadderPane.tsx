@@ -8,7 +8,14 @@ import { useAsked } from "./useAsked";
 
 /** The widest bar stands for this share of the way from the air to the limit. */
 const BAR_SHARE = 1.5;
-const BAR_PX = 132;
+const BAR_PX = 84;
+
+const HEAD_TIPS: Readonly<Record<string, string>> = {
+  "at limit in": "How long the worst current of any mode may last until the conductor is at its limit",
+  drop: "Of the rail, out and back, at the worst current of any mode",
+  loss: "Heat in the feed at the worst lasting current",
+  "fuse to": "Largest fuse of the family that protects it",
+};
 
 /** Each size the feed could have: temperature against one line for all, drop, mass, largest fuse, and why this one. */
 export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void }) {
@@ -33,17 +40,13 @@ export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void })
         {maxC !== null && ` · limit ${say(maxC, "temperature")}`}
       </p>
       <table className="mt-0.5 w-full text-[12.5px]" aria-label="Sizes for this feed">
-        <thead className="text-left text-xs text-soft">
+        <thead className="text-xs whitespace-nowrap text-soft">
           <tr>
-            <th className="pr-2 font-normal">size</th>
-            <th className="pr-2 font-normal">conductor, worst lasting current</th>
-            <th className="pr-2 text-right font-normal">drop</th>
-            <th className="pr-2 text-right font-normal">loss</th>
-            <th className="pr-2 text-right font-normal">copper</th>
-            <th className="pr-2 text-right font-normal">fuse up to</th>
-            <th>
-              <span className="sr-only">Choose</span>
-            </th>
+            {["size", "worst lasting current", "at limit in", "drop", "loss", "copper", "fuse to"].map((head, i) => (
+              <th key={head} className={`font-normal ${i < 2 ? "text-left" : "pl-1.5 text-right"}`} title={HEAD_TIPS[head]}>
+                {head}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
@@ -57,7 +60,7 @@ export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void })
                   type: "batch",
                   label: `Use ${rung.gauge}`,
                   commands: [
-                    { type: "setFeed", id: ladder.unit, changes: { gauge: rung.gauge } },
+                    { type: "setFeed", id: ladder.unit, changes: { gauge: rung.gauge, ...rung.ends } },
                     ...(rung.fuse && wire.role === "supply" ? [{ type: "setFuse" as const, wireId: ladder.unit, fuse: rung.fuse }] : []),
                   ],
                 })
@@ -69,7 +72,9 @@ export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void })
       <p className="mt-1 text-xs">
         {proposed ? (
           <>
-            <b>{proposed.gauge}</b> is the thinnest that will do. {ladder.reason}
+            <b>{proposed.gauge}</b>
+            {proposed.fuse && wire.role === "supply" && ` with a ${proposed.fuse.ratingA} A fuse`}
+            {proposed.plugs.length > 0 && ` and a ${proposed.plugs.join(", ")}`} is the thinnest that will do. {ladder.reason}
           </>
         ) : (
           ladder.reason
@@ -94,13 +99,19 @@ function RungRow({ rung, airC, onUse }: { rung: Rung; airC: number; onUse: () =>
   const reaches = rung.reachesS !== null && Number.isFinite(rung.reachesS);
   return (
     <tr className={`border-t border-hair ${rung.proposed ? "bg-tint" : ""}`} title={rung.refusals.map(({ text }) => text).join("; ")}>
-      <th scope="row" className="fig py-[2px] pr-2 text-left font-semibold whitespace-nowrap">
-        {rung.gauge}
-        {rung.now && <span className="font-sans text-xs font-normal"> now</span>}
-        {rung.proposed && <span className="font-sans text-xs font-normal"> ←</span>}
+      <th scope="row" className="py-[2px] pr-1 text-left font-semibold whitespace-nowrap">
+        {rung.now ? (
+          <span className="fig">{rung.gauge}</span>
+        ) : (
+          <button type="button" className="fig link" aria-label={`Use ${rung.gauge}`} onClick={onUse}>
+            {rung.gauge}
+          </button>
+        )}
+        {rung.now && <span className="text-xs font-normal"> now</span>}
+        {rung.proposed && <span className="text-xs font-normal"> ← take</span>}
       </th>
-      <td className="pr-2">
-        <span className="flex items-center gap-2">
+      <td className="pr-1">
+        <span className="flex items-center gap-1.5">
           <svg width={BAR_PX} height="12" aria-hidden className="shrink-0">
             <defs>
               <pattern id="too-hot" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
@@ -119,24 +130,17 @@ function RungRow({ rung, airC, onUse }: { rung: Rung; airC: number; onUse: () =>
                 ? say(rung.temperatureC, "temperature", "up")
                 : "melts"}
           </span>
-          {reaches && (
-            <span className="text-xs whitespace-nowrap text-soft" title="at the worst current of any mode">
-              limit in {say(rung.reachesS ?? 0, "time", "down")}
-            </span>
-          )}
         </span>
       </td>
-      <td className="fig pr-2 text-right">{rung.dropPercent === null ? "–" : `${rung.dropPercent.toFixed(1)} %`}</td>
-      <td className="fig pr-2 text-right">{say(rung.lossW, "power", "up")}</td>
-      <td className="fig pr-2 text-right">{rung.massG >= 10 ? `${Math.round(rung.massG)} g` : `${rung.massG.toFixed(1)} g`}</td>
-      <td className="fig pr-2 text-right">{rung.largestFuseA === null ? "–" : `${rung.largestFuseA} A`}</td>
-      <td className="text-right">
-        {!rung.now && (
-          <button type="button" className="link text-xs" aria-label={`Use ${rung.gauge}`} onClick={onUse}>
-            Use
-          </button>
-        )}
+      <td className="fig pl-1.5 text-right whitespace-nowrap">
+        {reaches ? (rung.reachesS === 0 ? "at once" : say(rung.reachesS ?? 0, "time", "down")) : "–"}
       </td>
+      <td className="fig pl-1.5 text-right whitespace-nowrap">{rung.dropPercent === null ? "–" : `${rung.dropPercent.toFixed(1)} %`}</td>
+      <td className="fig pl-1.5 text-right whitespace-nowrap">{say(rung.lossW, "power", "up")}</td>
+      <td className="fig pl-1.5 text-right whitespace-nowrap">
+        {rung.massG >= 10 ? `${Math.round(rung.massG)} g` : `${rung.massG.toFixed(1)} g`}
+      </td>
+      <td className="fig pl-1.5 text-right whitespace-nowrap">{rung.largestFuseA === null ? "–" : `${rung.largestFuseA} A`}</td>
     </tr>
   );
 }

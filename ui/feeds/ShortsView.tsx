@@ -46,32 +46,38 @@ export function ShortsView() {
       (state === undefined || result.modes.join(",") === state) &&
       partOf.has(result.place.split(".")[0] ?? ""),
   );
-  const bad = shown.filter(({ danger }) => ["burns", "breaks", "never"].includes(danger)).length;
+  // Every place once, in the state where it is worst, until a state is chosen.
+  const once = state === undefined ? shown.filter((result, i) => shown.findIndex(({ place }) => place === result.place) === i) : shown;
+  const bad = once.filter(({ danger }) => ["burns", "breaks", "never"].includes(danger)).length;
   return (
     <div className="min-h-0 flex-1 overflow-auto" tabIndex={-1}>
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-1 px-3 py-2 text-sm">
         <p className="mr-auto">
-          <span className={`fig text-lg font-bold ${bad > 0 ? "text-stop dark:text-fix" : ""}`}>{bad}</span> of {shown.length} shorts are
-          not cleared safely
+          <span className={`fig text-lg font-bold ${bad > 0 ? "text-stop dark:text-fix" : ""}`}>{bad}</span> of {once.length} places where a
+          short is not cleared safely
           {stale && <span className="text-soft"> · being walked again</span>}
         </p>
-        <SelectField
-          label="Short"
-          value={bolted}
-          options={[
-            { value: "bolted" as const, label: "bolted, no resistance" },
-            { value: "resistive" as const, label: `resistive, ${say(machine.settings.faultOhm ?? 0.05, "resistance")}` },
-          ]}
-          onChange={(next) => setBolted(next ?? "bolted")}
-        />
-        {states.length > 1 && (
+        <div className="w-[270px]">
           <SelectField
-            label="In"
-            value={state}
-            none="every state"
-            options={states.map((value) => ({ value, label: modesText(value.split(",").map(Number)) }))}
-            onChange={setState}
+            label="Short"
+            value={bolted}
+            options={[
+              { value: "bolted" as const, label: "bolted, no resistance" },
+              { value: "resistive" as const, label: `resistive, ${say(machine.settings.faultOhm ?? 0.05, "resistance")}` },
+            ]}
+            onChange={(next) => setBolted(next ?? "bolted")}
           />
+        </div>
+        {states.length > 1 && (
+          <div className="w-[250px]">
+            <SelectField
+              label="In"
+              value={state}
+              none="its worst state"
+              options={states.map((value) => ({ value, label: modesText(value.split(",").map(Number)) }))}
+              onChange={setState}
+            />
+          </div>
         )}
       </div>
       <table className="ledger">
@@ -85,14 +91,18 @@ export function ShortsView() {
             <th className="num">Fastest</th>
             <th className="num">Slowest</th>
             <th>Wire on the way</th>
-            <th>While in</th>
           </tr>
         </thead>
         <tbody>
-          {shown.map((result) => {
+          {once.map((result) => {
             const part = result.place.split(".")[0] ?? "";
             return (
-              <tr key={`${result.place} ${result.modes.join()}`} aria-selected={part === selected} onClick={() => select(part)}>
+              <tr
+                key={`${result.place} ${result.modes.join()}`}
+                title={states.length > 1 ? `while in ${modesText(result.modes)}` : undefined}
+                aria-selected={part === selected}
+                onClick={() => select(part)}
+              >
                 <td>
                   <button type="button" className="text-left font-semibold" onClick={() => select(part)}>
                     {placeName({ partOf }, result.place)}
@@ -101,16 +111,11 @@ export function ShortsView() {
                 <td>
                   <span className={`text-xs ${DANGER_WORDS[result.danger].look}`}>{DANGER_WORDS[result.danger].text}</span>
                 </td>
-                <td className="num fig">
-                  {say(result.leastA, "current", "down")} – {say(result.mostA, "current", "up")}
-                </td>
-                <td>{opensFirst(result, partOf, ledger.rowOf)}</td>
+                <td className="num fig">{ampsText(result)}</td>
+                <td className="!whitespace-normal">{opensFirst(result, partOf, ledger.rowOf)}</td>
                 <td className="num fig">{result.opens ? time(result.opens.fastestS, "down") : "–"}</td>
                 <td className="num fig font-bold">{result.opens ? time(result.opens.slowestS, "up") : "never"}</td>
-                <td className="text-xs">{wireText(result)}</td>
-                <td className="max-w-[150px] truncate text-xs text-soft" title={modesText(result.modes)}>
-                  {states.length > 1 ? modesText(result.modes) : "every mode"}
-                </td>
+                <td className="!whitespace-normal text-xs">{wireText(result)}</td>
               </tr>
             );
           })}
@@ -123,6 +128,11 @@ export function ShortsView() {
       <CrossedView faults={faults} />
     </div>
   );
+}
+
+function ampsText({ leastA, mostA }: FaultResult): string {
+  const [weak, strong] = [say(leastA, "current", "down"), say(mostA, "current", "up")];
+  return mostA - leastA < mostA * 1e-3 ? strong : `${weak} – ${strong}`;
 }
 
 function time(seconds: number, rounding: "up" | "down"): string {

@@ -90,7 +90,9 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
             "Gauge, parallel conductors, fuse and plugs of every feed that is not kept as it is, under every rule and your schools."
           )}
         </p>
-        <SelectField label="Aim" value={objective} options={OBJECTIVES} onChange={(next) => setObjective(next ?? "mass")} />
+        <div className="w-[330px]">
+          <SelectField label="Aim" value={objective} options={OBJECTIVES} onChange={(next) => setObjective(next ?? "mass")} />
+        </div>
         {progress ? (
           <span className="flex items-baseline gap-3">
             <progress aria-label="Sizing" value={progress.done} max={progress.of} className="w-28" />
