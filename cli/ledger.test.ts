@@ -48,6 +48,25 @@ describe("ledger", () => {
       expect(ledger(...args).status).toBe(2);
   });
 
+  it("lists a short at every node, worst first", () => {
+    const { status, out } = ledger("shorts", reed);
+    const lines = out.trim().split("\n");
+    expect(status).toBe(0);
+    expect(lines[1]).toMatch(/^burns/);
+    expect(lines.length).toBeGreaterThan(60);
+    expect(out).not.toMatch(/NaN|Infinity|undefined/);
+  });
+
+  it("sizes everything, says why, and writes a document that checks without what sizing settles", () => {
+    const { status, out } = ledger("size", reed);
+    expect(status).toBe(0);
+    expect(out).toMatch(/Feed of Cutter driver +16 AWG/);
+    expect(out).toMatch(/Copper [\d.]+ kg now/);
+    const written = file("sized.json", ledger("size", reed, "--write", "--aim", "cost").out);
+    expect(ledger("check", written).out).not.toMatch(/^(Stop|Fix)\s+(fuse-over-wire|no-fuse|drop|wire-overload|connector-fit)/m);
+    expect(ledger("size", reed, "--aim", "beauty").status).toBe(2);
+  });
+
   it("exports netlist, sheet and document", () => {
     expect(ledger("export", reed, "--format", "spice", "--mode", "cruise").out).toMatch(/^\* Reedcutter, mode Cruise[\s\S]*\.op\n\.end\n$/);
     expect(ledger("export", reed, "--format", "spice", "--mode", "flying").err).toContain("Cruise");

@@ -1,15 +1,20 @@
 import { readFileSync, statSync } from "node:fs";
 import { analyseFully } from "@/core/analysis/analyse";
 import { toJson } from "@/core/exchange/json";
-import { checkReport, verdictTable } from "@/core/exchange/report";
+import { checkReport, shortTable, sizeTable, verdictTable } from "@/core/exchange/report";
 import { sheetMarkdown } from "@/core/exchange/sheet";
 import { toSpice } from "@/core/exchange/spice";
 import { readMachineText } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
+import { sizedAtOnce } from "@/core/sizing/all";
+import { sizePlan } from "@/core/sizing/plan";
+import { OBJECTIVES } from "@/core/sizing/weigh";
 
 const USAGE = `ledger: Node Ledger's checks without the screens
 
   ledger check FILE [--json]                          verdicts; exit 1 if any says Stop
+  ledger shorts FILE                                  a short at every node, worst first
+  ledger size FILE [--aim mass|cost] [--write]        what sizing would change; --write prints the sized document
   ledger export FILE --format spice [--mode NAME]     netlist of one mode (the first by default)
   ledger export FILE --format markdown                the build sheet
   ledger export FILE --format json                    the document, validated
@@ -53,6 +58,14 @@ function exportAs(machine: Machine, args: readonly string[]): string {
   return toSpice(machine, mode.id).text;
 }
 
+function sized(machine: Machine, args: readonly string[]): string {
+  const objective = OBJECTIVES.find((each) => each === (option(args, "--aim") ?? "mass"));
+  if (!objective) throw new CannotRead(`--aim takes ${OBJECTIVES.join(" or ")}, not ${option(args, "--aim")}`);
+  if (args.includes("--write")) return toJson(sizedAtOnce(machine, { objective }).machine).trimEnd();
+  const steps = sizePlan(machine, { objective });
+  for (let step = steps.next(); ; step = steps.next()) if (step.done) return sizeTable(step.value);
+}
+
 function main(args: readonly string[]): number {
   const [command, file] = args;
   if (command === "check" && file) {
@@ -62,6 +75,14 @@ function main(args: readonly string[]): number {
       `${args.includes("--json") ? JSON.stringify(checkReport(machine, analysis), null, 2) : verdictTable(machine, analysis)}\n`,
     );
     return analysis.verdicts.some(({ severity }) => severity === "stop") ? 1 : 0;
+  }
+  if (command === "shorts" && file) {
+    process.stdout.write(`${shortTable(analyseFully(load(file)).figures)}\n`);
+    return 0;
+  }
+  if (command === "size" && file) {
+    process.stdout.write(`${sized(load(file), args)}\n`);
+    return 0;
   }
   if (command === "export" && file) {
     process.stdout.write(exportAs(load(file), args));

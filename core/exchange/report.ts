@@ -1,6 +1,11 @@
+import type { Figures } from "../analysis/figures";
 import type { Analysis } from "../analysis/types";
+import { faultWalk } from "../faults/walk";
 import type { Machine } from "../machine/schema";
 import { terminalKey } from "../machine/terminals";
+import { say } from "../quantity/format";
+import type { SizePlan } from "../sizing/plan";
+import { deviceName, placeName } from "../verdicts/fault-words";
 import { SEVERITY_WORDS } from "../verdicts/types";
 
 /** What `ledger check --json` prints. Currents in A (wires: signed along from → to), volts in V, heat in W, by mode id. */
@@ -88,4 +93,52 @@ export function verdictTable(machine: Machine, analysis: Analysis): string {
   const lines = rows.map(([severity, rule, headline]) => `${severity.padEnd(5)}  ${rule.padEnd(ruleWidth)}  ${headline}`);
   if (collapsed.length > 0) lines.push(`Without figures: ${collapsed.join(", ")}`);
   return [head, ...lines].join("\n");
+}
+
+/** Columns of text, each as wide as its widest cell. */
+function columnsOf(rows: readonly (readonly string[])[]): string {
+  const widths = (rows[0] ?? []).map((_, i) => Math.max(...rows.map((row) => (row[i] ?? "").length)));
+  return rows
+    .map((row) =>
+      row
+        .map((cell, i) => cell.padEnd(widths[i] ?? 0))
+        .join("  ")
+        .trimEnd(),
+    )
+    .join("\n");
+}
+
+/** The short-circuit walk as a table, worst first. */
+export function shortTable(figures: Figures): string {
+  const { results } = faultWalk(figures);
+  const modes = (indexes: readonly number[]) => indexes.map((m) => figures.modes[m]?.name ?? "").join(", ");
+  return columnsOf([
+    ["Danger", "Short at", "Amps", "Opens first", "Slowest", "While in"],
+    ...results.map((each) => [
+      `${each.danger}${each.bolted ? "" : ", resistive"}`,
+      placeName(figures, each.place),
+      `${say(each.leastA, "current", "down")} to ${say(each.mostA, "current", "up")}`,
+      each.opens
+        ? deviceName(figures, each.opens)
+        : each.held
+          ? `nothing; ${figures.partOf.get(each.held.id)?.name ?? "the source"} holds it`
+          : "nothing",
+      each.opens && Number.isFinite(each.opens.slowestS) ? say(each.opens.slowestS, "time", "up") : "never",
+      modes(each.modes),
+    ]),
+  ]);
+}
+
+/** What sizing would change, and what it cannot settle. */
+export function sizeTable(plan: SizePlan): string {
+  const left = plan.left.map(({ severity, headline }) => `${SEVERITY_WORDS[severity]}: ${headline}`);
+  const changes = columnsOf([
+    ["What", "Now", "Sized", "Why"],
+    ...plan.changes.map(({ name, before, after, why }) => [name, before, after, why]),
+  ]);
+  return [
+    plan.changes.length === 0 ? "Nothing to change." : changes,
+    `Copper ${plan.beforeKg.toFixed(2)} kg now, ${plan.afterKg.toFixed(2)} kg sized.`,
+    ...(left.length > 0 ? ["No choice of size settles:", ...left] : []),
+  ].join("\n");
 }

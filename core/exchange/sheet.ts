@@ -1,4 +1,5 @@
 import type { Analysis } from "../analysis/types";
+import { endSites, mateEnd } from "../connectors/ends";
 import { KIND_NAMES } from "../machine/defaults";
 import type { FuseRef, Machine, Part, Wire } from "../machine/schema";
 import { ledgerOf } from "../machine/tree";
@@ -6,6 +7,7 @@ import { say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
+import { gaugeText } from "../verdicts/helpers";
 import { SEVERITY_WORDS } from "../verdicts/types";
 
 /** The build sheet: what is printed, taken to the shop and to the bench. All cells are text ready to print. */
@@ -19,6 +21,7 @@ export interface Sheet {
 const NOT_KNOWN = "?";
 
 function conductor(wire: Wire): string {
+  if (wire.board) return gaugeText(wire);
   const size = wire.gauge ?? NOT_KNOWN;
   return wire.parallel > 1 ? `${wire.parallel} × ${size}` : size;
 }
@@ -57,8 +60,26 @@ function buyList(machine: Machine): Sheet["buy"] {
       detail: `${FUSE_FAMILIES[fuse.family].name}, ${FUSE_FAMILIES[fuse.family].standard}; ${count} holder${count > 1 ? "s" : ""}`,
     });
   }
-  rows.push(...capacitors(machine), ...wireTotals(machine));
+  rows.push(...connectors(machine), ...capacitors(machine), ...wireTotals(machine));
   return rows;
+}
+
+/** Connectors by family and key: a mated pair for each housing, which a feed and its return share. */
+function connectors(machine: Machine): Sheet["buy"] {
+  const totals = new Map<string, { name: string; count: number; note: string }>();
+  const wires = new Map(machine.wires.map((wire) => [wire.id, wire]));
+  for (const { wire, end, at, row } of endSites(machine)) {
+    if (mateEnd(wire.pair === undefined ? undefined : wires.get(wire.pair), end)?.family === at.family) continue;
+    const key = `${row.id} ${at.coding ?? ""}`;
+    const entry = totals.get(key) ?? { name: row.name, count: 0, note: at.coding ? `key or colour ${at.coding}` : "" };
+    entry.count += row.fixedPoles === 1 && row.sort !== "joint" ? 2 : 1;
+    totals.set(key, entry);
+  }
+  return [...totals.values()].map(({ name, count, note }) => ({
+    count: `${count} + 1 spare`,
+    what: name,
+    detail: [note, "both halves, with contacts for its wires"].filter((text) => text !== "").join("; "),
+  }));
 }
 
 /** Capacitors and chokes that were planned beside parts: hold-up, bulk, filters. */
@@ -89,6 +110,7 @@ function capacitors(machine: Machine): Sheet["buy"] {
 function wireTotals(machine: Machine): Sheet["buy"] {
   const totals = new Map<string, { wire: Wire; metres: number; runs: number; unknown: number }>();
   for (const wire of machine.wires) {
+    if (wire.board) continue;
     const key = `${wire.gauge} ${wire.insulation} ${wire.colour ?? ""}`;
     const entry = totals.get(key) ?? { wire, metres: 0, runs: 0, unknown: 0 };
     entry.metres += (wire.lengthM?.value ?? 0) * wire.parallel;
@@ -125,14 +147,20 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
       limit: figure && figure.limitA !== null ? say(figure.limitA, "current", "down") : wire ? NOT_KNOWN : "–",
     };
   });
-  const cut = machine.wires.map((wire, i) => ({
-    label: `W${i + 1}`,
-    conductor: conductor(wire),
-    colour: wire.colour ?? "–",
-    length: wire.lengthM ? say(wire.lengthM.value, "length", "up") : NOT_KNOWN,
-    from: terminal(parts, wire.from),
-    to: terminal(parts, wire.to),
-  }));
+  const cut = machine.wires.flatMap((wire, i) =>
+    wire.board
+      ? []
+      : [
+          {
+            label: wire.label ? `${wire.label}${wire.pair === undefined ? "" : " −"}` : `W${i + 1}`,
+            conductor: conductor(wire),
+            colour: wire.colour ?? "–",
+            length: wire.lengthM ? say(wire.lengthM.value, "length", "up") : NOT_KNOWN,
+            from: terminal(parts, wire.from),
+            to: terminal(parts, wire.to),
+          },
+        ],
+  );
   const verdicts = analysis.verdicts.map(({ severity, headline, detail }) => ({ severity: SEVERITY_WORDS[severity], headline, detail }));
   return { feeds, buy: buyList(machine), cut, verdicts };
 }

@@ -117,7 +117,7 @@ export function endOhm(end: WireEnd | undefined, isNew = false): number {
 }
 
 /** Ω/m at 20 °C of what a wire is made of; 0 where that is not known. */
-function ohmPerM20(wire: Wire): number {
+export function ohmPerM20(wire: Wire): number {
   if (wire.board?.kind === "trace") return traceOhmPerM(traceOf(wire.board));
   if (wire.board) return COPPER_RESISTIVITY_OHM_M / (PAD_ROW_MM2 * 1e-6);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);

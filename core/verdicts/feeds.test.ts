@@ -68,7 +68,7 @@ describe("connectors over their current", () => {
   });
 
   it("does not let a hot wire end in a common housing", () => {
-    const machine = schools(feed(simple({ amps: 36, gauge: "16 AWG" }), { insulation: "sil200", toEnd: { family: "key60" } }), {
+    const machine = schools(feed(simple({ amps: 36, gauge: "16 AWG" }), { insulation: "sil200", toEnd: { family: "key90" } }), {
       ampacity: "heat balance",
     });
     expect(one(machine, "connector-current", "hot")?.value).toBeGreaterThan(105);

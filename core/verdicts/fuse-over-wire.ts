@@ -94,7 +94,7 @@ function remedies(figures: Figures, wire: Wire, exposure: Exposure, limitA: numb
   const present: FuseRef | undefined = target.fuse;
   const fuse = largestFuse(leastFuseFor(figures, continuous), limitA, maxV, present?.family ?? null);
   if (fuse) {
-    const label = present ? `Keep ${wire.gauge}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
+    const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
     list.push({ label, command: { type: "setFuse", wireId: target.id, fuse } });
   }
   return list;

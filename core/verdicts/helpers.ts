@@ -45,6 +45,7 @@ export function inMode(figures: Figures, worst: Worst): string {
 }
 
 export function gaugeText(wire: Wire): string {
+  if (wire.board) return wire.board.kind === "trace" ? `a ${wire.board.widthMm.value} mm trace` : "a row of pads";
   const gauge = wire.gauge ?? "unknown size";
   return wire.parallel > 1 ? `${wire.parallel} × ${gauge}` : gauge;
 }

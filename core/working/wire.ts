@@ -1,8 +1,9 @@
 import type { Figures } from "../analysis/figures";
+import { endsOf } from "../connectors/ends";
 import { carryingFactor, leastForWire, loadShare, PLAIN_FUSE } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
-import { nodeAt } from "../network/circuit";
+import { endOhm, nodeAt, ohmPerM20 } from "../network/circuit";
 import { capital, say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { type Gauge, gaugeById } from "../reference/gauges";
@@ -110,35 +111,63 @@ function lengthInput(wire: Wire): WorkingInput {
     : { label: "Length", text: "not known", known: "guess" };
 }
 
+/** What a wire is made of, per metre at 20 °C, in words and mΩ. */
+function material(wire: Wire, gauge: Gauge | undefined): { label: string; milliohm: number | null; source: string | undefined } {
+  const { board } = wire;
+  if (board) {
+    const label =
+      board.kind === "trace" ? `R′₂₀ of ${board.widthMm.value} mm × ${board.copperUm.value} µm` : "R′₂₀ of a row of bridged pads";
+    return {
+      label,
+      milliohm: ohmPerM20(wire) * 1000,
+      source: board.kind === "trace" ? "ρ₂₀ / (w · t), IEC 60028 copper" : "solder worth 0.24 mm² of copper, from memory",
+    };
+  }
+  return { label: `R′₂₀ of ${gauge?.id ?? "unknown size"}`, milliohm: gauge?.r20OhmPerKm ?? null, source: gauge?.source };
+}
+
 function ohms(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: string): Working {
   const { settings } = figures.machine;
   const conductorC = Math.max(settings.conductorC, settings.ambientC);
   const factor = temperatureFactor(conductorC);
   const value = figures.wires[wire.id]?.runOhm ?? 0;
-  const perKm = gauge?.r20OhmPerKm ?? 0;
-  const one = `${perKm} mΩ/m × ${wire.lengthM?.value ?? 0} m × ${factor.toFixed(4)} + 2 × ${say(settings.jointOhm, "resistance")}`;
+  const { label, milliohm, source } = material(wire, gauge);
+  const joints = wire.board ? "" : ` + 2 × ${say(settings.jointOhm, "resistance")}`;
+  const ends = endsOf(wire);
+  const contacts = ends.map(({ at }) => ` + ${say(endOhm(at), "resistance")}`).join("");
+  const one = `${Number((milliohm ?? 0).toPrecision(4))} mΩ/m × ${wire.lengthM?.value ?? 0} m × ${factor.toFixed(4)}${joints}`;
+  const symbols = `R′₂₀ · L · [1 + 0.00393 (T − 20)]${wire.board ? "" : " + 2 R_end"}`;
   return {
     title: `${name}: resistance`,
     value,
     dimension: "resistance",
-    formula:
-      wire.parallel > 1 ? "R = (R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end) / n" : "R = R′₂₀ · L · [1 + 0.00393 (T − 20)] + 2 R_end",
-    numbers: `${wire.parallel > 1 ? `(${one}) / ${wire.parallel}` : one} = ${say(value, "resistance")}`,
+    formula: `R = ${wire.parallel > 1 ? `(${symbols}) / n` : symbols}${ends.length > 0 ? " + Σ R_contact" : ""}`,
+    numbers: `${wire.parallel > 1 ? `(${one}) / ${wire.parallel}` : one}${contacts} = ${say(value, "resistance")}`,
     inputs: [
       {
-        label: `R′₂₀ of ${gauge?.id ?? "unknown size"}`,
-        text: gauge ? `${perKm} mΩ/m` : "not known",
-        known: gauge ? "table" : "guess",
-        source: gauge?.source,
+        label,
+        text: milliohm === null ? "not known" : `${Number(milliohm.toPrecision(4))} mΩ/m`,
+        known: milliohm === null ? "guess" : "table",
+        source,
       },
       lengthInput(wire),
       { label: "T, conductor temperature for resistance", text: say(conductorC, "temperature"), known: "setting" },
-      {
-        label: "R_end, one crimped or bolted end",
-        text: say(settings.jointOhm, "resistance"),
-        known: "setting",
-        source: "good ring lug 0.1 to 0.3 mΩ, from memory",
-      },
+      ...(wire.board
+        ? []
+        : [
+            {
+              label: "R_end, one crimped or bolted end",
+              text: say(settings.jointOhm, "resistance"),
+              known: "setting" as const,
+              source: "good ring lug 0.1 to 0.3 mΩ, from memory",
+            },
+          ]),
+      ...ends.map(({ at, row, end }) => ({
+        label: `R_contact, ${end === "from" ? "source" : "far"} end, worn`,
+        text: say(endOhm(at), "resistance"),
+        known: "table" as const,
+        source: `${row.name}: typical, from memory`,
+      })),
     ],
     source: "IEC 60028 copper; AWG by ASTM B258 with 2 % for stranding, metric by IEC 60228 class 5.",
     notes: [],
