@@ -97,6 +97,13 @@ class Sizing {
     );
   }
 
+  /** Ids of what may change: conductors, and fuse parts whose feed is among them. */
+  get sized(): ReadonlySet<string> {
+    const ids = new Set(this.units.flatMap(({ wires }) => wires.map(({ id }) => id)));
+    for (const part of fuseParts(this.figures)) if (ids.has(this.figures.ledger.rowOf.get(part.id)?.feed?.id ?? "")) ids.add(part.id);
+    return ids;
+  }
+
   sizesOf(unit: Unit): readonly Gauge[] {
     const now = unit.lead.gauge === undefined ? undefined : gaugeById(unit.lead.gauge);
     const stock = stockOf(this.machine);
@@ -311,13 +318,13 @@ function open(sizing: Sizing, verdicts: readonly Verdict[]): Verdict[] {
   );
 }
 
-/** Only what sizing may touch: sizes, fuses, ends. */
-function isSizing(command: Command): boolean {
-  if (command.type === "batch") return command.commands.every(isSizing);
-  if (command.type === "setFuse") return true;
-  if (command.type === "updatePart") return Object.keys(command.changes).every((key) => key === "fuse");
+/** Only what sizing may touch: sizes, fuses and ends of what is being sized. */
+function isSizing(command: Command, sized: ReadonlySet<string>): boolean {
+  if (command.type === "batch") return command.commands.every((each) => isSizing(each, sized));
+  if (command.type === "setFuse") return sized.has(command.wireId);
+  if (command.type === "updatePart") return sized.has(command.id) && Object.keys(command.changes).every((key) => key === "fuse");
   if (command.type === "setFeed" || command.type === "updateWire")
-    return Object.keys(command.changes).every((key) => ["gauge", "parallel", "fromEnd", "toEnd"].includes(key));
+    return sized.has(command.id) && Object.keys(command.changes).every((key) => ["gauge", "parallel", "fromEnd", "toEnd"].includes(key));
   return false;
 }
 
@@ -333,7 +340,7 @@ function mend(sizing: Sizing, verdict: Verdict): boolean {
     if (choice) sizing.put(unit, choice);
     if (sizing.machine !== machine) return true;
   }
-  const remedy = verdict.remedies.find(({ command }) => isSizing(command));
+  const remedy = verdict.remedies.find(({ command }) => isSizing(command, sizing.sized));
   if (remedy && sizing.take(remedy.command)) return true;
   const slow = verdict.id.startsWith("short-circuit:slow:");
   if (slow && (verdict.also ?? []).filter((part) => sizing.fuseOnWay(part)).length > 0) return true;

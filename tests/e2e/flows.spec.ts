@@ -27,7 +27,7 @@ test("a verdict jumps to its row, on whichever step that is", async ({ page, app
   await openMachine(page, app, "Reedcutter", "feeds");
   await page.getByRole("button", { name: /^Feed of Buck 5 V/ }).click();
   await expect(page.locator('tr[data-row="buck-5"]')).toHaveAttribute("aria-selected", "true");
-  await expect(page.getByRole("region", { name: "Buck 5 V, conductors" })).toBeVisible();
+  await expect(page.getByRole("table", { name: "Sizes for this feed" })).toBeVisible();
 });
 
 test("a load without a way back gets its return by one remedy, with Undo beside it", async ({ page, app }) => {

@@ -54,6 +54,7 @@ test("settings change results: warmer air and the other fuse school", async ({ p
   await page.goto(`${app.url}/m/${id}/feeds`);
   await analysed(page);
   await page.locator('tr[data-row="bridge"] button').first().click();
+  await page.getByRole("tab", { name: "Conductor", exact: true }).click();
   const limit = page.getByRole("button", { name: /^May carry for good/ });
   const before = Number.parseFloat((await limit.textContent()) ?? "");
   await page.getByRole("button", { name: "Settings" }).click();
