@@ -2,16 +2,16 @@ import { wireMustBear } from "../fuses/rating";
 import type { FuseRef, Settings, Wire } from "../machine/schema";
 import { type FuseFamilyId, familyMaxV, ratingsOf, USUAL_FUSES } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
-import { ampacityOf } from "../wires/ampacity";
+import { sizeAmpacity } from "../wires/ampacity";
 
 /** Continuous limit in A of a wire if it were of this size, with everything else about it unchanged. */
 export function limitAt(gauge: Gauge, wire: Wire, settings: Settings): number {
-  return ampacityOf({ ...wire, gauge: gauge.id }, settings)?.limitA ?? 0;
+  return sizeAmpacity(gauge, wire, settings)?.limitA ?? 0;
 }
 
 /** Largest protection in A the school allows a wire of this size: less than its amps for some. */
 export function fuseLimitAt(gauge: Gauge, wire: Wire, settings: Settings): number {
-  return ampacityOf({ ...wire, gauge: gauge.id }, settings)?.fuseLimitA ?? 0;
+  return sizeAmpacity(gauge, wire, settings)?.fuseLimitA ?? 0;
 }
 
 /** What a wire must bear behind one amp of a family's rating. */

@@ -21,6 +21,8 @@ export function evaluate(figures: Figures): Verdict[] {
     const base = { rule: id, step: "feeds" as const, subject: site.subject, unit: "A" };
     let continuous = { amps: 0, mode: 0, low: false };
     let opens: { amps: number; mode: number; minS: number; lastsS: number } | null = null;
+    const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
+    const holdsA = site.fuse.ratingA * carryingFactor(site.fuse.family, machine.settings.ambientC);
     machine.modes.forEach((mode, m) => {
       for (const [points, low] of [
         [solved.planned, false],
@@ -31,8 +33,9 @@ export function evaluate(figures: Figures): Verdict[] {
           if (amps > continuous.amps) continuous = { amps, mode: m, low: low && solved.low !== solved.planned };
           continue;
         }
-        const multiple = amps / (site.fuse.ratingA * carryingFactor(site.fuse.family, machine.settings.ambientC));
-        const { minS } = openingTime(gatesOf(site.fuse.family, site.fuse.ratingA), multiple, true);
+        // Below its rating no fuse opens: most are there.
+        if (amps <= holdsA) continue;
+        const { minS } = openingTime(gates, amps / holdsA, true);
         if (minS < mode.lastsS && amps > (opens?.amps ?? 0)) opens = { amps, mode: m, minS, lastsS: mode.lastsS };
       }
     });

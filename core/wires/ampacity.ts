@@ -139,19 +139,27 @@ const SCHOOLS = {
   { single: (gauge: Gauge, insulation: Insulation, airC: number) => Single | null; bundle: (loaded: number) => number }
 >;
 
-type Alone = { single: Single | null; tauS: number; tauCopperS: number };
+interface Alone {
+  school: AmpacitySchool;
+  airC: number;
+  single: Single | null;
+  tauS: number;
+  tauCopperS: number;
+}
 /** Every size is asked for again and again while a ladder or a whole machine is sized. */
-const known = new Map<string, Alone>();
-const KNOWN_MOST = 4000;
+const known = new Map<Gauge, Map<Insulation, Alone[]>>();
+/** Airs and schools kept of one size and insulation: a builder tries a few. */
+const KEPT = 12;
 
 function alone(school: AmpacitySchool, gauge: Gauge, insulation: Insulation, airC: number): Alone {
-  const key = `${school} ${gauge.id} ${insulation.id} ${airC}`;
-  const found = known.get(key);
-  if (found) return found;
+  const ofGauge = known.get(gauge) ?? new Map<Insulation, Alone[]>();
+  const list = ofGauge.get(insulation) ?? [];
+  for (const each of list) if (each.school === school && each.airC === airC) return each;
   const single = SCHOOLS[school].single(gauge, insulation, airC);
-  const made = { single, ...timeConstants(wireBody(gauge, insulation), single?.maxC ?? insulation.maxC, airC) };
-  if (known.size >= KNOWN_MOST) known.clear();
-  known.set(key, made);
+  const made = { school, airC, single, ...timeConstants(wireBody(gauge, insulation), single?.maxC ?? insulation.maxC, airC) };
+  if (list.length >= KEPT) list.length = 0;
+  list.push(made);
+  known.set(gauge, ofGauge.set(insulation, list));
   return made;
 }
 
@@ -205,13 +213,18 @@ export function traceOf(board: Extract<NonNullable<Wire["board"]>, { kind: "trac
 
 /** What a wire of a machine may carry under the machine's school; null while its size is unknown or outside the table. */
 export function ampacityOf(wire: Wire, settings: Settings): Ampacity | null {
-  const airC = airAround(wire, settings);
-  if (wire.board) return boardAmpacity(wire.board, airC, wire.parallel);
+  if (wire.board) return boardAmpacity(wire.board, airAround(wire, settings), wire.parallel);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
+  return gauge ? sizeAmpacity(gauge, wire, settings) : null;
+}
+
+/** The same if it were of another size, with everything else about it unchanged. */
+export function sizeAmpacity(gauge: Gauge, wire: Wire, settings: Settings): Ampacity | null {
   const insulation = insulationById(wire.insulation);
-  if (!gauge || !insulation) return null;
+  if (!insulation) return null;
   const school = settings.schools.ampacity ?? "chassis";
-  return wireAmpacity(school, gauge, insulation, airC, wire.bundle ?? settings.bundle, wire.parallel, wire.surroundings === "sleeve");
+  const bundle = wire.bundle ?? settings.bundle;
+  return wireAmpacity(school, gauge, insulation, airAround(wire, settings), bundle, wire.parallel, wire.surroundings === "sleeve");
 }
 
 /**

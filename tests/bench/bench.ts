@@ -4,6 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { analyse } from "@/core/analysis/analyse";
 import { toSpice } from "@/core/exchange/spice";
+import { faultWalk } from "@/core/faults/walk";
 import { missionOf } from "@/core/loads/mission";
 import { applyCommand } from "@/core/machine/apply";
 import { typical } from "@/core/machine/figure";
@@ -11,6 +12,8 @@ import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/circuit";
 import { ModeSolver } from "@/core/network/solve";
 import { openKey, TopologyCache } from "@/core/network/topology";
+import { sizedAtOnce } from "@/core/sizing/all";
+import { gaugeLadder } from "@/core/sizing/ladder";
 import { packCandidates } from "@/core/sources/candidates";
 import { Discharge } from "@/core/sources/discharge";
 import { runMission, runTimes } from "@/core/sources/run";
@@ -30,7 +33,7 @@ function time<T>(prepare: (turn: number) => T, call: (ready: T) => void, budgetM
   let turn = 0;
   while (performance.now() < warm) call(prepare(turn++));
   const end = performance.now() + budgetMs;
-  while (performance.now() < end || times.length < 15) {
+  while (performance.now() < end || times.length < (budgetMs < 10 ? 3 : 15)) {
     const ready = prepare(turn++);
     const start = performance.now();
     call(ready);
@@ -162,6 +165,40 @@ const table = time(
     packs = [...packCandidates(figures, "pack", [])].length;
   },
 );
+const walked = time(
+  () => 0,
+  () => void faultWalk(figures),
+);
+const sized = time(
+  () => 0,
+  () => void sizedAtOnce(barge, { objective: "mass" }),
+);
+const ladder = time(
+  () => 0,
+  () => void gaugeLadder(figures, null, barge.wires[8]?.id ?? ""),
+  500,
+);
+console.log("Feeds (ms, and as multiples of one full analysis of Reedcutter from new, made in the same run):");
+const many = analyse(generateMachine({ parts: 500, seed: 11, meshed: true, modes: 6 })).figures;
+const manyWalked = time(
+  () => 0,
+  () => void faultWalk(many),
+  1500,
+);
+const twoHundred = generateMachine({ parts: 200, seed: 5, modes: 6 });
+const manySized = time(
+  () => 0,
+  () => void sizedAtOnce(twoHundred, { objective: "mass" }),
+  1,
+);
+for (const [name, taken] of [
+  ["shorts at every node, Reedcutter", walked],
+  ["shorts at every node, 500 parts", manyWalked],
+  ["size everything, Reedcutter", sized],
+  ["size everything, 200 parts", manySized],
+  ["one gauge ladder", ladder],
+] as const)
+  console.log(`${name.padEnd(50)}${taken.median.toFixed(0).padStart(6)}${(taken.median / whole.median).toFixed(0).padStart(8)} ×`);
 console.log("Sources, Reedcutter (ms, and as multiples of one full analysis from new, made in the same run):");
 for (const [name, taken] of [
   ["8-hour mission of 20 segments", mission],
