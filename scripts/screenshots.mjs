@@ -64,15 +64,7 @@ const view = (name, then) => async (page) => {
   await then?.(page);
 };
 await shoot("drivers", `/m/${id}/loads`, { act: view("Drivers", choose("drive-conveyor")) });
-await shoot("candidates", `/m/${id}/loads`, {
-  act: view("Drivers", async (page) => {
-    await choose("drive-cutter")(page);
-    await page.getByRole("button", { name: "Choose a driver" }).click();
-    await page.waitForTimeout(400);
-  }),
-});
 await shoot("charts", `/m/${id}/loads`, { act: view("Charts") });
-await shoot("schools", `/m/${id}/loads`, { act: view("Peak schools") });
 await shoot("mission", `/m/${id}/loads`, { act: view("Mission") });
 await shoot("sources", `/m/${id}/sources`, { act: choose("pack") });
 const settled = (ms) => (page) => page.waitForTimeout(ms);
@@ -88,21 +80,35 @@ await shoot("choose", `/m/${id}/sources`, {
 });
 const other = machines.find((each) => each.name === "Reedcutter, corrected").id;
 await shoot("compare", `/compare?a=${id}&b=${other}`, { frame: false });
-await shoot("feeds", `/m/${id}/feeds`, { act: choose("drive-cutter") });
-await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: choose("drive-cutter") });
+const laddered = async (page) => {
+  await choose("drive-cutter")(page);
+  await settled(1200)(page);
+};
+await shoot("feeds", `/m/${id}/feeds`, { act: laddered });
+await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: laddered });
 await shoot("returns", `/m/${id}/returns`, { act: choose("bar-n2") });
 await shoot("sheet", `/m/${id}/sheet`);
 await shoot("working", `/m/${id}/feeds`, {
   act: async (page) => {
     await choose("drive-cutter")(page);
+    await page.getByRole("tab", { name: "Conductor", exact: true }).click();
     await page.getByRole("button", { name: /^May carry for good/ }).click();
   },
 });
-await shoot("add-part", `/m/${id}/feeds`, {
+await shoot("fuse", `/m/${id}/feeds`, {
   act: async (page) => {
-    await choose("bar-p1")(page);
-    await page.keyboard.press("a");
+    await choose("drive-cutter")(page);
+    await page.getByRole("tab", { name: "Time and current" }).click();
+    await page.getByRole("button", { name: "Larger" }).click();
+    await settled(900)(page);
   },
+});
+await shoot("shorts", `/m/${id}/feeds`, { act: view("Short circuits", settled(1500)) });
+await shoot("size", `/m/${id}/feeds`, {
+  act: view("Size everything", async (page) => {
+    await page.getByRole("button", { name: "Size everything" }).click();
+    await page.getByRole("table", { name: "Changes, before and after" }).waitFor();
+  }),
 });
 await browser.close();
 server.kill();
