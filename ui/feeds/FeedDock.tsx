@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { FuseRef } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
-import { PaneTabs } from "../kit/PaneTabs";
+import { ViewTabs } from "../kit/ViewTabs";
 import { PartPane } from "../parts/PartPane";
 import { useLedger, useWorkbench } from "../workbench/context";
 import { AccountPane } from "./AccountPane";
@@ -52,20 +52,27 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
     <div className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(150px,0.55fr)_minmax(400px,1.75fr)_minmax(270px,1fr)] border-t-2 border-ink bg-sheet">
       <AccountPane key={`account ${row.part.id}`} part={row.part} />
       {wire ? (
-        <PaneTabs label="Views of the conductor" views={WIRE_VIEWS} view={wireView} onView={setWireView} className="border-r border-hair">
+        <ViewTabs
+          slim
+          label="Views of the conductor"
+          views={WIRE_VIEWS}
+          view={wireView}
+          onView={setWireView}
+          className="border-r border-hair"
+        >
           {wireView === "sizes" && <LadderPane key={wire.id} wire={wire} onSize={() => onSize(wire.id)} />}
           {wireView === "conductor" && <FeedPane key={wire.id} row={row} bare />}
           {wireView === "ends" && <EndsPane key={wire.id} wire={wire} both={paired} />}
-        </PaneTabs>
+        </ViewTabs>
       ) : (
         <FeedPane key={`feed ${row.part.id}`} row={row} />
       )}
       {fuse ? (
-        <PaneTabs label="Views of the fuse" views={FUSE_VIEWS} view={right} onView={setFuseView}>
+        <ViewTabs slim label="Views of the fuse" views={FUSE_VIEWS} view={right} onView={setFuseView}>
           {right === "fuse" && <FusePane key={fuse.at.id} at={fuse.at} fuse={fuse.fuse} name={row.part.name} />}
           {right === "picture" && <FusePictureView key={fuse.at.id} at={fuse.at} name={row.part.name} />}
           {right === "part" && <PartPane key={`part ${row.part.id}`} part={row.part} />}
-        </PaneTabs>
+        </ViewTabs>
       ) : (
         <PartPane key={`part ${row.part.id}`} part={row.part} />
       )}

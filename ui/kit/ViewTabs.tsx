@@ -1,4 +1,5 @@
 "use client";
+import { clsx } from "clsx";
 import { Tabs } from "radix-ui";
 import type { ReactNode } from "react";
 
@@ -7,13 +8,16 @@ interface Props<V extends string> {
   views: readonly { readonly id: V; readonly label: string }[];
   view: V;
   onView: (view: V) => void;
+  /** Views of one pane of a dock: small words in its heading line. */
+  slim?: boolean;
+  className?: string;
   /** Stands at the right of the tabs. */
   tools?: ReactNode;
   children: ReactNode;
 }
 
-/** Views of one step as tabs; only the chosen one is there. */
-export function ViewTabs<V extends string>({ label, views, view, onView, tools, children }: Props<V>) {
+/** Views of one step, or of one pane, as tabs; only the chosen one is there. */
+export function ViewTabs<V extends string>({ label, views, view, onView, slim, className, tools, children }: Props<V>) {
   return (
     <Tabs.Root
       value={view}
@@ -21,15 +25,18 @@ export function ViewTabs<V extends string>({ label, views, view, onView, tools, 
         const found = views.find(({ id }) => id === next);
         if (found) onView(found.id);
       }}
-      className="flex min-h-0 flex-1 flex-col"
+      className={clsx("flex min-h-0 min-w-0 flex-col", !slim && "flex-1", className)}
     >
-      <div className="no-print flex shrink-0 items-baseline gap-4 border-b border-hair px-2 text-sm">
-        <Tabs.List aria-label={label} className="flex shrink-0">
+      <div className={clsx("no-print flex shrink-0 items-baseline border-b border-hair text-sm", slim ? "px-3.5 pt-1.5" : "gap-4 px-2")}>
+        <Tabs.List aria-label={label} className={clsx("flex shrink-0", slim && "gap-3")}>
           {views.map(({ id, label: name }) => (
             <Tabs.Trigger
               key={id}
               value={id}
-              className="px-2.5 py-1 whitespace-nowrap text-soft hover:text-ink data-[state=active]:border-b-2 data-[state=active]:border-accent data-[state=active]:font-bold data-[state=active]:text-ink"
+              className={clsx(
+                "whitespace-nowrap text-soft hover:text-ink data-[state=active]:border-b-2 data-[state=active]:border-accent data-[state=active]:font-bold data-[state=active]:text-ink",
+                slim ? "pb-0.5" : "px-2.5 py-1",
+              )}
             >
               {name}
             </Tabs.Trigger>
@@ -37,7 +44,7 @@ export function ViewTabs<V extends string>({ label, views, view, onView, tools, 
         </Tabs.List>
         {tools}
       </div>
-      <Tabs.Content value={view} tabIndex={-1} className="flex min-h-0 flex-1 flex-col">
+      <Tabs.Content value={view} tabIndex={-1} className="flex min-h-0 min-w-0 flex-1 flex-col">
         {children}
       </Tabs.Content>
     </Tabs.Root>

@@ -1,0 +1,61 @@
+import type { Machine, Switch } from "@/core/machine/schema";
+import { accessible, analysed, expect, saved, test } from "./app";
+
+const partOf = (document: Machine, id: string) => document.parts.find((part) => part.id === id);
+
+test("a contact says what it breaks and how it is precharged, and wrong figures keep what was typed", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "reedcutter-corrected" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  const verdicts = page.getByRole("complementary", { name: "Verdicts" });
+  await page.locator('tr[data-row="stop"] button').first().click();
+  await page.getByLabel("Breaks", { exact: true }).fill("");
+  await page.keyboard.press("Enter");
+  await expect(verdicts.getByText(/how many amps of DC can it break/)).toBeVisible();
+  await page.getByLabel("Breaks", { exact: true }).fill("plenty");
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("alert").first()).toBeVisible();
+  await expect(page.getByLabel("Breaks", { exact: true })).toHaveValue("plenty");
+  await page.getByLabel("Breaks", { exact: true }).fill("40 A");
+  await page.keyboard.press("Enter");
+  await expect(verdicts.getByText(/has to break.*it can break 40/)).toBeVisible();
+  await page.getByLabel("only an AC rating is printed on it").check();
+  await expect(verdicts.getByText(/rated for AC only/)).toBeVisible();
+  await accessible(page, ".pane.grid");
+  await saved(page);
+  const contact = partOf((await app.document(id)).document as Machine, "stop") as Switch;
+  expect(contact).toMatchObject({ breakA: { value: 40 }, acOnly: true });
+});
+
+test("a feed becomes board copper, its fuse is placed, and it is kept as it is when sizing", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  const verdicts = page.getByRole("complementary", { name: "Verdicts" });
+  await page.locator('tr[data-row="drive-lift"] button').first().click();
+  await page.getByLabel("cannot be reached without dismantling").check();
+  await expect(verdicts.getByText(/its fuse cannot be reached/)).toBeVisible();
+  await page.getByLabel("Wire before it").fill("60 cm");
+  await page.keyboard.press("Enter");
+  await expect(verdicts.getByText(/of wire before its fuse/)).toBeVisible();
+  await page.getByRole("tab", { name: "Ends and way" }).click();
+  await page.getByLabel("keep as it is when sizing").check();
+  await saved(page);
+  const before = (await app.document(id)).document as Machine;
+  const wire = before.wires.find(({ to }) => to.part === "drive-lift");
+  expect(wire).toMatchObject({ pinned: true, fuse: { outOfReach: true, atM: 0.6 } });
+  await page.getByRole("tab", { name: "Size everything" }).click();
+  await page.getByRole("button", { name: "Size everything" }).click();
+  const list = page.getByRole("table", { name: "Changes, before and after" });
+  await expect(list).toBeVisible({ timeout: 20_000 });
+  await expect(list.getByText("Feed of Lift driver", { exact: true })).toHaveCount(0);
+  await page.getByRole("tab", { name: "Ledger", exact: true }).click();
+  await page.locator('tr[data-row="level"] button').first().click();
+  await page.getByRole("tab", { name: "Ends and way" }).click();
+  await page.getByLabel("In place of a wire").selectOption({ label: "a board trace" });
+  await page.getByRole("tab", { name: "Sizes", exact: true }).click();
+  await expect(page.getByText(/Copper of a board has no sizes/)).toBeVisible();
+  await saved(page);
+  const after = (await app.document(id)).document as Machine;
+  expect(after.wires.find(({ to }) => to.part === "level")).toMatchObject({ board: { kind: "trace" } });
+});
