@@ -1,5 +1,5 @@
 import { behindContact } from "../connectors/behind";
-import { bankJ, needsPrecharge, prechargeGapV, prechargeOhm, prechargeS } from "../connectors/precharge";
+import { bankJ, bleedOhm, needsPrecharge, prechargeGapV, prechargeOhm, prechargeS } from "../connectors/precharge";
 import type { Part, Switch } from "../machine/schema";
 import { isBoard, isConsumer } from "../machine/terminals";
 import { breaksA } from "../verdicts/dc-contact";
@@ -14,7 +14,7 @@ export interface ContactFigures {
   amps: number;
   volts: number;
   /** Capacitors behind it, F, their energy, J, and parts nobody told of; null where it does not fill any. */
-  bank: { farads: number; joules: number; unsaid: string[]; needs: boolean } | null;
+  bank: { farads: number; joules: number; unsaid: string[]; needs: boolean; bleedOhm: number | null } | null;
   /** Its own precharge, or one that would do within a second: Ω, s to 99.3 %, peak A and W, volts left. */
   precharge: { planned: boolean; ohm: number; seconds: number; peakA: number; peakW: number; gapV: number } | null;
 }
@@ -25,6 +25,9 @@ export interface Contacts {
   stop: { stops: string[]; alive: string[]; dead: string[]; logicDark: string[] } | null;
 }
 
+/** A bank is taken as harmless below this, V, and should be within this after a stop, s (common practice, no source). */
+export const BLED_V = 5;
+export const BLEED_S = 60;
 /** A usual time to wait for, s. */
 const USUAL_S = 1;
 
@@ -56,6 +59,7 @@ function contact(figures: Figures, part: Switch): ContactFigures {
           joules: bankJ(behind.farads, volts),
           unsaid: behind.unsaid.map(({ id }) => id),
           needs: needsPrecharge(behind.farads, volts),
+          bleedOhm: behind.farads > 0 && volts > BLED_V ? bleedOhm(behind.farads, volts, BLED_V, BLEED_S) : null,
         }
       : null;
   return {

@@ -84,6 +84,9 @@ describe("contacts side by side", () => {
     const contactor = contacts.find(({ id }) => id === "stop");
     expect(contactor?.amps).toBeGreaterThan(50);
     expect(contactor?.bank?.farads).toBeCloseTo(2 * 2200e-6 + 2 * 1000e-6 + 470e-6, 9);
+    // τ ln(U/5 V) = 60 s: what empties it within a minute of opening.
+    const bank = contactor?.bank;
+    expect((bank?.bleedOhm ?? 0) * (bank?.farads ?? 0) * Math.log((contactor?.volts ?? 0) / 5)).toBeCloseTo(60, 6);
     expect(contactor?.precharge).toMatchObject({ planned: true, ohm: 3.3 });
     expect(contacts.find(({ id }) => id === "main-switch")?.bank).toBeNull();
     expect(stop?.stops).toEqual(["stop"]);

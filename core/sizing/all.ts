@@ -11,7 +11,7 @@ import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { SHORT_RULES } from "../verdicts/late";
 import type { Verdict } from "../verdicts/types";
-import { type Choice, choiceAmpacity, chosenWire, localRefusals, type Refusal } from "./judge";
+import { type Choice, localRefusals, type Refusal } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
 import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
 import { fuseParts, sameFuse, stockOf, type Unit, unitsOf } from "./units";
@@ -417,6 +417,3 @@ export function reasonFor(figures: Figures, needs: Needs, unit: Unit): Refusal[]
   const fuse = fuseFor(needs, unit, thinner, unit.lead.parallel, capA);
   return localRefusals(needs, unit, { gauge: thinner, parallel: unit.lead.parallel, fuse }, capA);
 }
-
-/** A wire and its copies as chosen, for tests and lists. */
-export { choiceAmpacity, chosenWire };

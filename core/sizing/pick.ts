@@ -21,6 +21,8 @@ function bearsPerAmp(family: FuseFamilyId): number {
 
 /** The thinnest usual size, in the system the wire already uses, that satisfies `fits`; null when none does. */
 export function thinnest(wire: Wire, fits: (gauge: Gauge) => boolean): Gauge | null {
+  // Copper of a board has a width, not a size.
+  if (wire.board) return null;
   const system = (wire.gauge === undefined ? undefined : gaugeById(wire.gauge))?.system ?? "awg";
   return usualSizes(system).find(fits) ?? null;
 }

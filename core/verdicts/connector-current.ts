@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import { familiesThatSuit, plainEnd, shortTimeA } from "../connectors/choose";
-import { contactRating, HOUSING_MAX_C } from "../connectors/contact";
+import { contactRating, contactSpotC, HOUSING_MAX_C } from "../connectors/contact";
 import { type EndSite, endSites, mateEnd } from "../connectors/ends";
 import { say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
@@ -67,7 +67,7 @@ function overCurrent(figures: Figures, site: EndSite): Verdict | null {
       severity === "watch"
         ? `${row.name}: ${Math.floor(lasting * 100)}\u00a0% of what the ${whereOf(figures, site)} carries`
         : `${row.name}: ${say(amps.amps, "current", "up")} through a ${say(limit, "current", "down")} ${row.sort === "rotary" ? "joint" : "connector"}`,
-    detail: `The ${whereOf(figures, site)} has ${say(amps.amps, "current", "up")} ${inMode(figures, amps)}. ${each}with ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${byTime ? ` and ${say(short, "current", "down")} for seconds` : ""}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat.`,
+    detail: `The ${whereOf(figures, site)} has ${say(amps.amps, "current", "up")} ${inMode(figures, amps)}. ${each}with ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${byTime ? ` and ${say(short, "current", "down")} for seconds` : ""}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${severity === "watch" ? "" : `, and the spot where its metal touches reaches about ${say(contactSpotC((amps.amps * row.agedMilliohm) / 1000 / rating.perPole, airC), "temperature", "up")} (Holm)`}.`,
     remedies: remedies(figures, site, worstContinuous.amps, worst.amps, airC),
   };
 }

@@ -186,6 +186,19 @@ describe("wires that move, are doubled, or share a node", () => {
     expect(one(lead(6), "node-rating")?.value).toBeCloseTo(8, 6);
   });
 
+  it("offers a trace the width that carries its current, and never a wire size", () => {
+    const trace = (mm: number) =>
+      feed(simple({ amps: 9 }), { gauge: undefined, board: { kind: "trace", widthMm: f(mm), copperUm: f(35), layer: "outside" } });
+    const thin = one(trace(2), "wire-overload");
+    expect(thin?.severity === "fix" || thin?.severity === "stop").toBe(true);
+    const wide = remedied(trace(2), thin);
+    expect(said(wide, "wire-overload").filter(({ severity }) => severity !== "watch")).toEqual([]);
+    for (const { remedies } of analyseFully(trace(2)).analysis.verdicts)
+      for (const { label } of remedies) expect(label).not.toMatch(/^Use \d+ AWG/);
+    const pads = feed(simple({ amps: 9 }), { gauge: undefined, board: { kind: "pads" } });
+    expect(one(pads, "wire-overload")?.remedies).toEqual([]);
+  });
+
   it("takes the heavier fuse of two schools' tables, and asks where the table ends", () => {
     const machine = schools(simple({ gauge: "14 AWG" }), { ampacity: "building" });
     // NEC 240.4(D) allows 14 AWG 15 A; the main fuse is 20 A.

@@ -1,10 +1,21 @@
 import type { Figures } from "../analysis/figures";
 import { type Behind, behindContact } from "../connectors/behind";
-import { bankJ, GAP_SHARE, inrushA, needsPrecharge, PULSE_ROOM, prechargeGapV, prechargeOhm, prechargeS } from "../connectors/precharge";
+import {
+  bankJ,
+  GAP_SHARE,
+  inrushA,
+  inrushA2s,
+  needsPrecharge,
+  PULSE_ROOM,
+  prechargeGapV,
+  prechargeOhm,
+  prechargeS,
+} from "../connectors/precharge";
 import type { FaultWalk } from "../faults/walk";
 import type { Switch } from "../machine/schema";
 import { say } from "../quantity/format";
 import { railMaxV } from "./helpers";
+import { energyText } from "./short-circuit";
 import type { Verdict } from "./types";
 
 export const id = "precharge";
@@ -61,7 +72,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
         value: joules,
         unit: "J",
         headline: `${part.name} closes onto empty capacitors without a precharge`,
-        detail: `${bank}${loopOhm > 0 ? `: up to ${say(inrushA(farads, volts, loopOhm), "current", "up")} for an instant, which welds contacts and ages fuses` : ""}. About ${say(ohm, "resistance")} around the contact fills them in ${USUAL_S} s; it must bear pulses of ${say(joules * PULSE_ROOM, "energy", "up")}. Drives stay disabled meanwhile.`,
+        detail: `${bank}${loopOhm > 0 ? `: up to ${say(inrushA(farads, volts, loopOhm), "current", "up")} for an instant (${energyText(inrushA2s(farads, volts, loopOhm))}), which welds contacts and ages fuses` : ""}. About ${say(ohm, "resistance")} around the contact fills them in ${USUAL_S} s; it must bear pulses of ${say(joules * PULSE_ROOM, "energy", "up")}. Drives stay disabled meanwhile.`,
       },
     ];
   }

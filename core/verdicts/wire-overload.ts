@@ -1,9 +1,11 @@
 import type { Figures } from "../analysis/figures";
+import type { Wire } from "../machine/schema";
 import { capital, say } from "../quantity/format";
 import { insulationById } from "../reference/insulation";
 import { limitAt, thinnest } from "../sizing/pick";
 import { type Ampacity, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
+import { traceWidthMm } from "../wires/trace";
 import { conditions, gaugeText, inMode, joinsFeed, stepOf, wireName } from "./helpers";
 import type { Remedy, Severity, Verdict } from "./types";
 
@@ -34,6 +36,7 @@ export function evaluate(figures: Figures): Verdict[] {
     const brief = worstBrief(figures, index, ampacity, ratio);
     const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
     const remedies = (): Remedy[] => {
+      if (wire.board) return wider(wire, ampacity, needed);
       const larger = thinnest(wire, (size) => limitAt(size, wire, settings) >= needed);
       return larger && larger.id !== wire.gauge
         ? [{ label: `Use ${larger.id}`, command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { gauge: larger.id } } }]
@@ -77,6 +80,20 @@ export function evaluate(figures: Figures): Verdict[] {
     }
   }
   return [...said.values()];
+}
+
+/** A trace wide enough for a current at the rise it is planned with. */
+function wider(wire: Wire, { maxC, airC }: Ampacity, amps: number): Remedy[] {
+  const { board } = wire;
+  if (board?.kind !== "trace" || maxC <= airC) return [];
+  const mm = traceWidthMm(amps / wire.parallel, board.copperUm.value, board.layer === "outside", maxC - airC);
+  const widthMm = { ...board.widthMm, value: Math.ceil(mm * 2) / 2 };
+  return [
+    {
+      label: `Make it ${widthMm.value} mm wide`,
+      command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { board: { ...board, widthMm } } },
+    },
+  ];
 }
 
 interface Brief {

@@ -1,6 +1,6 @@
 "use client";
 import { useMemo } from "react";
-import type { Contacts } from "@/core/analysis/contacts";
+import { BLED_V, BLEED_S, type Contacts } from "@/core/analysis/contacts";
 import { END_KEYS } from "@/core/connectors/ends";
 import { crossMates, plugsOf } from "@/core/connectors/mates";
 import { say } from "@/core/quantity/format";
@@ -194,7 +194,9 @@ function Stops() {
                         <span className="fig">
                           {say(precharge.peakA, "current", "up")}, {say(precharge.peakW, "power", "up")}
                         </span>
-                        , {say(bank?.joules ?? 0, "energy", "up")} a shot, {say(precharge.gapV, "voltage", "up")} left
+                        , {say(bank?.joules ?? 0, "energy", "up")} a shot, {say(precharge.gapV, "voltage", "up")} left.
+                        {bank?.bleedOhm != null &&
+                          ` ${say(bank.bleedOhm, "resistance", "down")} across it empties it to ${BLED_V} V within ${BLEED_S} s of opening.`}
                       </>
                     ) : bank && bank.farads > 0 ? (
                       "not needed"
