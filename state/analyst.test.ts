@@ -47,4 +47,21 @@ describe("the figures of a machine of ordinary size", () => {
     expect(store.getState().broken).toBe(false);
     expect(store.getState().analysis).not.toBeNull();
   });
+
+  it("answer for the sizes of a feed, its fuse and the contacts of the newest plan", async () => {
+    const { store, analyst, stop } = open();
+    const now = async () => (await analyst.ladder("w2", null))?.rungs.find((rung) => rung.now)?.gauge;
+    expect(await now()).toBe("14 AWG");
+    store.getState().dispatch({ type: "setFeed", id: "w2", changes: { gauge: "10 AWG" } });
+    expect(await now()).toBe("10 AWG");
+    expect((await analyst.picture({ kind: "part", id: "main" }, null))?.fuse.ratingA).toBe(20);
+    expect(await analyst.picture({ kind: "wire", id: "w2" }, null)).toBeNull();
+    expect(await analyst.contacts()).toEqual({ contacts: [], stop: null });
+    expect(await analyst.ladder("gone", null)).toBeNull();
+    store.getState().undo();
+    expect(await now()).toBe("14 AWG");
+    const shown = store.getState().analysis?.status.w2;
+    expect(shown).toBeDefined();
+    stop();
+  });
 });
