@@ -124,6 +124,16 @@ describe("workings of a wire's limit", () => {
     expect(temperature?.inputs.some(({ label }) => label.startsWith("τ"))).toBe(true);
   });
 
+  it("tell what each mode does to the conductor, lasting or timed", () => {
+    const start = must(under("heat balance"), { type: "addMode", name: "Start", lastsS: 3 });
+    const mode = start.modes[1]?.id ?? "";
+    const machine = must(start, { type: "setCell", loadId: "motor", modeId: mode, cell: { state: "amps", amps: f(90) } });
+    const inputs = working(machine, "wireTemperature")?.inputs ?? [];
+    expect(inputs.find(({ label }) => label === "Running")?.text).toMatch(/settles at \d+/);
+    const timed = inputs.find(({ label }) => label === "Start")?.text ?? "";
+    expect(timed).toMatch(/for 3\.0\ss: \d+\s°C from cold, at its limit after/);
+  });
+
   it("of a board trace show IPC-2221, and of a sleeve its factor", () => {
     const trace = must(simple({ amps: 2 }), {
       type: "setFeed",

@@ -3,7 +3,8 @@ import type { Wire } from "../machine/schema";
 import { say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
-import { type Ampacity, CHASSIS_MAX_C, CHASSIS_REFERENCE_C, MODEL_MARGIN, TABLE_REFERENCE_C } from "../wires/ampacity";
+import { type Ampacity, CHASSIS_MAX_C, CHASSIS_REFERENCE_C, MODEL_MARGIN, settledTemperature, TABLE_REFERENCE_C } from "../wires/ampacity";
+import { overloadTime } from "../wires/overload";
 import { SCHOOL_WORDS } from "../wires/schools";
 import { BOARD_MAX_C, TRACE_RISE_K } from "../wires/trace";
 import type { Working, WorkingInput } from "./types";
@@ -157,10 +158,30 @@ export function explainTemperature(figures: Figures, wire: Wire, name: string): 
       { label: "I_z", text: say(limitA, "current", "down"), known: "computed" },
       { label: "T_a", text: say(airC, "temperature"), known: "setting" },
       { label: "τ, to 63 % of the rise", text: say(tauS, "time"), known: "computed", source: "copper and half of the insulation" },
+      ...figures.modes.flatMap((mode, m): WorkingInput[] => {
+        const now = Math.abs(figure.amps[m] ?? 0);
+        return mode.collapsed || now < 1e-6
+          ? []
+          : [{ label: mode.name, text: inMode(wire, figure.ampacity, now, figures.machine.modes[m]?.lastsS ?? null), known: "computed" }];
+      }),
     ],
     source: solved
       ? "Heat balance in still air with the reserve of the school and the wires beside it counted as more current."
       : "Rise goes with the square of current; an estimate, common practice. At I_z the wire is at T_max by definition.",
     notes: figure.atLeast.some((flag) => flag === 1) ? [LEAST] : [],
   };
+}
+
+/** What a mode's current does to the conductor: where it settles, how hot it is when a timed mode ends, when it is at its limit. */
+function inMode(wire: Wire, ampacity: Ampacity | null, amps: number, lastsS: number | null): string {
+  if (!ampacity) return "not known";
+  const settles = settledTemperature(wire, ampacity, amps);
+  const m = ampacity.limitA > 0 ? amps / ampacity.limitA : Number.POSITIVE_INFINITY;
+  const limitS = overloadTime(m, 0, ampacity.tauS, ampacity.tauCopperS);
+  const at = say(amps, "current", "up");
+  const hot = Number.isFinite(settles) ? `would settle at ${say(settles, "temperature", "up")}` : "would melt";
+  const reaches = Number.isFinite(limitS) ? `, at its limit after ${say(limitS, "time", "down")} from cold` : "";
+  if (lastsS === null || !Number.isFinite(settles)) return `${at}: ${hot.replace("would settle", "settles")}${reaches}`;
+  const end = ampacity.airC + (settles - ampacity.airC) * (1 - Math.exp(-lastsS / (m <= 2 ? ampacity.tauS : ampacity.tauCopperS)));
+  return `${at} for ${say(lastsS, "time")}: ${say(end, "temperature", "up")} from cold${reaches}`;
 }

@@ -4,7 +4,7 @@ import type { Account } from "@/core/analysis/account";
 import type { PartFigures } from "@/core/analysis/types";
 import type { Part } from "@/core/machine/schema";
 import { isConsumer } from "@/core/machine/terminals";
-import { formatQuantity } from "@/core/quantity/format";
+import { formatQuantity, say } from "@/core/quantity/format";
 import { Figure } from "../figure/Figure";
 import { useWorkbench, useWorkbenchContext } from "../workbench/context";
 
@@ -70,6 +70,37 @@ function Voltages({ part, figures, mode }: { part: Part; figures: PartFigures; m
   );
 }
 
+/** What a bolted short at this node does, at its worst. */
+function ShortHere({ part }: { part: Part }) {
+  const result = useWorkbench((state) =>
+    state.late?.faults?.results.find(({ place, bolted }) => bolted && (place === part.id || place === `${part.id}.out+`)),
+  );
+  if (!result) return null;
+  const { leastA, mostA, opens, wire } = result;
+  const ends = opens && Number.isFinite(opens.slowestS) ? opens : null;
+  const rows = [
+    [
+      "short here",
+      leastA < mostA * 0.999 ? `${say(leastA, "current", "down")} – ${say(mostA, "current", "up")}` : say(mostA, "current", "up"),
+    ],
+    [
+      "opens in",
+      ends ? `${ends.fastestS < 1e-6 ? "0" : say(ends.fastestS, "time", "down")} – ${say(ends.slowestS, "time", "up")}` : "never",
+    ],
+    ...(wire && (wire.fate.fate === "burns" || wire.fate.fate === "overheats") ? [["wire on the way", wire.fate.fate]] : []),
+  ];
+  return (
+    <dl className="mt-3 border-t border-ink">
+      {rows.map(([label, text]) => (
+        <div key={label} className="flex flex-wrap justify-between gap-x-3 border-b border-hair py-[3px] text-sm">
+          <dt>{label}</dt>
+          <dd className={`fig text-right ${text === "burns" || text === "never" ? "font-bold text-stop dark:text-fix" : ""}`}>{text}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 /** What arrives at a part, leaves it, is used by it, and the balance; then how its current goes home. */
 export function AccountPane({ part }: { part: Part }) {
   const { analyst, openDialog } = useWorkbenchContext();
@@ -129,6 +160,7 @@ export function AccountPane({ part }: { part: Part }) {
               />
             ))}
             {isConsumer(part) && figures && figures.wiring === "ok" && <Voltages part={part} figures={figures} mode={index} />}
+            <ShortHere part={part} />
           </div>
         )
       )}
