@@ -10,6 +10,7 @@ import * as machineRoute from "@/app/api/machines/[id]/route";
 import * as listRoute from "@/app/api/machines/route";
 import * as shelfItemRoute from "@/app/api/shelf/[id]/route";
 import * as shelfRoute from "@/app/api/shelf/route";
+import * as stockRoute from "@/app/api/shelf/stock/route";
 import { readMachineText } from "@/core/machine/read";
 import { proxy } from "@/proxy";
 import { packed } from "@/tests/support/packed";
@@ -123,5 +124,12 @@ describe("the shelf routes", () => {
     expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(204);
     expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(404);
     expect(await shelfRoute.GET().json()).toEqual([]);
+  });
+
+  it("keep the list of what is at hand, and refuse what is none", async () => {
+    expect(await stockRoute.GET().json()).toBeNull();
+    expect((await stockRoute.PUT(send("PUT", { gauges: ["12 AWG"] }))).status).toBe(204);
+    expect((await stockRoute.PUT(send("PUT", { gauges: "12 AWG" }))).status).toBe(422);
+    expect(await stockRoute.GET().json()).toEqual({ gauges: ["12 AWG"] });
   });
 });

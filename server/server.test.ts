@@ -13,7 +13,7 @@ import { type Db, migrate, openDatabase } from "./database";
 import { allowedHost, allowedOrigin, MAX_BODY_BYTES, readJson } from "./http";
 import { createMachine, getMachine, listMachines, removeMachine, restoreMachine, saveMachine } from "./machines";
 import { readCreate } from "./requests";
-import { listShelf, putOnShelf, takeOffShelf } from "./shelf";
+import { keepStock, keptStock, listShelf, putOnShelf, takeOffShelf } from "./shelf";
 
 let folder = "";
 let db: Db;
@@ -159,6 +159,15 @@ describe("the shelf", () => {
     expect(db.prepare("SELECT count(*) AS n FROM shelf_part").get()).toEqual({ n: 1 });
   });
 
+  it("keeps one list of sizes, fuses and connectors for all machines", () => {
+    expect(keptStock(db)).toBeNull();
+    keepStock(db, { gauges: ["12 AWG"] });
+    keepStock(db, { gauges: ["14 AWG", "18 AWG"], fuses: [{ family: "blade_regular_32v", ratingA: 10 }] });
+    expect(keptStock(db)).toEqual({ gauges: ["14 AWG", "18 AWG"], fuses: [{ family: "blade_regular_32v", ratingA: 10 }] });
+    db.prepare("UPDATE shelf_stock SET document = ?").run('{"beams":3}');
+    expect(keptStock(db)).toBeNull();
+  });
+
   it("comes to a database of the first version without losing a machine, after a copy aside", () => {
     const path = join(folder, "first.db");
     const first = new Database(path);
@@ -166,7 +175,7 @@ describe("the shelf", () => {
     first.pragma("user_version = 1");
     first.close();
     const opened = openDatabase(path);
-    expect(opened.pragma("user_version", { simple: true })).toBe(2);
+    expect(opened.pragma("user_version", { simple: true })).toBe(3);
     expect(existsSync(`${path}.before-0002`)).toBe(true);
     const { id } = createMachine(opened, simple(), "Created");
     putOnShelf(opened, pack);

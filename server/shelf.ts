@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import { type Stock, stockSchema } from "@/core/machine/schema";
 import { forShelf, type ShelfItem, type ShelfPart, shelfPartSchema } from "@/core/machine/shelf";
 import type { Db } from "./database";
 
@@ -28,4 +29,16 @@ export function putOnShelf(db: Db, part: ShelfPart): ShelfItem {
 
 export function takeOffShelf(db: Db, id: string): boolean {
   return db.prepare("DELETE FROM shelf_part WHERE id = ?").run(id).changes > 0;
+}
+
+/** Sizes, fuses and connectors kept for all machines; null where none were, or where a newer version wrote them. */
+export function keptStock(db: Db): Stock | null {
+  const row = db.prepare<[], { document: string }>("SELECT document FROM shelf_stock WHERE id = 1").get();
+  return row ? (stockSchema.safeParse(JSON.parse(row.document)).data ?? null) : null;
+}
+
+export function keepStock(db: Db, stock: Stock): void {
+  db.prepare("INSERT INTO shelf_stock (id, document) VALUES (1, ?) ON CONFLICT (id) DO UPDATE SET document = excluded.document").run(
+    JSON.stringify(stock),
+  );
 }

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { readMachine } from "@/core/machine/read";
-import type { Machine } from "@/core/machine/schema";
+import { type Machine, type Stock, stockSchema } from "@/core/machine/schema";
 import { type ShelfItem, type ShelfPart, shelfItemSchema } from "@/core/machine/shelf";
 
 const problemSchema = z.object({
@@ -110,4 +110,15 @@ export async function putOnShelf(part: ShelfPart): Promise<ShelfItem | Failure> 
 
 export async function takeOffShelf(id: string): Promise<boolean> {
   return (await send("DELETE", `/api/shelf/${id}`))?.ok ?? false;
+}
+
+/** Sizes, fuses and connectors kept for all machines; null where none are or the server does not answer. */
+export async function fetchStock(): Promise<Stock | null> {
+  const response = await send("GET", "/api/shelf/stock");
+  const body: unknown = response?.ok ? await response.json().catch(() => null) : null;
+  return stockSchema.safeParse(body).data ?? null;
+}
+
+export async function keepStock(stock: Stock): Promise<boolean> {
+  return (await send("PUT", "/api/shelf/stock", stock))?.ok ?? false;
 }

@@ -251,6 +251,14 @@ export const AMPACITY_SCHOOLS = ["chassis", "boat", "building", "heat balance"] 
 export const DRIVER_FEED_SCHOOLS = ["each fused", "main only"] as const;
 export const STOP_SCHOOLS = ["opens power", "disables drives"] as const;
 
+/** Sizes, fuses and connector families at hand; a kind that is not listed is not limited. */
+export const stockSchema = z.strictObject({
+  gauges: z.array(z.string().max(12)).max(60).optional(),
+  fuses: z.array(fuseRefSchema).max(200).optional(),
+  connectors: z.array(z.enum(CONNECTOR_IDS)).max(80).optional(),
+});
+export type Stock = z.infer<typeof stockSchema>;
+
 export const settingsSchema = z.strictObject({
   ambientC: z.number().min(-40).max(120),
   bundle: z.int().min(1).max(100),
@@ -273,13 +281,7 @@ export const settingsSchema = z.strictObject({
   /** How much warmer the air is inside the closed box, K. */
   boxRiseK: z.number().min(0).max(100).optional(),
   /** What the builder has at hand: where given, sizing takes only these. */
-  stock: z
-    .strictObject({
-      gauges: z.array(z.string().max(12)).max(60).optional(),
-      fuses: z.array(fuseRefSchema).max(200).optional(),
-      connectors: z.array(z.enum(CONNECTOR_IDS)).max(80).optional(),
-    })
-    .optional(),
+  stock: stockSchema.optional(),
   /** What a short that is not bolted has, Ω. */
   faultOhm: z.number().min(1e-4).max(10).optional(),
   /** Shortest run wanted on one charge, s, and the coldest day it must work on, °C. */

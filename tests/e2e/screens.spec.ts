@@ -66,6 +66,7 @@ test("any figure opens its working: formula, numbers, inputs with how they are k
   await expect(card).toContainText("Ohm's law");
   await accessible(page, '[role="dialog"]');
   await page.keyboard.press("Escape");
+  await page.getByRole("tab", { name: "Conductor" }).click();
   await page.getByRole("button", { name: /^May carry for good/ }).click();
   await expect(page.getByRole("dialog")).toContainText("I_z = I_table · k_T · k_B");
   await expect(page.getByRole("dialog")).toContainText("16 AWG");
@@ -82,8 +83,8 @@ test("the working follows the plan, closes on a second click, and gives the focu
   await expect(card).toContainText("U = I · R");
   const before = await card.textContent();
   await page
-    .getByRole("button", { name: "Use 12 AWG" })
-    .nth(2)
+    .getByRole("tabpanel", { name: "Sizes" })
+    .getByRole("button", { name: "Use 12 AWG", exact: true })
     .evaluate((button: HTMLElement) => button.click());
   await expect.poll(() => card.textContent()).not.toBe(before);
   await page.keyboard.press("Escape");

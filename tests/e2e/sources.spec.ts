@@ -139,7 +139,9 @@ test("two machines side by side from the list", async ({ page, app }) => {
   await accessible(page);
   await page.getByLabel("To machine").selectOption({ label: "Reedcutter, corrected" });
   await expect(page.getByRole("heading", { name: /Settled in Reedcutter, corrected/ })).toBeVisible();
-  await expect(page.getByText("No verdict more.")).toBeVisible();
+  const gained = page.getByRole("heading", { name: /New in Reedcutter, corrected/ }).locator("..");
+  await expect(gained.getByText("Watch").first()).toBeVisible();
+  await expect(gained.getByText(/Fix|Stop|Ask/)).toHaveCount(0);
   await expect(page.getByRole("row", { name: /Runs on one charge/ })).toContainText("3 h");
   await accessible(page);
 });

@@ -13,7 +13,7 @@ import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
-import { columns, fixedLayout, TableHead } from "../grid/TableHead";
+import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
@@ -146,7 +146,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
           )
         )}
       </td>
-      <td className="max-w-[92px] truncate text-xs text-soft" title={endNames(conductor)}>
+      <td className={`max-w-[92px] truncate text-xs text-soft ${NARROW_HIDDEN}`} title={endNames(conductor)}>
         {endShort(conductor)}
       </td>
       <td className="num">
@@ -238,7 +238,7 @@ export function LedgerView({ onSize }: { onSize: (wireId: string) => void }) {
     ["Run#", 54],
     ["Conductor", 66],
     ["Fuse#", 46],
-    ["Ends", 78],
+    { label: "Ends", width: 78, wideOnly: true },
     [`Amps, ${modeName}#`, 78],
     ["Worst#", 66],
     ["Volts#", 56],

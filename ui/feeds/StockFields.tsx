@@ -1,14 +1,27 @@
 "use client";
-import type { Settings } from "@/core/machine/schema";
+import { useState } from "react";
+import { toast } from "sonner";
+import type { Stock } from "@/core/machine/schema";
 import { CONNECTORS } from "@/core/reference/connectors";
 import { FUSE_FAMILIES, ratingsOf, USUAL_FUSES } from "@/core/reference/fuses";
 import { usualSizes } from "@/core/reference/gauges";
+import { fetchStock, keepStock } from "@/state/api";
 import { useDispatch, useWorkbench } from "../workbench/context";
-
-type Stock = NonNullable<Settings["stock"]>;
 
 const SIZES = [...usualSizes("awg"), ...usualSizes("metric")];
 const FUSES = USUAL_FUSES.flatMap((family) => ratingsOf(family).map((ratingA) => ({ family, ratingA })));
+
+const count = (n: number, noun: string) => `${n} ${noun}${n === 1 ? "" : "s"}`;
+
+/** "4 sizes, 2 fuses"; null where nothing is listed. */
+function counted({ gauges, fuses, connectors }: Stock): string | null {
+  const counts = [
+    gauges?.length ? count(gauges.length, "size") : null,
+    fuses?.length ? count(fuses.length, "fuse") : null,
+    connectors?.length ? count(connectors.length, "connector") : null,
+  ].filter((text) => text !== null);
+  return counts.length > 0 ? counts.join(", ") : null;
+}
 
 /** "Use what I have": sizes, fuses and connectors that sizing is kept to. */
 export function StockFields() {
@@ -19,18 +32,24 @@ export function StockFields() {
     const left = Object.fromEntries(Object.entries(next).filter(([, list]) => list && list.length > 0)) as Stock;
     act({ type: "setSettings", changes: { stock: Object.keys(left).length > 0 ? left : undefined } });
   };
-  const counts = [
-    stock?.gauges?.length ? `${stock.gauges.length} sizes` : null,
-    stock?.fuses?.length ? `${stock.fuses.length} fuses` : null,
-    stock?.connectors?.length ? `${stock.connectors.length} connectors` : null,
-  ].filter((text) => text !== null);
+  const listed = counted(stock ?? {});
+  const [kept, setKept] = useState<Stock | null>(null);
+  const keptText = kept && JSON.stringify(kept) !== JSON.stringify(stock) ? counted(kept) : null;
+  const keep = async () => {
+    if (!stock) return;
+    if (!(await keepStock(stock))) return toast.error("The list was not kept: the server does not answer.");
+    setKept(stock);
+    toast("Kept for all your machines");
+  };
   return (
-    <details className="mt-1 text-sm">
+    <details
+      className="mt-1 text-sm"
+      onToggle={(event) => {
+        if (event.currentTarget.open) void fetchStock().then(setKept);
+      }}
+    >
       <summary className="cursor-pointer">
-        Use what I have{" "}
-        <span className="text-soft">
-          {counts.length > 0 ? `: only ${counts.join(", ")}` : ": nothing ticked, so anything may be taken"}
-        </span>
+        Use what I have <span className="text-soft">{listed ? `: only ${listed}` : ": nothing ticked, so anything may be taken"}</span>
       </summary>
       <div className="grid gap-x-8 gap-y-2 pt-1 lg:grid-cols-3">
         <Ticks
@@ -55,6 +74,18 @@ export function StockFields() {
           onToggle={(connectors) => put({ connectors })}
         />
       </div>
+      <p className="flex flex-wrap gap-x-4 pt-1 text-xs">
+        {listed && (
+          <button type="button" className="link" onClick={() => void keep()}>
+            Keep this list for all my machines
+          </button>
+        )}
+        {keptText && kept && (
+          <button type="button" className="link" onClick={() => act({ type: "setSettings", changes: { stock: kept } })}>
+            Take the kept list ({keptText})
+          </button>
+        )}
+      </p>
     </details>
   );
 }

@@ -45,8 +45,9 @@ export function TableHead({ columns, sticky }: { columns: readonly Column[]; sti
 }
 
 /** Columns from words, each with its width in px or without: a label that ends in "#" holds figures. */
-export function columns(...labels: readonly (string | readonly [label: string, width: number])[]): Column[] {
+export function columns(...labels: readonly (string | readonly [label: string, width: number] | Column)[]): Column[] {
   return labels.map((each) => {
+    if (typeof each === "object" && "label" in each) return each;
     const [text, width] = typeof each === "string" ? [each] : each;
     return { label: text.replace(/#$/, ""), ...(text.endsWith("#") ? { num: true } : {}), ...(width === undefined ? {} : { width }) };
   });
