@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import type { Machine } from "@/core/machine/schema";
 import { simple } from "@/tests/support/small";
 import { startAnalyst } from "./analyst";
@@ -30,6 +30,37 @@ describe("the figures of a machine of ordinary size", () => {
     stop();
     store.getState().dispatch({ type: "rename", name: "Later" });
     expect(store.getState().analysed).not.toBe(store.getState().machine);
+  });
+
+  it("are shown before they are judged where only they changed; changed rows wait for their verdicts", async () => {
+    const store = createWorkbench({ id: "x", machine: simple(), revision: 1, send: () => new Promise(() => undefined) });
+    const frames: (() => void)[] = [];
+    const { stop } = startAnalyst(store, () => new Promise((resolve) => frames.push(resolve)));
+    const wire = simple().wires.find((each) => each.to.part === "motor")?.id ?? "";
+    const now = () => ({ amps: store.getState().analysis?.wires[wire]?.amps[0], worst: store.getState().analysis?.status[wire] });
+    const set = (amps: number) =>
+      store.getState().dispatch({
+        type: "setCell",
+        loadId: "motor",
+        modeId: "m1",
+        cell: { state: "amps", amps: { value: amps, provenance: "measured" } },
+      });
+    const before = now().worst;
+    expect(before).not.toBe("stop");
+    set(200);
+    expect(now()).toEqual({ amps: expect.closeTo(200, 6), worst: before });
+    expect(store.getState().analysed).not.toBe(store.getState().machine);
+    set(5);
+    set(190);
+    frames.shift()?.();
+    await vi.waitFor(() => expect(now().amps).toBeCloseTo(190, 6));
+    frames.shift()?.();
+    await vi.waitFor(() => expect(store.getState().analysed).toBe(store.getState().machine));
+    expect(now().worst).not.toBe(before);
+    expect(frames).toEqual([]);
+    store.getState().dispatch({ type: "removePart", id: "motor" });
+    expect(store.getState().analysed).toBe(store.getState().machine);
+    stop();
   });
 
   it("are gone, and said to be, when the analysis breaks off; the next edit is analysed again", () => {

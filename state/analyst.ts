@@ -1,5 +1,6 @@
 import * as Comlink from "comlink";
 import type { Account } from "@/core/analysis/account";
+import { judged } from "@/core/analysis/analyse";
 import type { Channel } from "@/core/analysis/channels";
 import type { Contacts } from "@/core/analysis/contacts";
 import { Engine } from "@/core/analysis/engine";
@@ -51,11 +52,30 @@ class Aside {
   }
 }
 
+/** Whether two versions have the same parts and wires, so that figures of one can stand beside verdicts of the other. */
+function sameRows(a: Machine | null, b: Machine): boolean {
+  const same = (x: readonly { id: string }[], y: readonly { id: string }[]) =>
+    x === y || (x.length === y.length && x.every(({ id }, i) => id === y[i]?.id));
+  return a !== null && a.modes.length === b.modes.length && same(a.parts, b.parts) && same(a.wires, b.wires);
+}
+
+/** After the next frame is on the screen; soon all the same where nothing is painted, as in a hidden window. */
+export const afterPaint = () =>
+  new Promise<void>((resolve) => {
+    const hidden = setTimeout(resolve, 100);
+    requestAnimationFrame(() => {
+      clearTimeout(hidden);
+      setTimeout(resolve, 4);
+    });
+  });
+
 /**
  * Keeps a workbench's figures current after every change. While a worker is at it, only the newest document waits.
  * A fault in the analysis is told as such: it must not look like an answer, nor keep the next edit from being analysed.
+ * @param painted when what was adopted is on the screen: where given, figures of unchanged rows are shown before they are
+ *   judged
  */
-export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => void } {
+export function startAnalyst(store: Workbench, painted?: () => Promise<void>): { analyst: Analyst; stop: () => void } {
   const here = new Engine();
   let aside: Aside | null = null;
   /** Who made the newest figures. */
@@ -72,9 +92,9 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
   const own = asked;
   let busy = false;
   let stopped = false;
-  const atOnce = (machine: Machine): Analysis | null => {
+  const attempt = <T>(work: () => T): T | null => {
     try {
-      return here.analyse(machine);
+      return work();
     } catch {
       return null;
     }
@@ -86,7 +106,13 @@ export function startAnalyst(store: Workbench): { analyst: Analyst; stop: () => 
       const { machine } = store.getState();
       if (machine.wires.length * machine.modes.length <= AT_ONCE) {
         asked = own;
-        store.getState().adoptAnalysis(atOnce(machine), machine);
+        const figures = attempt(() => here.figures(machine));
+        if (figures && painted && sameRows(store.getState().analysed, machine)) {
+          store.getState().adoptFigures(figures);
+          await painted();
+          if (stopped || store.getState().machine !== machine) continue;
+        }
+        store.getState().adoptAnalysis(figures && attempt(() => judged(figures)), machine);
       } else {
         aside ??= new Aside();
         const analysis = await aside.analyse(machine);

@@ -5,7 +5,7 @@ import type { Machine } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { packed } from "@/tests/support/packed";
 import { startAnalyst } from "./analyst";
-import { keepLate } from "./sources";
+import { keepLate, type LateRunner } from "./sources";
 import { createWorkbench } from "./workbench";
 
 const verdict = (headline: string): Verdict => ({
@@ -19,6 +19,8 @@ const verdict = (headline: string): Verdict => ({
   remedies: [],
 });
 const late = (headline: string) => ({ faults: null, times: { missing: [], mission: null, alone: [] }, verdicts: [verdict(headline)] });
+
+const runner = (run: LateRunner["run"], drop: LateRunner["drop"] = () => undefined): LateRunner => ({ run, drop });
 
 function open(machine: Machine = packed()) {
   const store = createWorkbench({ id: "x", machine, revision: 1, send: () => new Promise(() => undefined) });
@@ -38,7 +40,11 @@ describe("late verdicts", () => {
     expect(said()).toEqual([]);
     expect(store.getState().analysis?.status.load).not.toBe("fix");
     expect(store.getState().lateOf).toBeNull();
-    const end = keepLate(store, async () => late("first"), 0);
+    const end = keepLate(
+      store,
+      runner(async () => late("first")),
+      0,
+    );
     await vi.waitFor(() => expect(said()).toEqual(["first"]));
     expect(store.getState().analysis?.status.load).toBe("fix");
     expect(store.getState().lateOf).toBe(store.getState().analysed);
@@ -51,10 +57,10 @@ describe("late verdicts", () => {
     const asked: Machine[] = [];
     const end = keepLate(
       store,
-      async (machine) => {
+      runner(async (machine) => {
         asked.push(machine);
         return late(`of ${machine.name}`);
-      },
+      }),
       5,
     );
     await vi.waitFor(() => expect(said()).toEqual(["of Packed"]));
@@ -62,6 +68,33 @@ describe("late verdicts", () => {
     expect(said()).toEqual(["of Packed"]);
     await vi.waitFor(() => expect(said()).toEqual(["of C"]));
     expect(asked.map(({ name }) => name)).toEqual(["Packed", "C"]);
+    end();
+    stop();
+  });
+
+  it("at work when an edit comes are dropped at once, and are made anew when edits pause", async () => {
+    const { store, stop, said, edit } = open();
+    const asked: string[] = [];
+    const drop = vi.fn();
+    const answer: (() => void)[] = [];
+    const end = keepLate(
+      store,
+      runner((machine) => {
+        asked.push(machine.name);
+        return new Promise((resolve) => answer.push(() => resolve(late(`of ${machine.name}`))));
+      }, drop),
+      5,
+    );
+    await vi.waitFor(() => expect(asked).toEqual(["Packed"]));
+    edit("Newer");
+    expect(drop).toHaveBeenCalledTimes(1);
+    answer[0]?.();
+    await vi.waitFor(() => expect(asked).toEqual(["Packed", "Newer"]));
+    expect(said()).toEqual([]);
+    answer[1]?.();
+    await vi.waitFor(() => expect(said()).toEqual(["of Newer"]));
+    edit("Newest");
+    expect(drop).toHaveBeenCalledTimes(1);
     end();
     stop();
   });
@@ -79,7 +112,11 @@ describe("late verdicts", () => {
     const { store, stop } = open();
     const waiting = () => store.getState().lateOf !== store.getState().analysed;
     expect(waiting()).toBe(true);
-    const end = keepLate(store, async () => ({ ...late(""), verdicts: [] }), 0);
+    const end = keepLate(
+      store,
+      runner(async () => ({ ...late(""), verdicts: [] })),
+      0,
+    );
     await vi.waitFor(() => expect(waiting()).toBe(false));
     store.getState().dispatch({ type: "rename", name: "Edited" });
     expect(waiting()).toBe(true);
@@ -91,7 +128,11 @@ describe("late verdicts", () => {
   it("of a machine without a source to short or run down are settled at once, without a worker", () => {
     const store = createWorkbench({ id: "x", machine: newMachine("Bare"), revision: 1, send: () => new Promise(() => undefined) });
     const { stop } = startAnalyst(store);
-    const end = keepLate(store, () => Promise.reject(new Error("nobody should ask")), 0);
+    const end = keepLate(
+      store,
+      runner(() => Promise.reject(new Error("nobody should ask"))),
+      0,
+    );
     expect(store.getState().lateOf).toBe(store.getState().analysed);
     store.getState().dispatch({ type: "rename", name: "Edited" });
     expect(store.getState().lateOf).toBe(store.getState().analysed);
@@ -102,7 +143,11 @@ describe("late verdicts", () => {
 
   it("that break off are told, and do not leave figures that look complete", async () => {
     const { store, stop } = open();
-    const end = keepLate(store, () => Promise.reject(new Error("a fault")), 0);
+    const end = keepLate(
+      store,
+      runner(() => Promise.reject(new Error("a fault"))),
+      0,
+    );
     await vi.waitFor(() => expect(store.getState().broken).toBe(true));
     expect(store.getState().analysis).toBeNull();
     store.getState().dispatch({ type: "rename", name: "Again" });

@@ -27,27 +27,40 @@ export class Sources {
 /** Wait after the last edit before the run is integrated again, ms: a word typed quickly is one edit. */
 const SETTLE_MS = 250;
 
+/** Runs a machine through. What is at work can be dropped: it never answers then. */
+export interface LateRunner {
+  run: (machine: Machine) => Promise<Late> | Late;
+  drop: () => void;
+}
+
+/** A worker for late verdicts alone, ended at once when it is dropped: on a small machine it would take a core from the edit. */
+export function lateWorker(): LateRunner {
+  const worker = new Sources();
+  return { run: (machine) => worker.service.late(machine), drop: () => worker.stop() };
+}
+
 /**
- * Keeps the late verdicts current: when edits pause, the newest analysed machine is run through, one at a time.
- * @param late what runs a machine through; a rejection is told as a broken analysis, never as silence
+ * Keeps the late verdicts current: when edits pause, the newest analysed machine is run through, one at a time. An edit
+ * drops what is at work. A rejection is told as a broken analysis, never as silence.
  */
-export function keepLate(store: Workbench, late: (machine: Machine) => Promise<Late> | Late, settleMs = SETTLE_MS): () => void {
+export function keepLate(store: Workbench, late: LateRunner, settleMs = SETTLE_MS): () => void {
   let timer: ReturnType<typeof setTimeout> | null = null;
-  let busy = false;
-  let stopped = false;
+  let running: Machine | null = null;
   const run = async () => {
     timer = null;
-    if (busy || stopped) return;
-    busy = true;
-    for (let next = due(store); next && !stopped; next = due(store)) {
-      const machine = next;
-      const found = await Promise.resolve(late(machine)).catch(() => null);
-      if (!stopped) store.getState().adoptLate(found, machine);
-      // What was edited meanwhile waits for its own pause.
-      if (store.getState().analysed !== machine) break;
-    }
-    busy = false;
-    if (due(store) && timer === null && !stopped) timer = setTimeout(() => void run(), settleMs);
+    const machine = due(store);
+    if (machine === null) return;
+    running = machine;
+    const found = await Promise.resolve(late.run(machine)).catch(() => null);
+    if (running !== machine) return;
+    running = null;
+    store.getState().adoptLate(found, machine);
+  };
+  const drop = () => {
+    if (timer !== null) clearTimeout(timer);
+    timer = null;
+    if (running) late.drop();
+    running = null;
   };
   /** Settles at once what needs no working out; true when it did. */
   const settled = (): boolean => {
@@ -57,15 +70,16 @@ export function keepLate(store: Workbench, late: (machine: Machine) => Promise<L
     return found !== null;
   };
   const unsubscribe = store.subscribe((state, previous) => {
+    if (state.machine !== previous.machine) drop();
     if (state.analysed === previous.analysed || due(store) === null || settled()) return;
-    if (timer !== null) clearTimeout(timer);
-    timer = setTimeout(() => void run(), settleMs);
+    drop();
+    timer = setTimeout(() => void run(), previous.analysed === null ? 0 : settleMs);
   });
   if (due(store) && !settled()) timer = setTimeout(() => void run(), 0);
   return () => {
-    stopped = true;
     unsubscribe();
-    if (timer !== null) clearTimeout(timer);
+    drop();
+    late.drop();
   };
 }
 

@@ -46,6 +46,8 @@ export interface WorkbenchState {
   redo: () => string | null;
   setMode: (mode: ModeChoice) => void;
   select: (id: string | null) => void;
+  /** New figures of the same rows, a moment before they are judged: the verdicts of the version before stand till then. */
+  adoptFigures: (figures: Pick<Analysis, "modes" | "wires" | "parts">) => void;
   /** Null when the analysis broke off. */
   adoptAnalysis: (analysis: Analysis | null, machine: Machine) => void;
   /** Null when it broke off; what belongs to an older machine is dropped. */
@@ -152,6 +154,10 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
       redo: () => step("redoSteps", "undoSteps", "patches"),
       setMode: (mode) => set({ mode }),
       select: (selected) => set({ selected }),
+      adoptFigures: ({ modes, wires, parts }) => {
+        const { analysis } = get();
+        if (analysis) set({ analysis: { ...analysis, modes, wires, parts } });
+      },
       adoptAnalysis: (found, analysed) => {
         quick = found;
         // What was said of the version before stands until the new one has been run through.

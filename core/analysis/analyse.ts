@@ -19,10 +19,20 @@ export interface FullAnalysis {
  * machine: orderings are then made once a topology.
  */
 export function analyse(machine: Machine, cache = new TopologyCache()): FullAnalysis {
-  const figures = computeFigures(solveMachine(budgeted(machine), cache));
+  const figures = figuresOf(machine, cache);
+  return { figures, analysis: judged(figures) };
+}
+
+/** The half that computes: every mode solved, every figure read. */
+export function figuresOf(machine: Machine, cache: TopologyCache): Figures {
+  return computeFigures(solveMachine(budgeted(machine), cache));
+}
+
+/** The half that judges. */
+export function judged(figures: Figures): Analysis {
   const verdicts = evaluateAll(figures);
   const { modes, wires, parts } = figures;
-  return { figures, analysis: { modes, wires, parts, verdicts, status: statusOf(figures, verdicts) } };
+  return { modes, wires, parts, verdicts, status: statusOf(figures, verdicts) };
 }
 
 /** With the verdicts that take longer than a keystroke: for lists, exports and the command line. */

@@ -8,38 +8,44 @@ import { gaugeLadder, type Ladder } from "../sizing/ladder";
 import { explain } from "../working/explain";
 import type { FigureRef, Working } from "../working/types";
 import { type Account, accountOf } from "./account";
-import { analyse, type FullAnalysis } from "./analyse";
+import { figuresOf, judged } from "./analyse";
 import { type Channel, channelsOf } from "./channels";
 import { type Contacts, contactsOf } from "./contacts";
+import type { Figures } from "./figures";
 import type { Analysis } from "./types";
 
 /** Analyses one machine after the other, keeping what can be used again, and answers questions about the last one. */
 export class Engine {
   private readonly cache = new TopologyCache();
-  private last: FullAnalysis | null = null;
+  private last: Figures | null = null;
   private machine: Machine | null = null;
 
   analyse(machine: Machine): Analysis {
+    return judged(this.figures(machine));
+  }
+
+  /** The figures alone, to be shown before they are judged. */
+  figures(machine: Machine): Figures {
     // Should this break off, no question is answered with what was true before.
     this.last = null;
     this.machine = machine;
-    this.last = analyse(machine, this.cache);
-    return this.last.analysis;
+    this.last = figuresOf(machine, this.cache);
+    return this.last;
   }
 
   explain(ref: FigureRef): Working | null {
-    return this.last ? explain(this.last.figures, ref) : null;
+    return this.last ? explain(this.last, ref) : null;
   }
 
   /** What each channel of a driver does in every mode. */
   channels(driverId: string): readonly Channel[] {
-    const driver = this.last?.figures.partOf.get(driverId);
-    return this.last && driver?.kind === "driver" ? channelsOf(this.last.figures, driver) : [];
+    const driver = this.last?.partOf.get(driverId);
+    return this.last && driver?.kind === "driver" ? channelsOf(this.last, driver) : [];
   }
 
   /** Drivers that could carry a load, from the reference classes and the given ones. */
   candidates(loadId: string, shelf: readonly Driver[]): Candidate[] {
-    const figures = this.last?.figures;
+    const figures = this.last;
     const load = figures?.partOf.get(loadId);
     if (!figures || load?.kind !== "load") return [];
     const now = figures.parts[loadId];
@@ -59,17 +65,17 @@ export class Engine {
 
   /** Every size a wire's feed could have. */
   ladder(wireId: string, walk: FaultWalk | null): Ladder | null {
-    return this.last ? gaugeLadder(this.last.figures, walk, wireId) : null;
+    return this.last ? gaugeLadder(this.last, walk, wireId) : null;
   }
 
   /** The fuse in a wire or of a part against time and current. */
   picture(of: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null): FusePicture | null {
-    return this.last ? fusePicture(this.last.figures, walk, of) : null;
+    return this.last ? fusePicture(this.last, walk, of) : null;
   }
 
   /** What the emergency stop leaves alive, and each contact's capacitors. */
   contacts(): Contacts | null {
-    return this.last ? contactsOf(this.last.figures) : null;
+    return this.last ? contactsOf(this.last) : null;
   }
 
   schools(): SchoolComparison | null {
@@ -77,6 +83,6 @@ export class Engine {
   }
 
   account(partId: string, mode: number): Account | null {
-    return this.last ? accountOf(this.last.figures, partId, mode) : null;
+    return this.last ? accountOf(this.last, partId, mode) : null;
   }
 }

@@ -26,9 +26,17 @@ const MEASURE = (selector: string) => `void (globalThis.took = new Promise((reso
 const BARE = `document.body.insertAdjacentHTML("beforeend", '<button id="bare" style="position:fixed;inset:0 auto auto 0">0</button>');
   document.querySelector("#bare").addEventListener("keydown", (event) => { event.preventDefault(); event.stopPropagation(); event.currentTarget.textContent = String(Math.random()); });`;
 
+/** The same arithmetic every time: how evenly this machine runs at all. */
+const LOOP = `(() => {
+  const start = performance.now();
+  for (let i = 0, x = 0; i < 2e6; i++) x += i % 7;
+  return performance.now() - start;
+})()`;
+
 interface Times {
   edit: number[];
   bare: number[];
+  loop: number[];
 }
 
 /** From Enter in a load's cell until every figure on screen is new and what a bare change costs, ms, sorted. */
@@ -41,6 +49,7 @@ async function keystrokes(app: App, document: unknown): Promise<Times> {
   const mode = page.locator('button[aria-label$="Mode 2. Edit"]').first();
   const edit: number[] = [];
   const bare: number[] = [];
+  const loop: number[] = [];
   await page.evaluate(BARE);
   for (let i = 0; i < EDITS; i++) {
     await mode.focus();
@@ -55,9 +64,11 @@ async function keystrokes(app: App, document: unknown): Promise<Times> {
     await page.evaluate(MEASURE("#bare"));
     await page.keyboard.press("Enter");
     if (i >= WARM_UP) bare.push(await page.evaluate<number>("took"));
+    if (i >= WARM_UP) loop.push(await page.evaluate<number>(LOOP));
   }
   await browser.close();
-  return { edit: edit.sort((a, b) => a - b), bare: bare.sort((a, b) => a - b) };
+  for (const times of [edit, bare, loop]) times.sort((a, b) => a - b);
+  return { edit, bare, loop };
 }
 
 const app = new App();
@@ -78,9 +89,9 @@ const MACHINES: readonly [string, () => unknown][] = [
   ["200 parts", () => app.generated(200, 11)],
 ];
 for (const [name, make] of MACHINES) {
-  const { edit, bare } = await keystrokes(app, make());
+  const { edit, bare, loop } = await keystrokes(app, make());
   const words = (times: readonly number[]) => `median ${at(times, 0.5).toFixed(0)}, 95th percentile ${at(times, 0.95).toFixed(0)}`;
   const ratio = (at(edit, 0.5) / at(bare, 0.5)).toFixed(1);
-  console.log(`${name.padStart(18)}: ${words(edit)}; bare ${words(bare)}; medians ${ratio} ×`);
+  console.log(`${name.padStart(18)}: ${words(edit)}; bare ${words(bare)}; medians ${ratio} ×; a fixed loop ${words(loop)}`);
 }
 await app.stop();

@@ -8,14 +8,14 @@ import { WorkingCard } from "./WorkingCard";
 /** The one card that shows the working of whichever figure was asked about; it follows the plan while it is open. */
 export function WorkingPopover({ request, onClose }: { request: WorkingRequest | null; onClose: () => void }) {
   const { analyst } = useWorkbenchContext();
-  const analysis = useWorkbench((state) => state.analysis);
+  const figures = useWorkbench((state) => state.analysis?.wires);
   const [working, setWorking] = useState<Working | null>(null);
   const anchor = useRef<HTMLElement | null>(null);
   const leftByPointer = useRef(false);
   if (request) anchor.current = request.anchor;
 
-  // A new analysis gives the same figure a new working.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the analysis is not read here, but it is what changed
+  // A new plan gives the same figure a new working.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the figures are not read here, but they are what changed
   useEffect(() => {
     if (!request) return setWorking(null);
     let wanted = true;
@@ -25,7 +25,7 @@ export function WorkingPopover({ request, onClose }: { request: WorkingRequest |
     return () => {
       wanted = false;
     };
-  }, [request, analysis, analyst]);
+  }, [request, figures, analyst]);
 
   return (
     <Popover.Root open={request !== null} onOpenChange={(open) => !open && onClose()}>

@@ -3,9 +3,9 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { useStore } from "zustand";
 import type { Machine } from "@/core/machine/schema";
-import { type Analyst, startAnalyst } from "@/state/analyst";
+import { type Analyst, afterPaint, startAnalyst } from "@/state/analyst";
 import { fetchMachine, saveMachine } from "@/state/api";
-import { keepLate, Sources } from "@/state/sources";
+import { keepLate, lateWorker, Sources } from "@/state/sources";
 import { createWorkbench } from "@/state/workbench";
 import { WorkingPopover } from "../figure/WorkingPopover";
 import { ConflictDialog } from "./ConflictDialog";
@@ -32,8 +32,9 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   const analyst = useRef<Analyst | null>(null);
 
   useEffect(() => {
-    const running = startAnalyst(store);
-    const stopLate = keepLate(store, (machine) => sources.service.late(machine));
+    // First, so that an edit takes the core from late work before it is analysed.
+    const stopLate = keepLate(store, lateWorker());
+    const running = startAnalyst(store, afterPaint);
     analyst.current = running.analyst;
     return () => {
       analyst.current = null;
@@ -81,7 +82,7 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
     [store, sources],
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
-  const waiting = useStore(store, (state) => state.lateOf !== state.analysed);
+  const waiting = useStore(store, (state) => state.lateOf !== state.machine);
   return (
     <WorkbenchContext value={value}>
       <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">
