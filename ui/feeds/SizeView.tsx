@@ -11,8 +11,8 @@ import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/con
 import { StockFields } from "./StockFields";
 
 const OBJECTIVES: readonly { value: Objective; label: string }[] = [
-  { value: "mass", label: "least copper and fuses to carry" },
-  { value: "cost", label: "cheapest by usual prices" },
+  { value: "mass", label: "least mass to carry" },
+  { value: "cost", label: "lowest usual price" },
 ];
 
 /** Sizes every feed, or one, under the chosen schools: a before/after list to take whole or line by line. */
@@ -90,7 +90,7 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
             "Gauge, parallel conductors, fuse and plugs of every feed that is not kept as it is, under every rule and your schools."
           )}
         </p>
-        <div className="w-[330px]">
+        <div className="w-[300px]">
           <SelectField label="Aim" value={objective} options={OBJECTIVES} onChange={(next) => setObjective(next ?? "mass")} />
         </div>
         {progress ? (

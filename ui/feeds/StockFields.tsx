@@ -104,7 +104,7 @@ function Ticks({
   return (
     <fieldset className="min-w-0">
       <legend className="text-xs font-bold">{legend}</legend>
-      <div className="max-h-[132px] overflow-y-auto border-y border-hair py-1 text-[12.5px]">
+      <div className="max-h-[210px] overflow-y-auto border-y border-hair py-1 text-[12.5px]">
         {items.map(({ key, label }) => (
           <label key={key} className="flex items-baseline gap-1.5">
             <input
