@@ -1,9 +1,10 @@
 import { behindContact } from "../connectors/behind";
-import { bankJ, bleedOhm, needsPrecharge, prechargeGapV, prechargeOhm, prechargeS } from "../connectors/precharge";
+import { bankJ, bleedOhm, needsPrecharge, prechargeGapV, prechargeOhm, prechargeS, USUAL_S } from "../connectors/precharge";
 import type { Part, Switch } from "../machine/schema";
 import { isBoard, isConsumer } from "../machine/terminals";
 import { breaksA } from "../verdicts/dc-contact";
 import { railMaxV } from "../verdicts/helpers";
+import { standingA } from "../verdicts/precharge";
 import { stopPressed } from "../verdicts/stop-circuit";
 import type { Figures } from "./figures";
 
@@ -28,8 +29,6 @@ export interface Contacts {
 /** A bank is taken as harmless below this, V, and should be within this after a stop, s (common practice, no source). */
 export const BLED_V = 5;
 export const BLEED_S = 60;
-/** A usual time to wait for, s. */
-const USUAL_S = 1;
 
 export function contactsOf(figures: Figures): Contacts {
   const switches = figures.machine.parts.filter((part): part is Switch => part.kind === "switch");
@@ -67,11 +66,11 @@ function contact(figures: Figures, part: Switch): ContactFigures {
     amps: breaksA(figures, part),
     volts,
     bank,
-    precharge: bank && bank.farads > 0 ? charging(part, volts, bank.farads) : null,
+    precharge: behind && behind.farads > 0 ? charging(part, volts, behind.farads, standingA(figures, part, behind)) : null,
   };
 }
 
-function charging(part: Switch, volts: number, farads: number): ContactFigures["precharge"] {
+function charging(part: Switch, volts: number, farads: number, standing: number): ContactFigures["precharge"] {
   const planned = part.prechargeOhm !== undefined;
   if (!planned && !needsPrecharge(farads, volts)) return null;
   const ohm = part.prechargeOhm?.value ?? prechargeOhm(USUAL_S, farads);
@@ -82,6 +81,6 @@ function charging(part: Switch, volts: number, farads: number): ContactFigures["
     seconds,
     peakA: volts / ohm,
     peakW: volts ** 2 / ohm,
-    gapV: prechargeGapV(volts, ohm, farads, part.prechargeS?.value ?? seconds, 0),
+    gapV: prechargeGapV(volts, ohm, farads, part.prechargeS?.value ?? seconds, standing),
   };
 }

@@ -2,6 +2,7 @@ import type { Machine, Wire, WireEnd } from "../machine/schema";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { connectorById } from "../reference/connectors";
 import { isKeyed } from "./contact";
+import { endsOf } from "./ends";
 
 /** A plug somewhere in the machine: which wire, which end, and the rail it is on (null: a motor's lead). */
 export interface Plug {
@@ -55,4 +56,16 @@ export function crossMates(machine: Machine, ledger: Ledger): Mates[] {
     if (rails.length > 1) found.push({ family: plugs[0]?.family ?? "", plugs, rails });
   }
   return found;
+}
+
+/** Length below which a lead with two kinds of plug is nothing but an adapter, m (common practice, no source). */
+const ADAPTER_M = 0.3;
+
+/** Leads short enough to be nothing but an adapter, with two kinds of plug. */
+export function adaptersOf(machine: Machine): Wire[] {
+  return machine.wires.filter((wire) => {
+    const kinds = endsOf(wire).filter(({ row }) => row.sort === "plug");
+    const [a, b] = kinds;
+    return wire.pair === undefined && a && b && a.row !== b.row && (wire.lengthM?.value ?? ADAPTER_M) < ADAPTER_M;
+  });
 }

@@ -30,9 +30,12 @@ export function prechargeOhm(seconds: number, farads: number): number {
   return seconds / (WAIT * farads);
 }
 
-/** Volts still missing after `seconds`, and what a standing load of `loadA` keeps missing. */
+/** A usual time to wait for, s. */
+export const USUAL_S = 1;
+
+/** Volts still missing after `seconds`, and what a standing load of `loadA` keeps missing; never more than there are. */
 export function prechargeGapV(volts: number, ohm: number, farads: number, seconds: number, loadA: number): number {
-  return volts * Math.exp(-seconds / (ohm * farads)) + loadA * ohm;
+  return Math.min(volts, volts * Math.exp(-seconds / (ohm * farads)) + loadA * ohm);
 }
 
 /** Resistor that empties a bank to `endV` within `seconds`, Ω. */

@@ -6,6 +6,7 @@ import { drawIn } from "../loads/draw";
 import type { FuseRef, Load } from "../machine/schema";
 import { FUSE_FAMILIES, gatesOf } from "../reference/fuses";
 import { ADIABATIC_S } from "../wires/adiabatic";
+import { airAround } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { fuseOpening, openingTime } from "./opening";
 
@@ -65,7 +66,8 @@ export function fusePicture(figures: Figures, walk: FaultWalk | null, of: { kind
   const fuse = of.kind === "wire" ? wire?.fuse : part?.kind === "fuse" ? part.fuse : undefined;
   if (!fuse) return null;
   const gates = gatesOf(fuse.family, fuse.ratingA);
-  const { ambientC } = figures.machine.settings;
+  const at = of.kind === "wire" ? wire : figures.ledger.rowOf.get(of.id)?.feed;
+  const airC = airAround(at ?? {}, figures.machine.settings);
   const [from, to] = [fuse.ratingA, fuse.ratingA * 100];
   const sample = (pick: (m: number) => number): CurvePoint[] =>
     Array.from({ length: POINTS + 1 }, (_, k) => from * (to / from) ** (k / POINTS))
@@ -96,7 +98,7 @@ export function fusePicture(figures: Figures, walk: FaultWalk | null, of: { kind
             slowestS: Math.max(...results.map(({ opens }) => opens?.slowestS ?? 0)),
           }
         : null,
-    motor: motorsBehind(figures, place ?? "").map((load) => motorAnswer(figures, fuse, load, ambientC)),
+    motor: motorsBehind(figures, place ?? "").map((load) => motorAnswer(figures, fuse, load, airC)),
   };
 }
 
@@ -140,7 +142,7 @@ function motorsBehind(figures: Figures, partId: string): Load[] {
 /** A start must be over in two thirds of the time after which the fuse may open (handbook section 3, condition b). */
 const START_ROOM = 1.5;
 
-function motorAnswer(figures: Figures, fuse: FuseRef, load: Load, ambientC: number): MotorAnswer {
+function motorAnswer(figures: Figures, fuse: FuseRef, load: Load, airC: number): MotorAnswer {
   const stall = load.levels?.stall?.value ?? null;
   const start = drawIn(load, { state: "start" });
   const driver = figures.solved.circuit.feeds.get(load.id)?.driver;
@@ -152,7 +154,7 @@ function motorAnswer(figures: Figures, fuse: FuseRef, load: Load, ambientC: numb
   const startA = held(start.missing === null ? start.amps + start.siemens * load.nominalV.value : stall);
   const startS = load.motor?.startS?.value ?? null;
   const stallA = held(stall);
-  const open = (amps: number) => fuseOpening(fuse, amps, ambientC, ambientC, true);
+  const open = (amps: number) => fuseOpening(fuse, amps, airC, airC, true);
   const stallOpens = stallA === null ? null : open(stallA);
   const windingS = stallA === null ? null : windingTime(load, stallA);
   return {

@@ -1,5 +1,6 @@
-import type { FuseRef, Settings } from "../machine/schema";
+import type { FuseRef, Settings, Wire } from "../machine/schema";
 import { type AmbientModel, FUSE_FAMILIES, type FuseFamilyId } from "../reference/fuses";
+import { airAround } from "../wires/ampacity";
 
 /** Melting points in °C behind the ambient models of fuses (handbook protection section 5, derived). */
 const MELTS_C = { zinc: 419, tin: 232, copper: 1083 } as const;
@@ -68,9 +69,9 @@ export function leastRating(
 /** The family meant where none is chosen yet. */
 export const PLAIN_FUSE: FuseFamilyId = "blade_regular_32v";
 
-/** Least rating for a current in a wire: of the fuse's own family where it has one, A. */
-export function leastForWire(settings: Settings, continuousA: number, fuse: FuseRef | undefined): number {
-  return leastRating(continuousA, fuse?.family ?? PLAIN_FUSE, settings.schools.fuseLoadFactor, settings.ambientC);
+/** Least rating in A for a current in a wire, in the air around that wire; null: the machine's own air. */
+export function leastForWire(settings: Settings, wire: Wire | null, continuousA: number, family: FuseFamilyId = PLAIN_FUSE): number {
+  return leastRating(continuousA, family, settings.schools.fuseLoadFactor, airAround(wire ?? {}, settings));
 }
 
 /** Overload a wire bears until its protection opens in the end, as a multiple of what it may carry (IEC 60364-4-43 cl. 433.1). */

@@ -272,17 +272,8 @@ const DROP_SHARE = 0.9;
 
 /** A pass over all units from the sources outward: each gets what it needs, under what is before it. */
 function pass(sizing: Sizing): void {
-  for (const { lead } of sizing.units) {
-    const figures = sizing.figures;
-    const wire = sizing.machine.wires.find(({ id }) => id === lead.id) ?? lead;
-    const unit: Unit = {
-      lead: wire,
-      wires: sizing.units
-        .find((each) => each.lead.id === lead.id)
-        ?.wires.map((each) => sizing.machine.wires.find(({ id }) => id === each.id) ?? each) ?? [wire],
-      fusable: wire.role === "supply",
-    };
-    const choice = sizing.best(unit, capNow(sizing, figures, wire));
+  for (const unit of sizing.units) {
+    const choice = sizing.best(unit, capNow(sizing, sizing.figures, unit.lead));
     if (choice) sizing.put(unit, choice);
   }
 }

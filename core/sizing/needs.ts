@@ -8,6 +8,7 @@ import { wireOhm } from "../network/circuit";
 import { breakingAt, FUSE_FAMILIES, type FuseFamilyId, fuseRow, ratingsOf, USUAL_FUSES } from "../reference/fuses";
 import { dropLimit, railVolts, wayThere } from "../verdicts/drop";
 import { railMaxV } from "../verdicts/helpers";
+import { airAround } from "../wires/ampacity";
 import type { Unit } from "./units";
 
 /** Share of its limit up to which a wire is planned: above that a rule would say that little is left. */
@@ -23,6 +24,8 @@ export interface Need {
   /** Timed modes with their largest current, A and s. */
   brief: readonly { amps: number; seconds: number }[];
   volts: number;
+  /** Air at it, °C. */
+  airC: number;
   /** Strongest short through a fuse in it, A; 0 where no walk is at hand. */
   throughA: number;
   /** Shorts behind it: current and the time until it is over. */
@@ -101,6 +104,7 @@ function needOf(
     peakA: most("worst"),
     brief,
     volts: railMaxV(figures, part),
+    airC: airAround(unit.lead, machine.settings),
     throughA:
       MORE *
       Math.max(
@@ -117,14 +121,17 @@ function slowestAt(figures: Figures, fuse: FuseRef, amps: number): number {
   return fuseOpening(fuse, amps, ambientC, Math.min(coldestC ?? ambientC, ambientC), true).maxS;
 }
 
+/** What a fuse has to do. */
+export type FuseNeed = Pick<Need, "continuousA" | "brief" | "volts" | "airC" | "throughA">;
+
 /** Whether a fuse carries a need for good, holds its timed modes, and may sit on this bus. */
-export function fuseServes(figures: Figures, need: Pick<Need, "continuousA" | "brief" | "volts" | "throughA">, fuse: FuseRef): boolean {
+export function fuseServes(figures: Figures, need: FuseNeed, fuse: FuseRef): boolean {
   const { settings } = figures.machine;
   const row = fuseRow(fuse.family, fuse.ratingA);
   if (!row || row.maxV === null || row.maxV < need.volts) return false;
   if ((breakingAt(row, need.volts) ?? 0) < need.throughA) return false;
-  if (leastRating(need.continuousA, fuse.family, settings.schools.fuseLoadFactor, settings.ambientC) > fuse.ratingA) return false;
-  return need.brief.every(({ amps, seconds }) => fuseOpening(fuse, amps, settings.ambientC, settings.ambientC, true).minS >= seconds);
+  if (leastRating(need.continuousA, fuse.family, settings.schools.fuseLoadFactor, need.airC) > fuse.ratingA) return false;
+  return need.brief.every(({ amps, seconds }) => fuseOpening(fuse, amps, need.airC, need.airC, true).minS >= seconds);
 }
 
 /** Families that may be taken, the present one first. */
@@ -136,7 +143,7 @@ export function familiesFrom(present: FuseFamilyId | null, onPost: boolean): Fus
 /** The smallest fuse that serves and that a wire bearing `bearsA` allows; null when none does. */
 export function smallestServing(
   figures: Figures,
-  need: Pick<Need, "continuousA" | "brief" | "volts" | "throughA">,
+  need: FuseNeed,
   bearsA: number,
   present: FuseFamilyId | null,
   onPost: boolean,

@@ -31,7 +31,7 @@ export interface SizePlan {
   beforeKg: number;
   afterKg: number;
   /** What no choice of size settled. */
-  left: { headline: string; severity: Verdict["severity"] }[];
+  left: Pick<Verdict, "id" | "headline" | "severity">[];
 }
 
 /** The plan of a sizing: what to change, line by line, and why. Yields progress; nothing is changed until lines are taken. */
@@ -74,7 +74,7 @@ export function* sizePlan(machine: Machine, options: SizeOptions): Generator<{ d
     changes,
     beforeKg: copperAll(before),
     afterKg: copperAll(after),
-    left: sized.left.map(({ headline, severity }) => ({ headline, severity })),
+    left: sized.left.map(({ id, headline, severity }) => ({ id, headline, severity })),
   };
 }
 

@@ -21,13 +21,22 @@ export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of endSites(figures.machine)) {
     const figure = figures.wires[site.wire.id];
-    // Both poles sit in one housing: the supply wire speaks for its return.
-    const feed = site.wire.pair === undefined ? undefined : figures.wireOf.get(site.wire.pair);
-    if (!figure || mateEnd(feed, site.end)?.family === site.at.family) continue;
+    if (!figure || feedSpeaks(figures, site)) continue;
     const verdict = overCurrent(figures, site) ?? tooHot(figures, site);
     if (verdict) verdicts.push(verdict);
   }
   return verdicts;
+}
+
+/** A return may carry more than came in by its feed, where others land on the way. */
+const SAME_AMPS = 1.01;
+
+/** Both poles sit in one housing: the supply wire speaks for a return that carries what it does. */
+function feedSpeaks(figures: Figures, { wire, end, at }: EndSite): boolean {
+  const feed = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
+  const [own, paired] = [figures.wires[wire.id], feed && figures.wires[feed.id]];
+  if (!own || !paired || mateEnd(feed, end)?.family !== at.family) return false;
+  return own.worst.amps <= paired.worst.amps * SAME_AMPS && own.worstContinuous.amps <= paired.worstContinuous.amps * SAME_AMPS;
 }
 
 function whereOf(figures: Figures, site: EndSite): string {

@@ -1,11 +1,11 @@
 import type { Figures } from "../analysis/figures";
-import type { FaultWalk } from "../faults/walk";
-import { SLOW_S } from "../faults/walk";
+import { type FaultResult, type FaultWalk, SLOW_S } from "../faults/walk";
 import { isDriverFeed } from "../fuses/driver-feed";
+import { leastForWire } from "../fuses/rating";
 import type { Driver, Wire } from "../machine/schema";
 import { say } from "../quantity/format";
 import { largestFuse } from "../sizing/pick";
-import { leastFuseFor, railMaxV } from "./helpers";
+import { railMaxV, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "driver-feeds";
@@ -54,7 +54,8 @@ function fuseBefore(figures: Figures, feed: Wire): boolean {
 function addFuse(figures: Figures, feed: Wire): Remedy[] {
   const figure = figures.wires[feed.id];
   const maxV = railMaxV(figures, figures.partOf.get(feed.to.part));
-  const fuse = largestFuse(leastFuseFor(figures, figure?.worstContinuous.amps ?? 0), figure?.ampacity?.fuseLimitA ?? 0, maxV, null);
+  const least = leastForWire(figures.machine.settings, feed, figure?.worstContinuous.amps ?? 0);
+  const fuse = largestFuse(least, figure?.ampacity?.fuseLimitA ?? 0, maxV, null);
   return fuse ? [{ label: `Add a ${fuse.ratingA} A fuse here`, command: { type: "setFuse", wireId: feed.id, fuse } }] : [];
 }
 
@@ -75,6 +76,17 @@ function mainOnly(figures: Figures, walk: FaultWalk, driver: Driver, feed: Wire)
           "Your school leaves driver feeds without a fuse. Then the wire must bear what the main fuse lets through, and this one does not. A fuse here, or thicker wire.",
       },
     ];
+  const unsure = here.find(({ unknown, wire }) => unknown.length > 0 || wire?.fate.fate === "unknown");
+  if (unsure || feed.lengthM === undefined)
+    return [
+      {
+        ...base,
+        id: `${id}:ask:${driver.id}`,
+        severity: "ask",
+        headline: `${driver.name}: does its feed survive a short on the main fuse alone?`,
+        detail: `Your school leaves driver feeds without a fuse, so this must be known. Missing: ${unsure ? unsureOf(figures, unsure) : "the length of the feed"}.`,
+      },
+    ];
   const slow = here.find(({ opens }) => (opens?.slowestS ?? 0) > SLOW_S);
   if (slow)
     return [
@@ -89,7 +101,7 @@ function mainOnly(figures: Figures, walk: FaultWalk, driver: Driver, feed: Wire)
         detail: `Only ${say(slow.leastA, "current", "down")} flow at the end of this feed; without a fuse of its own it should be over in ${SLOW_S} s.`,
       },
     ];
-  const runM = feed.lengthM?.value ?? 0;
+  const runM = feed.lengthM.value;
   return [
     {
       ...base,
@@ -102,6 +114,14 @@ function mainOnly(figures: Figures, walk: FaultWalk, driver: Driver, feed: Wire)
       detail: `${say(runM, "length")} of it. Keep it short (up to ${SHORT_RUN_M} m), enclosed and away from what moves; the driver's own limit is then what keeps it cool.`,
     },
   ];
+}
+
+/** The figure that keeps a short from being judged. */
+function unsureOf(figures: Figures, { unknown, wire }: FaultResult): string {
+  const source = figures.partOf.get(unknown[0] ?? "");
+  if (source) return `${source.kind === "pack" ? "the resistance" : "the current limit"} of ${source.name}`;
+  const found = wire && figures.wireOf.get(wire.id);
+  return found ? `size and insulation of the ${wireName(figures, found)}` : "a figure of a source or a wire on the way";
 }
 
 function motorsOf(figures: Figures, driver: Driver): string[] {

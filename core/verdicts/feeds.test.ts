@@ -3,10 +3,12 @@ import { settledBarge } from "@/tests/support/barge";
 import { change, settle } from "@/tests/support/judged";
 import { at, driven, must, part, simple } from "@/tests/support/small";
 import { analyseFully } from "../analysis/analyse";
+import { contactsOf } from "../analysis/contacts";
 import type { FeedChanges } from "../machine/commands";
 import { newMachine } from "../machine/defaults";
-import { datasheet as f, typical } from "../machine/figure";
-import type { FuseRef, Machine, Settings } from "../machine/schema";
+import { datasheet as f } from "../machine/figure";
+import type { Cell, FuseRef, Machine, Settings } from "../machine/schema";
+import { sizedAtOnce } from "../sizing/all";
 import type { Verdict } from "./types";
 
 const said = (machine: Machine, rule: string): Verdict[] =>
@@ -38,6 +40,21 @@ describe("connectors over their current", () => {
 
   it("says it once for both poles of a housing", () => {
     expect(said(plug("auto28", 24), "connector-current")).toHaveLength(1);
+  });
+
+  it("lets a return speak for itself where others land on it", () => {
+    let machine = feed(simple({ amps: 10, gauge: "12 AWG" }), { toEnd: { family: "auto28" } });
+    machine = part(
+      machine,
+      "load",
+      "lamp",
+      { nominalV: f(12), cells: { m1: { state: "amps", amps: f(14) } } },
+      { from: "main.out", back: "motor.-", wire: { gauge: "12 AWG", lengthM: f(0.5) } },
+    );
+    const back = machine.wires.find(({ pair }) => pair === "w2");
+    const found = said(machine, "connector-current");
+    expect(found.map(({ subject }) => subject.id)).toEqual([back?.id]);
+    expect(found[0]?.value).toBeCloseTo(24, 6);
   });
 
   it("lowers for loaded contacts and for heat, and never below what is asked", () => {
@@ -213,9 +230,10 @@ describe("wires that move, are doubled, or share a node", () => {
 
 describe("contacts", () => {
   /** Pack, fuse, a contact that opens in the second mode, and a load behind it. */
-  function switched(over: object, amps = 15, packV = 24): Machine {
+  function switched(over: object, amps = 15, packV = 24, rest: Cell = { state: "off" }): Machine {
     let machine = must(newMachine("Switched"), { type: "addMode", name: "Off", lastsS: null });
-    const [on = "", off = ""] = machine.modes.map(({ id }) => id);
+    machine = must(machine, { type: "addMode", name: "Ready", lastsS: null });
+    const [on = "", off = "", ready = ""] = machine.modes.map(({ id }) => id);
     machine = part(machine, "pack", "pack", {
       openCircuitV: f(packV),
       fullV: f(packV * 1.1),
@@ -237,7 +255,7 @@ describe("contacts", () => {
       {
         loadKind: "heater",
         nominalV: f(packV),
-        cells: { [on]: { state: "amps", amps: f(amps) }, [off]: { state: "amps", amps: f(amps) } },
+        cells: { [on]: { state: "amps", amps: f(amps) }, [off]: { state: "amps", amps: f(amps) }, [ready]: rest },
       },
       { from: "main.out", back: "pack.-", wire: { gauge: "10 AWG", lengthM: f(0.5) } },
     );
@@ -264,15 +282,26 @@ describe("contacts", () => {
     expect(one(bank({ ...good, prechargeS: f(0.3) }), "precharge", "gap")?.severity).toBe("fix");
     expect(one(bank({ ...good, prechargeJ: f(1) }), "precharge", "pulse")?.severity).toBe("fix");
     expect(one(bank({ ...good, prechargeJ: undefined }), "precharge", "pulse")?.severity).toBe("ask");
+    expect(one(bank({ ...good, prechargeS: undefined }), "precharge", "time")?.severity).toBe("ask");
     expect(one(bank({ ...good, prechargeS: f(0.3), makeA: f(20) }), "precharge", "make")?.severity).toBe("fix");
   });
 
-  it("ask for the capacitors of drivers nobody told of", () => {
+  it("do not fill what something behind them keeps empty", () => {
+    const good = { breakA: f(30), breakV: f(32), prechargeOhm: f(33), prechargeS: f(1.2), prechargeJ: f(10) };
+    const drawing = change(switched(good, 15, 24, { state: "amps", amps: f(0.2) }), "heater", { inputF: f(6e-3) });
+    expect(one(drawing, "precharge", "gap")?.value).toBeCloseTo(26.4 * Math.exp(-1.2 / (33 * 6e-3)) + 0.2 * 33, 6);
+    const held = change(switched(good, 15, 24, { state: "amps", amps: f(10) }), "heater", { inputF: f(6e-3) });
+    expect(one(held, "precharge", "gap")?.value).toBeCloseTo(26.4, 6);
+    expect(contactsOf(analyseFully(held).figures).contacts[0]?.precharge?.gapV).toBeCloseTo(26.4, 6);
+  });
+
+  it("ask for the capacitors of drivers nobody told of, with a precharge or without", () => {
     let machine = driven({}, {}, 36);
     machine = part(machine, "switch", "sw", { contactOhm: f(3e-4) }, { from: "main.out", wire: { gauge: "4 AWG", lengthM: f(0.1) } });
     const wire = machine.wires.find(({ to }) => to.part === "drive");
     machine = must(machine, { type: "reland", wireId: wire?.id ?? "", end: "from", at: at("sw.out") });
     expect(one(machine, "precharge", "ask")?.also).toEqual(["drive"]);
+    expect(one(change(machine, "sw", { prechargeOhm: f(33) }), "precharge", "ask")?.also).toEqual(["drive"]);
   });
 
   it("of a charging port are recessed, fused by the battery, and hold motion", () => {
@@ -326,7 +355,41 @@ describe("the emergency stop", () => {
     const machine = schools(driven(), { stop: "disables drives" });
     expect(one(machine, "stop-circuit", "input")?.severity).toBe("ask");
     expect(one(change(machine, "drive", { stopInput: "enable" }), "stop-circuit", "silicon")?.severity).toBe("watch");
-    expect(said(change(machine, "drive", { stopInput: "certified" }), "stop-circuit")).toEqual([]);
+    const certified = change(machine, "drive", { stopInput: "certified" });
+    expect(said(certified, "stop-circuit")).toEqual([]);
+    const fan = part(
+      certified,
+      "load",
+      "thrower",
+      { loadKind: "motor", nominalV: f(24), cells: { m1: { state: "amps", amps: f(1) } } },
+      { from: "main.out", back: "pack.-", wire: { gauge: "14 AWG", lengthM: f(0.5) } },
+    );
+    expect(one(fan, "stop-circuit", "undriven")).toMatchObject({ severity: "stop", also: ["thrower"] });
+  });
+
+  it("counts coils among what moves", () => {
+    const barge = settledBarge();
+    const latch = part(
+      barge,
+      "load",
+      "latch",
+      { loadKind: "coil", nominalV: f(24), cells: {} },
+      { from: "bar-p0", back: "bar-n1", wire: { gauge: "18 AWG", lengthM: f(0.5) } },
+    );
+    expect(one(latch, "stop-circuit", "moving")?.also).toContain("latch");
+  });
+});
+
+describe("a fuse in the closed box", () => {
+  it("carries less, in its verdict, its least rating and what is chosen for it", () => {
+    const warm = must(simple({ amps: 15, gauge: "10 AWG" }), { type: "setSettings", changes: { boxRiseK: 40 } });
+    const machine = must(warm, { type: "updateWire", id: "w2", changes: { fuse: { family: "blade_regular_32v", ratingA: 20 } } });
+    expect(said(machine, "fuse-too-small").filter(({ subject }) => subject.id === "w2")).toEqual([]);
+    const boxed = feed(machine, { surroundings: "box" });
+    const verdict = said(boxed, "fuse-too-small").find(({ subject }) => subject.id === "w2");
+    expect(verdict?.severity).toBe("fix");
+    const chosen = sizedAtOnce(boxed, { objective: "mass" }).machine;
+    expect(chosen.wires.find(({ id }) => id === "w2")?.fuse?.ratingA).toBeGreaterThan(20);
   });
 });
 
@@ -397,19 +460,41 @@ describe("fuses, where they sit and what they are", () => {
 
   it("let a thin wire burn in a short although they suit it for good, and thicker wire settles it", () => {
     // A slow fuse of 40 A and 30 cm of wire that carries 40 A but not the short of a strong pack for so long.
-    const machine = change(
-      change(simple({ amps: 10, gauge: "12 AWG", metres: 2, internalOhm: 0.03 }), "main", {
-        fuse: { family: "blade_maxi_32v", ratingA: 40 },
-      }),
-      "pack",
-      {
-        internalOhm: typical(0.03),
-      },
-    );
+    const strong = (gauge: string, fuse: FuseRef, ohm: number) =>
+      change(change(simple({ amps: 5, gauge }), "main", { fuse }), "pack", { internalOhm: f(ohm) });
+    const machine = strong("12 AWG", { family: "strip_m5_58v", ratingA: 30 }, 0.005);
+    expect(said(machine, "fuse-over-wire")).toEqual([]);
     const burnt = one(machine, "short-circuit", "w2");
-    if (burnt) expect(burnt.severity).toBe("stop");
-    const asked = one(feed(simple({ amps: 5, gauge: "18 AWG" }), { insulation: "ptfe200" }), "short-circuit", "ask");
-    expect(asked?.severity ?? "ask").toBe("ask");
+    expect(burnt).toMatchObject({ severity: "stop", unit: "A²s" });
+    expect(burnt?.value).toBeGreaterThan(burnt?.limit ?? Number.POSITIVE_INFINITY);
+    expect(one(remedied(machine, burnt), "short-circuit", "w2")).toBeUndefined();
+    const unsaid = feed(strong("14 AWG", { family: "blade_maxi_32v", ratingA: 20 }, 0.05), { insulation: "ptfe200" });
+    expect(one(unsaid, "short-circuit", "ask")?.severity).toBe("ask");
+  });
+
+  it("go on another way after the first fuse has opened: a stop, not silence", () => {
+    // Two ways to a bar: 5 A, and a 20 A that a weak short need not open.
+    let machine = change(simple({ amps: 1, gauge: "10 AWG" }), "main", { fuse: { family: "blade_maxi_32v", ratingA: 40 } });
+    machine = change(machine, "pack", { internalOhm: f(0.45) });
+    const way = (ratingA: number) => ({
+      gauge: "10 AWG",
+      lengthM: f(0.5),
+      fuse: { family: "blade_regular_32v" as const, ratingA },
+    });
+    machine = part(machine, "bar", "both", { side: "positive" }, { from: "main.out", wire: way(5) });
+    machine = must(machine, {
+      type: "addWire",
+      wire: { role: "supply", from: at("main.out"), to: at("both"), parallel: 1, insulation: "pvc80", ...way(20) },
+    });
+    machine = part(
+      machine,
+      "load",
+      "lamp",
+      { nominalV: f(12), cells: { m1: { state: "amps", amps: f(1) } } },
+      { from: "both", back: "pack.-", wire: { gauge: "10 AWG", lengthM: f(0.5) } },
+    );
+    const verdict = said(machine, "short-circuit").find(({ also }) => also?.includes("lamp"));
+    expect(verdict).toMatchObject({ severity: "stop", limit: 20 });
   });
 });
 
@@ -441,6 +526,10 @@ describe("schools of driver feeds", () => {
     expect(one(thin("10 AWG"), "driver-feeds")?.severity).toBe("watch");
     expect(one(thin("10 AWG", 4), "driver-feeds")?.severity).toBe("fix");
     expect(one(thin("20 AWG"), "driver-feeds")?.severity).toBe("stop");
+    // Nobody can say that it survives what is not known.
+    const wire = thin("10 AWG").wires.find(({ to }) => to.part === "drive")?.id ?? "";
+    expect(one(feed(thin("10 AWG"), { lengthM: undefined }, wire), "driver-feeds")?.severity).toBe("ask");
+    expect(one(change(thin("10 AWG"), "pack", { internalOhm: undefined }), "driver-feeds")?.severity).toBe("ask");
   });
 });
 

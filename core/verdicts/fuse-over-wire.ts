@@ -1,10 +1,11 @@
 import type { Figures } from "../analysis/figures";
 import { isDriverFeed } from "../fuses/driver-feed";
 import type { Exposure } from "../fuses/protection";
+import { leastForWire } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
 import { capital, say } from "../quantity/format";
 import { fuseLimitAt, largestFuse, thinnest } from "../sizing/pick";
-import { conditions, gaugeText, joinsFeed, leastFuseFor, partName, railMaxV, stepOf, wireName } from "./helpers";
+import { conditions, gaugeText, joinsFeed, partName, railMaxV, stepOf, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "fuse-over-wire";
@@ -92,7 +93,7 @@ function remedies(figures: Figures, wire: Wire, exposure: Exposure, limitA: numb
   const continuous = Math.max(figures.wires[target.id]?.worstContinuous.amps ?? 0, figures.wires[wire.id]?.worstContinuous.amps ?? 0);
   const maxV = railMaxV(figures, figures.partOf.get(target.to.part));
   const present: FuseRef | undefined = target.fuse;
-  const fuse = largestFuse(leastFuseFor(figures, continuous), limitA, maxV, present?.family ?? null);
+  const fuse = largestFuse(leastForWire(settings, target, continuous), limitA, maxV, present?.family ?? null);
   if (fuse) {
     const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
     list.push({ label, command: { type: "setFuse", wireId: target.id, fuse } });

@@ -1,12 +1,13 @@
 import type { Figures } from "../analysis/figures";
 import { openingTime } from "../fuses/opening";
-import { carryingFactor, loadShare } from "../fuses/rating";
+import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../fuses/rating";
 import type { Command } from "../machine/commands";
 import { say } from "../quantity/format";
 import { gatesOf } from "../reference/fuses";
 import { fuseLimitAt, smallestFuse, thinnest } from "../sizing/pick";
+import { airAround } from "../wires/ampacity";
 import { type FuseSite, fuseSites } from "./fuses";
-import { inMode, leastFuseFor, railMaxV } from "./helpers";
+import { inMode, railMaxV } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "fuse-too-small";
@@ -22,7 +23,8 @@ export function evaluate(figures: Figures): Verdict[] {
     let continuous = { amps: 0, mode: 0, low: false };
     let opens: { amps: number; mode: number; minS: number; lastsS: number } | null = null;
     const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
-    const holdsA = site.fuse.ratingA * carryingFactor(site.fuse.family, machine.settings.ambientC);
+    const airC = airAround(site.wire ?? {}, machine.settings);
+    const holdsA = site.fuse.ratingA * carryingFactor(site.fuse.family, airC);
     machine.modes.forEach((mode, m) => {
       for (const [points, low] of [
         [solved.planned, false],
@@ -39,7 +41,7 @@ export function evaluate(figures: Figures): Verdict[] {
         if (minS < mode.lastsS && amps > (opens?.amps ?? 0)) opens = { amps, mode: m, minS, lastsS: mode.lastsS };
       }
     });
-    const needed = leastFuseFor(figures, continuous.amps, site.fuse.family);
+    const needed = leastForWire(machine.settings, site.wire, continuous.amps, site.fuse.family);
     if (needed > site.fuse.ratingA) {
       const amps = say(continuous.amps, "current", "up");
       verdicts.push({
@@ -49,7 +51,7 @@ export function evaluate(figures: Figures): Verdict[] {
         value: continuous.amps,
         limit: site.fuse.ratingA * (continuous.amps / needed),
         headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${amps} for good`,
-        detail: `${amps} ${inMode(figures, continuous)}. Loaded to at most ${Math.round(loadShare(site.fuse.family, machine.settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(machine.settings.ambientC, "temperature")} this fuse may carry ${say(site.fuse.ratingA * (continuous.amps / needed), "current", "down")}; above that it runs hot, ages and opens without a fault.`,
+        detail: `${amps} ${inMode(figures, continuous)}. Loaded to at most ${Math.round(loadShare(site.fuse.family, machine.settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(site.fuse.ratingA * (continuous.amps / needed), "current", "down")}; above that it runs hot, ages and opens without a fault.`,
         remedies: larger(figures, site, needed),
       });
     } else if (opens !== null) {
@@ -73,7 +75,7 @@ export function evaluate(figures: Figures): Verdict[] {
 /** Least rating of the same family that strictly holds this current for this long, A. */
 function holdsFor(figures: Figures, site: FuseSite, amps: number, lastsS: number, needed: number): number {
   const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
-  const factor = carryingFactor(site.fuse.family, figures.machine.settings.ambientC);
+  const factor = carryingFactor(site.fuse.family, airAround(site.wire ?? {}, figures.machine.settings));
   const multiples = gates.filter((gate) => gate.minS >= lastsS).map((gate) => gate.multiple);
   return multiples.length > 0 ? Math.max(needed, amps / (Math.max(...multiples) * factor)) : Number.POSITIVE_INFINITY;
 }
@@ -88,11 +90,12 @@ function larger(figures: Figures, site: FuseSite, neededA: number): Remedy[] {
   if (fuse) return [{ label: `Raise it to ${fuse.ratingA} A`, command: site.change(fuse) }];
   const bigger = smallestFuse(neededA, Number.POSITIVE_INFINITY, maxV, site.fuse.family);
   if (!bigger) return [];
+  const bearA = wireMustBear(bigger, settings.coldestC ?? settings.ambientC);
   const commands: Command[] = [site.change(bigger)];
   const sizes = new Set<string>();
   for (const wire of guarded) {
-    if ((figures.wires[wire.id]?.ampacity?.fuseLimitA ?? 0) >= bigger.ratingA) continue;
-    const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, settings) >= bigger.ratingA);
+    if ((figures.wires[wire.id]?.ampacity?.fuseLimitA ?? 0) >= bearA) continue;
+    const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, settings) >= bearA);
     if (!size) return [];
     sizes.add(size.id);
     commands.push({ type: "updateWire", id: wire.id, changes: { gauge: size.id } });

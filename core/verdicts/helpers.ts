@@ -1,11 +1,10 @@
 import type { Figures } from "../analysis/figures";
 import type { Worst } from "../analysis/types";
-import { leastRating, PLAIN_FUSE } from "../fuses/rating";
 import type { Part, Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
-import type { FuseFamilyId } from "../reference/fuses";
+import { airAround } from "../wires/ampacity";
 import type { Step, Verdict } from "./types";
 
 export function partName(figures: Figures, id: string): string {
@@ -61,17 +60,11 @@ export function railMaxV(figures: Figures, part: Part | undefined): number {
   return source?.kind === "supply" || source?.kind === "converter" ? source.outputV.value : 0;
 }
 
-/** Least fuse rating that carries a wire's continuous current under the machine's school, A. */
-export function leastFuseFor(figures: Figures, continuousA: number, family: FuseFamilyId = PLAIN_FUSE): number {
-  const { settings } = figures.machine;
-  return leastRating(continuousA, family, settings.schools.fuseLoadFactor, settings.ambientC);
-}
-
 /** Wire conditions in words: "3 together at 40 °C". */
 export function conditions(figures: Figures, wire: Wire): string {
   const { settings } = figures.machine;
   const bundle = wire.bundle ?? settings.bundle;
-  return `${bundle > 1 ? `${bundle} loaded wires together, ` : ""}${say(settings.ambientC, "temperature")} around it`;
+  return `${bundle > 1 ? `${bundle} loaded wires together, ` : ""}${say(airAround(wire, settings), "temperature")} around it`;
 }
 
 /** A feed's return of the same size says nothing its supply wire has not said: it joins that verdict instead of repeating it. */

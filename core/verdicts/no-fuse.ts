@@ -1,8 +1,9 @@
 import type { Figures } from "../analysis/figures";
+import { leastForWire } from "../fuses/rating";
 import type { PartOf, Wire } from "../machine/schema";
 import { say } from "../quantity/format";
 import { largestFuse } from "../sizing/pick";
-import { leastFuseFor, railMaxV, wireEnds, wireName } from "./helpers";
+import { railMaxV, wireEnds, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "no-fuse";
@@ -75,7 +76,7 @@ function fuseHere(figures: Figures, wireId: string): Remedy[] {
   const figure = figures.wires[wireId];
   if (!wire || !figure?.ampacity) return [];
   const fuse = largestFuse(
-    leastFuseFor(figures, figure.worstContinuous.amps),
+    leastForWire(figures.machine.settings, wire, figure.worstContinuous.amps),
     figure.ampacity.limitA,
     railMaxV(figures, figures.partOf.get(wire.to.part)),
     null,

@@ -10,6 +10,7 @@ import {
   prechargeGapV,
   prechargeOhm,
   prechargeS,
+  USUAL_S,
 } from "../connectors/precharge";
 import type { FaultWalk } from "../faults/walk";
 import type { Switch } from "../machine/schema";
@@ -21,8 +22,6 @@ import type { Verdict } from "./types";
 export const id = "precharge";
 export const title = "Capacitors charge through a bare contact";
 
-/** A usual time to wait for, s. */
-const USUAL_S = 1;
 /** Bus volts from which drivers' unknown capacitors are asked for. */
 const ASK_V = 20;
 
@@ -40,7 +39,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
   const { farads } = behind;
   const base = { rule: id, step: "feeds" as const, subject: { kind: "part" as const, id: part.id }, remedies: [] };
   const found: Verdict[] = [];
-  if (behind.unsaid.length > 0 && volts >= ASK_V && !part.prechargeOhm)
+  if (behind.unsaid.length > 0 && volts >= ASK_V)
     found.push({
       ...base,
       id: `${id}:ask:${part.id}`,
@@ -52,7 +51,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
         .slice(0, 3)
         .join(
           ", ",
-        )}${behind.unsaid.length > 3 ? " and more" : ""} ${behind.unsaid.length > 1 ? "have" : "has"} some at the input. From about ${say(500e-6, "capacitance")} at ${say(volts, "voltage", "up")} on, closing onto them empty welds contacts.`,
+        )}${behind.unsaid.length > 3 ? " and more" : ""} ${behind.unsaid.length > 1 ? "have" : "has"} some at the input. From about ${say(500e-6, "capacitance")} at ${say(volts, "voltage", "up")} on, closing onto them empty welds contacts${part.prechargeOhm ? "; whether the precharge fills them nobody can tell" : ""}.`,
     });
   if (farads === 0 || !needsPrecharge(farads, volts)) return found;
   const shortA = walk.results
@@ -78,7 +77,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
   }
   const ohm = part.prechargeOhm.value;
   const seconds = part.prechargeS?.value;
-  const standing = standingA(behind);
+  const standing = standingA(figures, part, behind);
   const gap = prechargeGapV(volts, ohm, farads, seconds ?? prechargeS(ohm, farads), standing);
   const closing = loopOhm > 0 ? gap / loopOhm : 0;
   if (seconds !== undefined && gap > volts * GAP_SHARE)
@@ -103,6 +102,14 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
       headline: `${part.name}: closes onto ${say(closing, "current", "up")}, it may make ${say(part.makeA.value, "current", "down")}`,
       detail: `${say(gap, "voltage", "up")} are still missing when it closes, across ${say(loopOhm, "resistance")} of loop.`,
     });
+  if (seconds === undefined)
+    found.push({
+      ...base,
+      id: `${id}:time:${part.id}`,
+      severity: "ask",
+      headline: `${part.name}: how long does it wait before it closes?`,
+      detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} need ${say(prechargeS(ohm, farads), "time", "up")} until they are full.`,
+    });
   if (!part.prechargeJ)
     found.push({
       ...base,
@@ -125,7 +132,16 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
   return found;
 }
 
-/** What drivers draw by themselves while the capacitors are being filled, A. */
-function standingA(behind: Behind): number {
-  return [...behind.with, ...behind.unsaid].reduce((sum, part) => sum + (part.kind === "driver" ? (part.ownA?.value ?? 0) : 0), 0);
+/**
+ * What is drawn behind a contact while the capacitors are being filled, A: the least it carries in a mode in which it is
+ * closed, and at least what drivers draw by themselves.
+ */
+export function standingA(figures: Figures, part: Switch, behind: Behind): number {
+  const own = [...behind.with, ...behind.unsaid].reduce((sum, each) => sum + (each.kind === "driver" ? (each.ownA?.value ?? 0) : 0), 0);
+  const branch = figures.solved.circuit.branches.findIndex(({ kind, id: each }) => kind === "switch" && each === part.id);
+  const quiet = figures.machine.modes.flatMap(({ id: mode }, m) => {
+    const point = figures.solved.planned[m];
+    return part.openIn.includes(mode) || point?.status !== "solved" ? [] : [Math.abs(point.branchA[branch] ?? 0)];
+  });
+  return Math.max(own, quiet.length > 0 ? Math.min(...quiet) : 0);
 }

@@ -2,6 +2,7 @@ import type { Figures } from "../analysis/figures";
 import type { FaultResult, FaultWalk } from "../faults/walk";
 import { SLOW_S } from "../faults/walk";
 import { faultMaxC } from "../faults/withstand";
+import { leastForWire } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
 import { capital, say } from "../quantity/format";
 import { insulationById } from "../reference/insulation";
@@ -9,7 +10,7 @@ import { smallestFuse, thinnest } from "../sizing/pick";
 import { adiabaticK } from "../wires/adiabatic";
 import { deviceName, placeName } from "./fault-words";
 import { type FuseSite, fuseSites } from "./fuses";
-import { gaugeText, leastFuseFor, railMaxV, stepOf, wireName } from "./helpers";
+import { gaugeText, railMaxV, stepOf, wireName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "short-circuit";
@@ -40,7 +41,7 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
     }
   }
   for (const result of walk.results) {
-    if (!result.bolted || result.danger !== "never" || result.opens || result.held) continue;
+    if (!result.bolted || result.danger !== "never" || result.held) continue;
     const wire = figures.ledger.rowOf.get(result.place.split(".")[0] ?? "")?.feed;
     const by = wire && !saidBefore(figures, wire.id) ? figures.wires[wire.id]?.exposure?.by : null;
     if (by) never.set(`${by.kind} ${by.id}`, [...(never.get(`${by.kind} ${by.id}`) ?? []), result]);
@@ -139,16 +140,23 @@ function notCleared(figures: Figures, guard: string, results: readonly FaultResu
     ...(site ? { limit: site.fuse.ratingA } : {}),
     unit: "A",
     headline: `A short at ${placeName(figures, weakest.place)}${places.length > 1 ? ` (and ${places.length - 1} more)` : ""} is cleared by nothing`,
-    detail: `Only ${say(weakest.leastA, "current", "down")} flow there with the source weak and the wires hot${site ? `, and the ${site.fuse.ratingA} A fuse need not open at that` : ""}. The source and the wires heat for as long as it lasts. A smaller fuse, or thicker and shorter wire.`,
+    detail: `${goesOn(figures, weakest, site)}. The source and the wires heat for as long as it lasts. A smaller fuse, or thicker and shorter wire.`,
     remedies: site ? smallerFuse(figures, site) : [],
   };
+}
+
+/** Why nothing ends it: too weak for any fuse, or for the one left after the first has opened. */
+function goesOn(figures: Figures, { leastA, opens }: FaultResult, site: FuseSite | undefined): string {
+  const fuse = site ? `, and the ${site.fuse.ratingA} A fuse need not open at that` : "";
+  if (!opens) return `Only ${say(leastA, "current", "down")} flow there with the source weak and the wires hot${fuse}`;
+  return `Of ${say(leastA, "current", "down")} ${deviceName(figures, opens)} cuts its share, the rest goes on another way${fuse}`;
 }
 
 function smallerFuse(figures: Figures, site: FuseSite): Remedy[] {
   const continuous = site.wire ? (figures.wires[site.wire.id]?.worstContinuous.amps ?? 0) : 0;
   const { family, ratingA } = site.fuse;
   const maxV = railMaxV(figures, figures.partOf.get(site.partId));
-  const fuse = smallestFuse(leastFuseFor(figures, continuous, family), ratingA * 0.99, maxV, family);
+  const fuse = smallestFuse(leastForWire(figures.machine.settings, site.wire, continuous, family), ratingA * 0.99, maxV, family);
   return fuse ? [{ label: `Fuse of ${fuse.ratingA} A`, command: site.change(fuse) }] : [];
 }
 

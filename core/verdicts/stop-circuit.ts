@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { LoadKind } from "../machine/load-schema";
 import type { Driver, Load, Switch } from "../machine/schema";
 import { isBoard } from "../machine/terminals";
 import { aliveWith } from "../network/alive";
@@ -7,9 +8,9 @@ import type { Verdict } from "./types";
 export const id = "stop-circuit";
 export const title = "Emergency stop";
 
-const MOVES: ReadonlySet<string> = new Set(["motor", "stepper", "brushless", "servo", "actuator", "solenoid"]);
+const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "stepper", "brushless", "servo", "actuator", "coil"] as const);
 /** Small movers that usually stay fed with logic to hold their place. */
-const HOLDS_PLACE: ReadonlySet<string> = new Set(["servo", "solenoid"]);
+const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
 
 /** Parts with the emergency stop pressed: what moves, and what keeps its head. */
 export function stopPressed(figures: Figures): { stops: Switch[]; alive: ReadonlySet<string> } {
@@ -46,7 +47,7 @@ export function evaluate(figures: Figures): Verdict[] {
       },
     ];
   return [
-    ...(school === "opens power" ? stillMoving(moving, stops, alive) : undisabled(drivers)),
+    ...(school === "opens power" ? stillMoving(moving, stops, alive) : [...undisabled(drivers), ...undriven(figures, moving, alive)]),
     ...deadLogic(figures, stops, alive),
     ...stops.flatMap(loop),
   ];
@@ -114,6 +115,27 @@ function undisabled(drivers: readonly Driver[]): Verdict[] {
           },
         ]
       : []),
+  ];
+}
+
+/** Nothing can be disabled where there is no drive: what moves straight off a rail runs on. */
+function undriven(figures: Figures, moving: readonly Load[], alive: ReadonlySet<string>): Verdict[] {
+  const { feeds } = figures.solved.circuit;
+  const running = moving.filter(({ id: own, loadKind }) => !HOLDS_PLACE.has(loadKind) && !feeds.has(own) && alive.has(own));
+  const [first] = running;
+  if (!first) return [];
+  return [
+    {
+      id: `${id}:undriven`,
+      rule: id,
+      severity: "stop",
+      step: "feeds",
+      subject: { kind: "part", id: first.id },
+      also: running.map((part) => part.id),
+      headline: `${first.name}${running.length > 1 ? ` and ${running.length - 1} more` : ""} ${running.length > 1 ? "have" : "has"} no drive that the emergency stop could disable`,
+      detail: "It hangs straight on its rail and keeps its power. A contact that the stop opens before it, or a drive with a stop input.",
+      remedies: [],
+    },
   ];
 }
 

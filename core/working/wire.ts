@@ -8,6 +8,7 @@ import { capital, say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { type Gauge, gaugeById } from "../reference/gauges";
 import { wireName } from "../verdicts/helpers";
+import { airAround } from "../wires/ampacity";
 import { temperatureFactor } from "../wires/resistance";
 import { explainLimit, explainTemperature } from "./ampacity";
 import type { FigureRef, Working, WorkingInput } from "./types";
@@ -209,8 +210,9 @@ function leastFuse(figures: Figures, wire: Wire, name: string): Working | null {
   const { settings } = figures.machine;
   const school = settings.schools.fuseLoadFactor;
   const family = wire.fuse?.family ?? PLAIN_FUSE;
-  const value = leastForWire(settings, figure.worstContinuous.amps, wire.fuse);
-  const [share, factor] = [loadShare(family, school), carryingFactor(family, settings.ambientC).toFixed(3)];
+  const value = leastForWire(settings, wire, figure.worstContinuous.amps, wire.fuse?.family);
+  const airC = airAround(wire, settings);
+  const [share, factor] = [loadShare(family, school), carryingFactor(family, airC).toFixed(3)];
   return {
     title: `${name}: least fuse rating`,
     value,
@@ -226,7 +228,7 @@ function leastFuse(figures: Figures, wire: Wire, name: string): Working | null {
         source: "common practice",
       },
       {
-        label: `k_T, in air of ${say(settings.ambientC, "temperature")}`,
+        label: `k_T, in air of ${say(airC, "temperature")}`,
         text: factor,
         known: "table",
         source: "by what melts or bends in it, handbook protection section 5, derived; never above 1",

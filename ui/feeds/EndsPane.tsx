@@ -204,6 +204,11 @@ function checkWords(codes: string): string {
     .join(", ");
 }
 
+const TRACE_SIZES = [
+  { key: "widthMm", label: "Width, mm", min: 0.05, max: 500 },
+  { key: "copperUm", label: "Copper, µm", min: 5, max: 2000 },
+] as const;
+
 /** Copper of a board in place of a wire. */
 function BoardFields({
   wire,
@@ -237,28 +242,20 @@ function BoardFields({
       />
       {board?.kind === "trace" && (
         <div className="grid grid-cols-2 gap-x-4">
-          <QuantityInput
-            slim
-            label="Width, mm"
-            dimension="count"
-            min={0.05}
-            max={500}
-            value={board.widthMm.value}
-            onCommit={(value) =>
-              value === undefined ? { ok: true } : onCommit({ board: { ...board, widthMm: { value, provenance: "datasheet" } } })
-            }
-          />
-          <QuantityInput
-            slim
-            label="Copper, µm"
-            dimension="count"
-            min={5}
-            max={2000}
-            value={board.copperUm.value}
-            onCommit={(value) =>
-              value === undefined ? { ok: true } : onCommit({ board: { ...board, copperUm: { value, provenance: "datasheet" } } })
-            }
-          />
+          {TRACE_SIZES.map(({ key, label, min, max }) => (
+            <QuantityInput
+              key={key}
+              slim
+              label={label}
+              dimension="count"
+              min={min}
+              max={max}
+              value={board[key].value}
+              onCommit={(value) =>
+                value === undefined ? { ok: true } : onCommit({ board: { ...board, [key]: { value, provenance: "datasheet" } } })
+              }
+            />
+          ))}
           <SelectField
             label="Layer"
             value={board.layer}

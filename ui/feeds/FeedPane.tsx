@@ -237,7 +237,7 @@ export function FeedPane({ row, bare }: { row: LedgerRow; bare?: boolean }) {
           <dd className="text-sm text-ink">
             {figure && (
               <Figure
-                value={leastForWire(machine.settings, figure.worstContinuous.amps, wire.fuse)}
+                value={leastForWire(machine.settings, wire, figure.worstContinuous.amps, wire.fuse?.family)}
                 dimension="current"
                 rounding="up"
                 label="Least fuse"

@@ -44,6 +44,9 @@ export function FusePane({ at, fuse, name }: { at: FuseAt; fuse: FuseRef; name: 
   const faults = useWorkbench((state) => state.late?.faults ?? null);
   const { act, dispatch } = useDispatch();
   const result = faults?.results.find(({ opens, bolted }) => bolted && opens?.id === at.id);
+  const fate = result?.wire?.fate.fate;
+  const survives =
+    fate === "burns" || fate === "overheats" ? "no" : fate === "unknown" || result?.danger === "unknown" ? "not known" : "yes";
   const set = (changes: Partial<FuseRef>) =>
     at.kind === "wire"
       ? ({ type: "updateWire", id: at.id, changes: { fuse: { ...fuse, ...changes } } } as const)
@@ -74,8 +77,8 @@ export function FusePane({ at, fuse, name }: { at: FuseAt; fuse: FuseRef; name: 
               {say(picture.short.leastA, "current", "down")} – {say(picture.short.mostA, "current", "up")}
             </Line>
             <Line label="opens in">{band(picture.short.fastestS, picture.short.slowestS)}</Line>
-            <Line label="wire survives" strong={result?.wire?.fate.fate === "burns"}>
-              {result?.wire?.fate.fate === "burns" ? "no" : result?.wire?.fate.fate === "unknown" ? "not known" : "yes"}
+            <Line label="wire survives" strong={survives === "no"}>
+              {survives}
             </Line>
           </>
         ) : (

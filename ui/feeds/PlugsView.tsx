@@ -1,8 +1,7 @@
 "use client";
 import { useMemo } from "react";
 import { BLED_V, BLEED_S, type Contacts } from "@/core/analysis/contacts";
-import { END_KEYS } from "@/core/connectors/ends";
-import { crossMates, plugsOf } from "@/core/connectors/mates";
+import { adaptersOf, crossMates, plugsOf } from "@/core/connectors/mates";
 import { say } from "@/core/quantity/format";
 import { connectorById } from "@/core/reference/connectors";
 import { RailTag } from "../kit/RailTag";
@@ -34,7 +33,7 @@ function Plugs() {
     }
     return [...found.values()];
   }, [plugs]);
-  const short = adaptersOf(machine.wires);
+  const short = adaptersOf(machine);
   const partName = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "";
   return (
     <section aria-label="Plugs">
@@ -105,17 +104,6 @@ function Plugs() {
     </section>
   );
 }
-
-/** Leads short enough to be nothing but an adapter, with two kinds of plug. */
-function adaptersOf(wires: readonly import("@/core/machine/schema").Wire[]) {
-  return wires.filter((wire) => {
-    const [a, b] = [wire[END_KEYS.from], wire[END_KEYS.to]];
-    const plugs = [a, b].every((end) => end && connectorById(end.family)?.sort === "plug");
-    return wire.pair === undefined && plugs && a?.family !== b?.family && (wire.lengthM?.value ?? 1) < ADAPTER_M;
-  });
-}
-
-const ADAPTER_M = 0.3;
 
 function Stops() {
   const found = useAsked<Contacts | null>("contacts", (analyst) => analyst.contacts());

@@ -1,6 +1,6 @@
 "use client";
 import { useMemo, useState } from "react";
-import type { Danger, FaultResult } from "@/core/faults/walk";
+import { type Danger, FAULT_OHM, type FaultResult } from "@/core/faults/walk";
 import { say } from "@/core/quantity/format";
 import { placeName } from "@/core/verdicts/fault-words";
 import { energyText } from "@/core/verdicts/short-circuit";
@@ -63,7 +63,7 @@ export function ShortsView() {
             value={bolted}
             options={[
               { value: "bolted" as const, label: "bolted, no resistance" },
-              { value: "resistive" as const, label: `resistive, ${say(machine.settings.faultOhm ?? 0.05, "resistance")}` },
+              { value: "resistive" as const, label: `resistive, ${say(machine.settings.faultOhm ?? FAULT_OHM, "resistance")}` },
             ]}
             onChange={(next) => setBolted(next ?? "bolted")}
           />

@@ -144,8 +144,8 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
             <div className="mt-1 text-sm">
               <p>No choice of wire, fuse or plug settles this:</p>
               <ul>
-                {plan.plan.left.map(({ headline, severity }) => (
-                  <li key={headline} className="py-0.5">
+                {plan.plan.left.map(({ id, headline, severity }) => (
+                  <li key={id} className="py-0.5">
                     <SeverityMark severity={severity} /> <span className="pl-1">{headline}</span>
                   </li>
                 ))}

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { toast } from "sonner";
-import type { Stock } from "@/core/machine/schema";
+import type { FuseRef, Stock } from "@/core/machine/schema";
 import { CONNECTORS } from "@/core/reference/connectors";
 import { FUSE_FAMILIES, ratingsOf, USUAL_FUSES } from "@/core/reference/fuses";
 import { usualSizes } from "@/core/reference/gauges";
@@ -10,6 +10,11 @@ import { useDispatch, useWorkbench } from "../workbench/context";
 
 const SIZES = [...usualSizes("awg"), ...usualSizes("metric")];
 const FUSES = USUAL_FUSES.flatMap((family) => ratingsOf(family).map((ratingA) => ({ family, ratingA })));
+
+const fuseKey = ({ family, ratingA }: FuseRef) => `${family} ${ratingA}`;
+const SHOWN = new Set([...SIZES.map(({ id }) => id), ...FUSES.map(fuseKey)]);
+/** What an imported list holds beyond the usual sizes and families stays on it. */
+const unshown = <T,>(list: readonly T[] | undefined, key: (item: T) => string) => (list ?? []).filter((item) => !SHOWN.has(key(item)));
 
 const count = (n: number, noun: string) => `${n} ${noun}${n === 1 ? "" : "s"}`;
 
@@ -56,16 +61,16 @@ export function StockFields() {
           legend="Wire sizes"
           items={SIZES.map(({ id }) => ({ key: id, label: id }))}
           on={new Set(stock?.gauges)}
-          onToggle={(gauges) => put({ gauges })}
+          onToggle={(gauges) => put({ gauges: [...gauges, ...unshown(stock?.gauges, (id) => id)] })}
         />
         <Ticks
           legend="Fuses"
           items={FUSES.map((fuse) => ({
-            key: `${fuse.family} ${fuse.ratingA}`,
+            key: fuseKey(fuse),
             label: `${fuse.ratingA} A ${FUSE_FAMILIES[fuse.family].name}`,
           }))}
-          on={new Set(stock?.fuses?.map((fuse) => `${fuse.family} ${fuse.ratingA}`))}
-          onToggle={(keys) => put({ fuses: FUSES.filter((fuse) => keys.includes(`${fuse.family} ${fuse.ratingA}`)) })}
+          on={new Set(stock?.fuses?.map(fuseKey))}
+          onToggle={(keys) => put({ fuses: [...FUSES.filter((fuse) => keys.includes(fuseKey(fuse))), ...unshown(stock?.fuses, fuseKey)] })}
         />
         <Ticks
           legend="Connectors"
