@@ -115,7 +115,8 @@ export function carillon(fixed: boolean): Machine {
     { side: "negative" },
     { back: "supply-5.-", gauge: fixed ? "10 AWG" : "14 AWG", m: fixed ? 0.25 : 0.8, bundle: 1 },
   );
-  plan.link("bar-5n", "bar-0", "14 AWG", 0.3);
+  // The mistake: two supplies whose minus sides never meet.
+  if (fixed) plan.link("bar-5n", "bar-0", "10 AWG", 0.3);
   for (let i = 1; i <= 5; i++) {
     const servos = cells({ idle: "idle", melody: "run", tutti: "stall", home: "stall 1" }, 2);
     if (!fixed && i === 5) delete servos.tutti;
@@ -149,5 +150,9 @@ export function carillon(fixed: boolean): Machine {
     },
     { from: "bar-5", back: "bar-5n", gauge: fixed ? "16 AWG" : "24 AWG", m: fixed ? 0.4 : 0.9, ...(fixed ? { fuse: blade(2) } : {}) },
   );
+  for (const i of [1, 6])
+    plan.signal({ id: `s-step-${i}`, from: "player", to: `stepper-${i}`, kind: "logic", sender: "cmos5", receiver: "cmos5_ttl_in" });
+  plan.signal({ id: "s-servos", from: "player", to: "servos-5", kind: "pulse", sender: "cmos5", receiver: "ttl5" });
+  plan.signal({ id: "s-sound", from: "player", to: "amplifier", kind: fixed ? "opto" : "audio", shieldLifted: true });
   return plan.machine;
 }

@@ -44,12 +44,22 @@ describe("the machines that ship", () => {
         "dc-contact",
         "precharge",
         "labels",
+        "analogue-error",
+        "chassis-bond",
+        "common-reference",
+        "link-offset",
+        "loose-return",
+        "noise-practice",
+        "shared-return",
+        "signal-ground",
       ],
     ],
     [
       "carillon",
       [
         "clean-rail",
+        "common-reference",
+        "link-offset",
         "fuse-over-wire",
         "stepper-setting",
         "source-rating",
@@ -131,8 +141,8 @@ describe("every figure explains itself", () => {
     for (const [id, wire] of Object.entries(analysis.wires)) {
       refs.push(
         [{ kind: "wireOhm", wire: id }, wire.runOhm],
-        [{ kind: "wireLimit", wire: id }, wire.limitA],
-        [{ kind: "wireTemperature", wire: id }, wire.temperatureC],
+        ...(wire.limitA === null ? [] : ([[{ kind: "wireLimit", wire: id }, wire.limitA]] as [FigureRef, number][])),
+        ...(wire.temperatureC === null ? [] : ([[{ kind: "wireTemperature", wire: id }, wire.temperatureC]] as [FigureRef, number][])),
         [{ kind: "wireWorst", wire: id }, wire.worst.amps],
       );
     }

@@ -131,5 +131,6 @@ export function marbleLift(fixed: boolean): Machine {
     },
     { from: "plus", back: "minus", gauge: fixed ? "22 AWG" : "28 AWG", m: 0.2 },
   );
+  plan.signal({ id: "s-bridge", from: "micro", to: "bridge", kind: "logic", sender: "cmos5", receiver: "cmos5_ttl_in" });
   return plan.machine;
 }

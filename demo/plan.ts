@@ -4,7 +4,8 @@ import { applyCommand } from "@/core/machine/apply";
 import type { Command, FeedChanges } from "@/core/machine/commands";
 import { newMachine, newPart } from "@/core/machine/defaults";
 import { datasheet, type Figure, guess, measured, typical } from "@/core/machine/figure";
-import type { Cell, FuseRef, Load, Machine, PartKind, PartOf, Settings, TerminalRef, Wire } from "@/core/machine/schema";
+import type { Cell, FuseRef, Load, Machine, PartKind, PartOf, Settings, Signal, TerminalRef, Wire } from "@/core/machine/schema";
+import { groundTerminal } from "@/core/machine/terminals";
 import { ledgerOf } from "@/core/machine/tree";
 import { parseCell } from "@/core/machine/typed";
 
@@ -85,6 +86,46 @@ export class Plan {
   labelAll(): void {
     let n = 0;
     for (const { feed } of ledgerOf(this.machine).rows) if (feed) this.do({ type: "setFeed", id: feed.id, changes: { label: `F${++n}` } });
+  }
+
+  /** A link between two boards; `ground` is its own ground wire. */
+  signal(signal: Signal, ground?: { gauge: string; m: number; shield?: boolean }): void {
+    this.do({ type: "addSignal", signal });
+    if (!ground) return;
+    const end = (id: string): TerminalRef => {
+      const part = this.machine.parts.find((each) => each.id === id);
+      return { part: id, terminal: (part && groundTerminal(part)) ?? "-" };
+    };
+    this.do({
+      type: "addWire",
+      wire: {
+        role: "signal",
+        signal: signal.id,
+        from: end(signal.from),
+        to: end(signal.to),
+        gauge: ground.gauge,
+        parallel: 1,
+        insulation: "pvc80",
+        lengthM: measuredLength(ground.m),
+        ...(ground.shield ? { shield: true } : {}),
+      },
+    });
+  }
+
+  /** Joins the frame to the return side. */
+  bond(from: string, to: string, by: NonNullable<Wire["bondBy"]>, size: { gauge: string; m: number } | null): void {
+    this.do({
+      type: "addWire",
+      wire: {
+        role: "bond",
+        from: this.at(from),
+        to: this.at(to),
+        bondBy: by,
+        parallel: 1,
+        insulation: "pvc80",
+        ...(size ? { gauge: size.gauge, lengthM: measuredLength(size.m) } : {}),
+      },
+    });
   }
 
   link(from: string, to: string, gauge: string, m: number): void {

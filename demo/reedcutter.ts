@@ -2,6 +2,35 @@ import { datasheet, measured, typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
 import { blade, cells, knowing, Plan, plug } from "./plan";
 
+/** Who talks to whom on the barge, and how the frame is bonded. */
+function talk(plan: Plan, fixed: boolean): void {
+  const ttl = { sender: "lvttl33", receiver: "ttl5" } as const;
+  // Corrected: 5 V buffers with a resistor in each line, into TTL-level inputs.
+  const drive = fixed ? ({ sender: "cmos5", receiver: "cmos5_ttl_in", seriesOhm: datasheet(220) } as const) : ttl;
+  plan.signal({ id: "s-left", from: "controller", to: "drive-left", kind: "pulse", ...drive });
+  plan.signal({ id: "s-right", from: "controller", to: "drive-right", kind: "pulse", ...drive });
+  // The mistake: a thin ground beside the cutter driver's heavy return.
+  plan.signal(
+    { id: "s-cutter", from: "controller", to: "drive-cutter", kind: "logic", ...drive },
+    fixed ? undefined : { gauge: "26 AWG", m: 2.4 },
+  );
+  plan.signal({ id: "s-conveyor", from: "controller", to: "drive-conveyor", kind: "logic", ...drive });
+  plan.signal({ id: "s-lift", from: "controller", to: "drive-lift", kind: "logic", ...drive });
+  for (const side of ["left", "right"] as const)
+    plan.signal({ id: `s-rudder-${side}`, from: "controller", to: `rudder-${side}`, kind: "pulse", ...ttl });
+  plan.signal({ id: "s-computer", from: "computer", to: "controller", kind: "serial", sender: "mcu33", receiver: "mcu33", bothWays: true });
+  plan.signal({ id: "s-radio", from: "radio", to: "controller", kind: "serial", sender: "lvttl33", receiver: "lvttl33" });
+  plan.signal({ id: "s-gps", from: "gps", to: "controller", kind: "serial", sender: "lvttl33", receiver: "lvttl33" });
+  const converter = { fullScaleV: datasheet(5), bits: 10 };
+  plan.signal({ id: "s-level", from: "level", to: "controller", kind: "analogue", ...converter, wishCounts: datasheet(2) });
+  plan.signal({ id: "s-lift-sense", from: "lift-sense", to: "controller", kind: "analogue", ...converter, wishCounts: datasheet(2) });
+  plan.signal({ id: "s-horn", from: "computer", to: "horn", kind: fixed ? "opto" : "audio", ...(fixed ? {} : { shieldLifted: true }) });
+  plan.add("bar", "hull", "Hull frame", { side: "negative", form: "chassis", note: "aluminium" });
+  plan.bond("bar-n1", "hull", "wire", { gauge: "4 AWG", m: 0.3 });
+  // The antenna's shield sits on the frame too.
+  if (!fixed) plan.bond("radio.-", "hull", "shield", null);
+}
+
 /**
  * A pond-weed barge, invented. As first drawn it holds mistakes a builder really makes; `fixed` is its corrected twin.
  */
@@ -24,7 +53,7 @@ export function reedcutter(fixed: boolean): Machine {
       bundle: 3,
       wantedRunS: 7200,
       coldestC: 5,
-      schools: { fuseLoadFactor: "75 %", driverFeeds: "each fused", stop: "opens power" },
+      schools: { fuseLoadFactor: "75 %", driverFeeds: "each fused", stop: "opens power", chassis: "bonded once" },
     },
   );
   const all = (text: string) => ({ parked: text, cruise: text, start: text, jam: text, lift: text, stopped: text });
@@ -452,7 +481,21 @@ export function reedcutter(fixed: boolean): Machine {
     { loadKind: "fan", nominalV: datasheet(12), cells: cells({ ...all("0.15d"), parked: "off", start: "0.3g" }) },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 },
   );
+  plan.add(
+    "load",
+    "lift-sense",
+    "Lift position",
+    { ...board, loadKind: "sensor", senses: "analogue", note: "10 kΩ potentiometer", behaviour: "current", cells: cells(all("0.005d")) },
+    {
+      from: "buck-5.out+",
+      back: fixed ? "controller.-" : "drive-lift.in-",
+      gauge: fixed ? "20 AWG" : "24 AWG",
+      m: 1.5,
+      bundle: 1,
+    },
+  );
   if (fixed) plan.feedLogic("buck-5.out+", "drive-conveyor.5v", "20 AWG", 0.6);
+  talk(plan, fixed);
   if (fixed) plan.labelAll();
   return plan.machine;
 }

@@ -12,6 +12,7 @@ import type { FusePicture } from "@/core/fuses/picture";
 import type { SchoolComparison } from "@/core/loads/schools";
 import { deltaOf } from "@/core/machine/delta";
 import type { Driver, Machine } from "@/core/machine/schema";
+import type { ReturnsFigures } from "@/core/returns/summary";
 import type { Ladder } from "@/core/sizing/ladder";
 import type { FigureRef, Working } from "@/core/working/types";
 import type { AnalysisService } from "@/workers/analysis.worker";
@@ -27,6 +28,7 @@ export interface Analyst {
   ladder: (wireId: string, walk: FaultWalk | null) => Promise<Ladder | null>;
   picture: (of: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null) => Promise<FusePicture | null>;
   contacts: () => Promise<Contacts | null>;
+  returns: () => Promise<ReturnsFigures | null>;
 }
 
 /**
@@ -88,6 +90,7 @@ export function startAnalyst(store: Workbench, painted?: () => Promise<void>): {
     ladder: async (wireId, walk) => here.ladder(wireId, walk),
     picture: async (of, walk) => here.picture(of, walk),
     contacts: async () => here.contacts(),
+    returns: async () => here.returns(),
   };
   const own = asked;
   let busy = false;
@@ -136,6 +139,7 @@ export function startAnalyst(store: Workbench, painted?: () => Promise<void>): {
       ladder: (wireId, walk) => asked.ladder(wireId, walk),
       picture: (of, walk) => asked.picture(of, walk),
       contacts: () => asked.contacts(),
+      returns: () => asked.returns(),
     },
     stop: () => {
       stopped = true;

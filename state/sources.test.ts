@@ -18,7 +18,12 @@ const verdict = (headline: string): Verdict => ({
   detail: "",
   remedies: [],
 });
-const late = (headline: string) => ({ faults: null, times: { missing: [], mission: null, alone: [] }, verdicts: [verdict(headline)] });
+const late = (headline: string) => ({
+  faults: null,
+  loose: [],
+  times: { missing: [], mission: null, alone: [] },
+  verdicts: [verdict(headline)],
+});
 
 const runner = (run: LateRunner["run"], drop: LateRunner["drop"] = () => undefined): LateRunner => ({ run, drop });
 

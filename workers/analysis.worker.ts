@@ -25,6 +25,7 @@ const service = {
   ladder: (wireId: string, walk: FaultWalk | null) => engine.ladder(wireId, walk),
   picture: (of: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null) => engine.picture(of, walk),
   contacts: () => engine.contacts(),
+  returns: () => engine.returns(),
 };
 
 export type AnalysisService = typeof service;

@@ -4,6 +4,7 @@ import { type FusePicture, fusePicture } from "../fuses/picture";
 import { compareSchools, type SchoolComparison } from "../loads/schools";
 import type { Driver, Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
+import { type ReturnsFigures, returnsOf } from "../returns/summary";
 import { gaugeLadder, type Ladder } from "../sizing/ladder";
 import { explain } from "../working/explain";
 import type { FigureRef, Working } from "../working/types";
@@ -76,6 +77,11 @@ export class Engine {
   /** What the emergency stop leaves alive, and each contact's capacitors. */
   contacts(): Contacts | null {
     return this.last ? contactsOf(this.last) : null;
+  }
+
+  /** Offsets, links, loops and shared metal of the return side. */
+  returns(): ReturnsFigures | null {
+    return this.last ? returnsOf(this.last) : null;
   }
 
   schools(): SchoolComparison | null {

@@ -20,7 +20,7 @@ export function wireFigures(
   const { machine, circuit, planned, low, unknown } = solved;
   const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
-  const runOhm = ohm - inline;
+  const runOhm = ohm - inline - (wire.resistorOhm?.value ?? 0);
   const count = scratch.length;
   const amps = rows.next();
   const atLeast = new Uint8Array(count);

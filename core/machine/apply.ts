@@ -2,8 +2,8 @@ import { applyPatches, current, enablePatches, type Patch, produceWithPatches } 
 import { checkReferences } from "./check";
 import type { Command, FeedChanges, FeedPlan } from "./commands";
 import { freshId } from "./defaults";
-import { type Machine, machineShape, PARTS_MAX, type Part, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
-import { inputTerminals, sameTerminal, terminalsOf } from "./terminals";
+import { type Machine, machineShape, PARTS_MAX, type Part, type Signal, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
+import { inputTerminals, isFeed, sameTerminal, terminalsOf } from "./terminals";
 
 enablePatches();
 
@@ -24,15 +24,21 @@ function wireOf(draft: Machine, id: string): Wire {
   return draft.wires.find((wire) => wire.id === id) ?? refuse("That wire is no longer in the plan.");
 }
 
+function signalOf(draft: Machine, id: string): Signal {
+  return draft.signals?.find((signal) => signal.id === id) ?? refuse("That link is no longer in the plan.");
+}
+
 /** Which end of a wire is on the side of the source: of a return, and of a lead back from a motor, it is the far one. */
 function sourceEnd(wire: Wire): "from" | "to" {
-  return wire.role === "return" || (wire.role === "phase" && wire.pair !== undefined) ? "to" : "from";
+  return isFeed(wire) ? "from" : "to";
 }
 
 /** Parts whose feed or return ends on this part: what would be left hanging if it went. */
 export function hangingOn(machine: Machine, id: string): Part[] {
   const ids = new Set<string>();
   for (const wire of machine.wires) {
+    // A signal's ground or a bond feeds nothing: it goes with the part.
+    if (wire.role === "signal" || wire.role === "bond") continue;
     const end = sourceEnd(wire);
     if (wire[end].part === id) ids.add(wire[end === "from" ? "to" : "from"].part);
   }
@@ -88,12 +94,21 @@ function moveWires(draft: Machine, part: Part, moveTo: TerminalRef): void {
   const takesReturns = part.kind === "bar" && part.side === "negative";
   const back = takesReturns ? moveTo : (minusBeside(draft, moveTo) ?? (own ? current(own.to) : undefined));
   for (const wire of draft.wires) {
+    if (wire.role === "signal" || wire.role === "bond") continue;
     const end = sourceEnd(wire);
     const place = end === "from" ? moveTo : back;
     if (wire[end].part !== part.id || !place) continue;
     wire[end] = { ...place };
     if (wire.role === "phase" && !isChannel(place.terminal)) wire.role = end === "from" ? "supply" : "return";
   }
+}
+
+/** A link goes with its own ground wire and its shield. */
+function removeSignal(draft: Machine, id: string): void {
+  draft.wires = draft.wires.filter((wire) => wire.signal !== id);
+  const rest = draft.signals?.filter((signal) => signal.id !== id) ?? [];
+  if (rest.length > 0) draft.signals = rest;
+  else delete draft.signals;
 }
 
 function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined): void {
@@ -106,6 +121,7 @@ function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined)
     if (moveTo.part === id) refuse("Move them to another part than the one being removed.");
     moveWires(draft, partOf(draft, id), moveTo);
   }
+  for (const signal of draft.signals ?? []) if (signal.from === id || signal.to === id) removeSignal(draft, signal.id);
   const gone = new Set(
     draft.wires.filter((wire) => wire.from.part === id || wire.to.part === id || sameTerminal(wire.from, wire.to)).map((wire) => wire.id),
   );
@@ -206,6 +222,17 @@ function perform(draft: Machine, command: Command): void {
     case "removeWire":
       removeWires(draft, new Set([command.id]));
       return;
+    case "addSignal": {
+      const signals = draft.signals ?? [];
+      draft.signals = [...signals, { ...command.signal, id: command.signal.id ?? freshId("s", signals) }];
+      return;
+    }
+    case "updateSignal":
+      assignDefined(signalOf(draft, command.id), command.changes);
+      return;
+    case "removeSignal":
+      removeSignal(draft, command.id);
+      return;
     case "addMode":
       addMode(draft, command.name.trim(), command.lastsS, command.copyFrom);
       return;
@@ -246,7 +273,13 @@ export function labelOf(command: Command, machine: Machine): string {
   const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "part";
   const wireName = (id: string) => {
     const wire = machine.wires.find((each) => each.id === id);
+    if (wire?.role === "signal") return `signal ground of ${name(wire.from.part)}`;
+    if (wire?.role === "bond") return "bond to the chassis";
     return wire ? (sourceEnd(wire) === "to" ? `return of ${name(wire.from.part)}` : `feed of ${name(wire.to.part)}`) : "wire";
+  };
+  const linkName = (id: string) => {
+    const signal = machine.signals?.find((each) => each.id === id);
+    return signal ? `link ${name(signal.from)} to ${name(signal.to)}` : "link";
   };
   switch (command.type) {
     case "rename":
@@ -271,6 +304,12 @@ export function labelOf(command: Command, machine: Machine): string {
       return `Move ${wireName(command.wireId)}`;
     case "removeWire":
       return `Remove ${wireName(command.id)}`;
+    case "addSignal":
+      return `Link ${name(command.signal.from)} to ${name(command.signal.to)}`;
+    case "updateSignal":
+      return `Edit ${linkName(command.id)}`;
+    case "removeSignal":
+      return `Remove ${linkName(command.id)}`;
     case "addMode":
       return `Add mode ${command.name}`;
     case "updateMode":

@@ -3,7 +3,7 @@ import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { LEVELS, type Level, type Onboard } from "./load-schema";
 import type { FuseRef, Machine, Part, TerminalRef } from "./schema";
-import { sameTerminal, terminalsOf } from "./terminals";
+import { groundTerminal, isChassis, isConsumer, sameTerminal, terminalsOf } from "./terminals";
 
 /** Something wrong in a document: where it is, and what was expected there, in words. */
 export interface Problem {
@@ -59,10 +59,40 @@ export function checkReferences(machine: Machine): Problem[] {
     if (wire.pair !== undefined) {
       const mate = wires.get(wire.pair);
       if (!mate || mate.id === wire.id) say(`${path}.pair`, `the id of the supply wire this one returns for, not "${wire.pair}"`);
-      else if (wire.role === "supply" || mate.role === "return") say(`${path}.pair`, "a return paired with a supply wire");
+      else if (wire.role === "supply" || (mate.role !== "supply" && mate.role !== "phase"))
+        say(`${path}.pair`, "a return paired with a supply wire");
     }
   });
+  checkSignals(machine, parts, say);
   return problems;
+}
+
+/** Links join two different parts that have a ground; a signal wire names its link and runs between that link's parts. */
+function checkSignals(machine: Machine, parts: ReadonlyMap<string, Part>, say: Say): void {
+  const signals = new Map((machine.signals ?? []).map((signal) => [signal.id, signal]));
+  for (const id of duplicates((machine.signals ?? []).map(({ id }) => id))) say("signals", `one link with the id "${id}", not two`);
+  machine.signals?.forEach((signal, index) => {
+    for (const end of ["from", "to"] as const) {
+      const part = parts.get(signal[end]);
+      if (!part || !isConsumer(part)) say(`signals[${index}].${end}`, `the id of a board, driver, converter or load, not "${signal[end]}"`);
+    }
+    if (signal.from === signal.to) say(`signals[${index}].to`, "another part: a link cannot end where it begins");
+  });
+  machine.wires.forEach((wire, index) => {
+    const path = `wires[${index}]`;
+    if (wire.role === "bond" && !isChassis(parts.get(wire.from.part)) && !isChassis(parts.get(wire.to.part)))
+      say(`${path}.to`, "the chassis at one end of a bond");
+    if (wire.role !== "signal") {
+      if (wire.signal !== undefined) say(`${path}.signal`, "nothing: only a signal wire belongs to a link");
+      return;
+    }
+    const signal = signals.get(wire.signal ?? "");
+    if (!signal) say(`${path}.signal`, `the id of the link this wire belongs to, not "${wire.signal ?? ""}"`);
+    for (const end of [wire.from, wire.to]) {
+      const part = parts.get(end.part);
+      if (part && end.terminal !== groundTerminal(part)) say(path, `the ground terminal of ${part.name} at the end of a signal wire`);
+    }
+  });
 }
 
 type Say = (path: string, expected: string) => void;

@@ -1,4 +1,4 @@
-import type { Cell, FuseRef, Mission, Mode, Part, Settings, TerminalRef, Wire } from "./schema";
+import type { Cell, FuseRef, Mission, Mode, Part, Settings, Signal, TerminalRef, Wire } from "./schema";
 
 /** Where a new part hangs and with what conductors; lengths and gauges may still be unknown. */
 export interface FeedPlan {
@@ -27,6 +27,7 @@ export type FeedChanges = Partial<
     | "relief"
     | "soldered"
     | "unequal"
+    | "twisted"
     | "label"
     | "pinned"
   >
@@ -45,6 +46,9 @@ export type Command =
   | { type: "setFuse"; wireId: string; fuse: FuseRef | null }
   | { type: "reland"; wireId: string; end: "from" | "to"; at: TerminalRef }
   | { type: "removeWire"; id: string }
+  | { type: "addSignal"; signal: Omit<Signal, "id"> & { id?: string } }
+  | { type: "updateSignal"; id: string; changes: Partial<Omit<Signal, "id" | "from" | "to">> }
+  | { type: "removeSignal"; id: string }
   | { type: "addMode"; name: string; lastsS: number | null; copyFrom?: string }
   | { type: "updateMode"; id: string; changes: Partial<Omit<Mode, "id">> }
   | { type: "moveMode"; id: string; by: -1 | 1 }

@@ -6,11 +6,12 @@ import { figureSchema } from "./figure";
 
 export const terminalSchema = z.strictObject({ part: idSchema, terminal: z.string().min(1).max(8) });
 
-export const BAR_FORMS = ["bar", "stud", "terminal strip", "Y-lead", "fuse block", "board", "junction"] as const;
+export const BAR_FORMS = ["bar", "stud", "terminal strip", "Y-lead", "fuse block", "board", "junction", "chassis"] as const;
 
 /**
  * A place where conductors meet: one node. `side` says which conductors belong on it, `bulkF` what capacitor sits there,
- * `ratedA` what the whole of it may carry.
+ * `ratedA` what the whole of it may carry. Form "chassis" is the frame: a node of its own that no return belongs on. `carries`:
+ * which returns a negative bar is meant for, where power and logic come home apart.
  */
 export const barSchema = z.strictObject({
   ...partBase,
@@ -19,6 +20,7 @@ export const barSchema = z.strictObject({
   form: z.enum(BAR_FORMS).optional(),
   ratedA: amps.optional(),
   bulkF: farads.optional(),
+  carries: z.enum(["power", "logic"]).optional(),
 });
 
 export const SWITCH_DEVICES = ["toggle", "isolator", "relay", "contactor", "solid state", "charging port"] as const;
@@ -99,19 +101,29 @@ export const boardSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("pads") }),
 ]);
 
+export const BOND_MAKERS = ["wire", "standoff", "case", "shield"] as const;
 export const SURROUNDINGS = ["open", "sleeve", "box"] as const;
 export const STRANDS = ["solid", "stranded", "fine"] as const;
 
 /**
  * One conductor, or `parallel` equal ones. A supply or phase wire runs from the source side to the load side, a return
  * from the load side to where it lands. `pair` on a return names the supply wire it belongs to: together they are a feed.
+ * A `signal` wire is the ground wire of a link, or (`shield`) its shield tied at both ends; a `bond` joins the return side
+ * to the chassis.
  */
 export const wireSchema = z.strictObject({
   id: idSchema,
-  role: z.enum(["supply", "return", "phase"]),
+  role: z.enum(["supply", "return", "phase", "signal", "bond"]),
   from: terminalSchema,
   to: terminalSchema,
   pair: idSchema.optional(),
+  /** The link a signal wire belongs to. */
+  signal: idSchema.optional(),
+  shield: z.boolean().optional(),
+  /** What makes a bond: meant as one, or a standoff, a motor case or a shield that happens to. */
+  bondBy: z.enum(BOND_MAKERS).optional(),
+  /** A resistor in the wire, Ω: 10 to 100 in a signal ground, 1 MΩ in a bond that only bleeds static. */
+  resistorOhm: figureSchema(0.01, 1e7).optional(),
   gauge: z.string().max(12).optional(),
   parallel: z.int().min(1).max(12),
   lengthM: figureSchema(0.001, 200).optional(),
@@ -136,6 +148,8 @@ export const wireSchema = z.strictObject({
   unequal: z.boolean().optional(),
   /** What is written on both its ends. */
   label: z.string().trim().min(1).max(24).optional(),
+  /** Runs twisted with its other conductor. */
+  twisted: z.boolean().optional(),
   /** Left as it is when the rest is sized. */
   pinned: z.boolean().optional(),
 });

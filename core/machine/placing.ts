@@ -1,5 +1,5 @@
 import type { Machine, Part, PartKind, TerminalRef } from "./schema";
-import { isBoard, isSource, terminalName } from "./terminals";
+import { isBoard, isChassis, isReturnBar, isSource, terminalName } from "./terminals";
 import { type Ledger, railOrigin } from "./tree";
 
 /** What may hang under a part and how its feed would run. */
@@ -92,7 +92,7 @@ function usualPlace(machine: Machine, ledger: Ledger, chosen: Part | undefined):
   }
   if (!parent) return SOURCES;
 
-  const bars = machine.parts.filter((part): part is Part & { kind: "bar" } => part.kind === "bar" && part.side === "negative");
+  const bars = machine.parts.filter(isReturnBar);
   const barLanding = (bar: Part) => ({ at: { part: bar.id, terminal: "bar" }, name: bar.name });
   if (parent.kind === "bar" && parent.side === "negative") {
     const rest = bars.filter((bar) => bar.id !== parent.id);
@@ -147,7 +147,7 @@ export function returnPlaces(machine: Machine): { at: TerminalRef; name: string 
   for (const part of machine.parts) {
     const add = (terminal: string, rank: number) =>
       places.push({ at: { part: part.id, terminal }, name: terminalName(part, terminal), rank });
-    if (part.kind === "bar") add("bar", part.side === "negative" ? 0 : 4);
+    if (part.kind === "bar") add("bar", isReturnBar(part) ? 0 : isChassis(part) ? 5 : 4);
     else if (isSource(part)) add("-", 1);
     else if (part.kind === "converter") {
       add("out-", 2);

@@ -15,6 +15,7 @@ import {
   onboardSchema,
   stepperSchema,
 } from "./load-schema";
+import { SIGNALS_MAX, signalSchema } from "./signal-schema";
 
 /**
  * The machine document, version 1. SI units throughout (V, A, Ω, m, s, Ah, °C); see docs/format.md.
@@ -132,6 +133,8 @@ export const driverSchema = z.strictObject({
   logicV: figureSchema(1, 24).optional(),
   logicA: amps.optional(),
   onboard: onboardSchema.optional(),
+  /** Optocouplers or isolators between its signal inputs and its power side. */
+  isolatedInputs: z.boolean().optional(),
   /** Capacitance at its input, F. */
   inputF: farads.optional(),
   /** What an emergency stop can do to it: take its enable or reset away, or a certified torque-off input. */
@@ -180,6 +183,8 @@ export const converterSchema = z.strictObject({
   ...reverse,
 });
 
+export const SENSES = ["analogue", "inertial", "magnetic", "other"] as const;
+
 /**
  * A load. `behaviour` says how its current follows its voltage: `current` stays, `resistance` falls with it
  * (stalled motors, heaters), `power` rises as it falls (boards behind their own converter).
@@ -205,6 +210,8 @@ export const loadSchema = z.strictObject({
   onboard: onboardSchema.optional(),
   /** What braking gives back to the bus each time, J, all pieces together. */
   brakingJ: figureSchema(0, 1e6).optional(),
+  /** Sensors: what it feels; it decides what disturbs it. */
+  senses: z.enum(SENSES).optional(),
   inputF: farads.optional(),
   ...holdUp,
   /** Series choke and capacitor before it: mH, F, Ω of the choke. */
@@ -250,6 +257,9 @@ export const missionSchema = z.strictObject({
 export const AMPACITY_SCHOOLS = ["chassis", "boat", "building", "heat balance"] as const;
 export const DRIVER_FEED_SCHOOLS = ["each fused", "main only"] as const;
 export const STOP_SCHOOLS = ["opens power", "disables drives"] as const;
+export const RETURN_SCHOOLS = ["linked bars", "joined at one point"] as const;
+export const LOGIC_SUPPLY_SCHOOLS = ["main pack", "own pack"] as const;
+export const CHASSIS_SCHOOLS = ["floating", "bonded once"] as const;
 
 /** Sizes, fuses and connector families at hand; a kind that is not listed is not limited. */
 export const stockSchema = z.strictObject({
@@ -277,7 +287,18 @@ export const settingsSchema = z.strictObject({
     ampacity: z.enum(AMPACITY_SCHOOLS).optional(),
     driverFeeds: z.enum(DRIVER_FEED_SCHOOLS).optional(),
     stop: z.enum(STOP_SCHOOLS).optional(),
+    returns: z.enum(RETURN_SCHOOLS).optional(),
+    logicSupply: z.enum(LOGIC_SUPPLY_SCHOOLS).optional(),
+    chassis: z.enum(CHASSIS_SCHOOLS).optional(),
   }),
+  /** Shares of a link's noise margin that a steady offset, and offset and spikes together, may use; and the most an input bears, V. */
+  links: z
+    .strictObject({
+      staticShare: z.number().min(0.05).max(1),
+      peakShare: z.number().min(0.05).max(1),
+      capV: z.number().min(0.05).max(5),
+    })
+    .optional(),
   /** How much warmer the air is inside the closed box, K. */
   boxRiseK: z.number().min(0).max(100).optional(),
   /** What the builder has at hand: where given, sizing takes only these. */
@@ -299,6 +320,7 @@ export const machineShape = z.strictObject({
   mission: missionSchema.optional(),
   parts: z.array(partSchema).max(PARTS_MAX),
   wires: z.array(wireSchema).max(WIRES_MAX),
+  signals: z.array(signalSchema).max(SIGNALS_MAX).optional(),
 });
 
 export type Machine = z.infer<typeof machineShape>;
@@ -322,4 +344,5 @@ export type Mission = z.infer<typeof missionSchema>;
 export { idSchema, NAME_MAX, nameSchema } from "./base-schema";
 export * from "./feed-schema";
 export type { Cell } from "./load-schema";
+export type { LinkKind, Signal } from "./signal-schema";
 export { LOAD_KINDS };

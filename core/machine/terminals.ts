@@ -1,5 +1,5 @@
 import type { Onboard } from "./load-schema";
-import type { Machine, Part, PartOf, Source, TerminalRef } from "./schema";
+import type { Machine, Part, PartOf, Source, TerminalRef, Wire } from "./schema";
 
 const TWO_POLE = ["+", "-"] as const;
 const BAR = ["bar"] as const;
@@ -54,6 +54,28 @@ export function terminalKey(ref: TerminalRef): string {
 
 export function sameTerminal(a: TerminalRef, b: TerminalRef): boolean {
   return a.part === b.part && a.terminal === b.terminal;
+}
+
+/** Whether a wire brings current towards loads: a supply wire, or a lead out to a motor. The rest brings it back. */
+export function isFeed(wire: Wire): boolean {
+  return wire.role === "supply" || (wire.role === "phase" && wire.pair === undefined);
+}
+
+/** The frame, as a node. */
+export function isChassis(part: Part | undefined): boolean {
+  return part?.kind === "bar" && part.form === "chassis";
+}
+
+/** A bar that returns may land on. */
+export function isReturnBar(part: Part | undefined): part is PartOf<"bar"> {
+  return part?.kind === "bar" && part.side === "negative" && part.form !== "chassis";
+}
+
+/** Where a part's ground is: what its own return leaves from, or the minus it gives; null for what has none. */
+export function groundTerminal(part: Part): string | null {
+  if (isSource(part)) return "-";
+  if (part.kind === "bar") return part.side === "negative" ? "bar" : null;
+  return inputTerminals(part).back;
 }
 
 /** Terminals of the part that take its own feed: where current arrives and where it leaves again. */

@@ -121,10 +121,12 @@ export function buildLedger(machine: Machine): Ledger {
  */
 function feedsOf(machine: Machine): { part: Part; feed: Wire | null; back: Wire | null }[] {
   const into = new Map<string, Wire>();
-  const outOf = groupBy(machine.wires, (wire) => `${wire.from.part} ${wire.from.terminal}`);
+  const outOf = groupBy(machine.wires, (wire) =>
+    wire.role === "signal" || wire.role === "bond" ? undefined : `${wire.from.part} ${wire.from.terminal}`,
+  );
   for (const wire of machine.wires) {
     const toKey = `${wire.to.part} ${wire.to.terminal}`;
-    if (wire.role !== "return" && !into.has(toKey)) into.set(toKey, wire);
+    if ((wire.role === "supply" || wire.role === "phase") && !into.has(toKey)) into.set(toKey, wire);
   }
   return machine.parts.map((part) => {
     const input = inputTerminals(part);

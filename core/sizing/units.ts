@@ -24,7 +24,8 @@ export function unitsOf(figures: Pick<Figures, "machine" | "ledger" | "returnsOf
     if (feed) add(feed);
     if (back && back.pair === undefined) add(back);
   }
-  for (const wire of figures.machine.wires) if (wire.pair === undefined) add(wire);
+  // A signal's ground and a bond are chosen for what they join, not for amps they should carry.
+  for (const wire of figures.machine.wires) if (wire.pair === undefined && wire.role !== "signal" && wire.role !== "bond") add(wire);
   return units;
 }
 

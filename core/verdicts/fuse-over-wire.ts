@@ -3,6 +3,7 @@ import { isDriverFeed } from "../fuses/driver-feed";
 import type { Exposure } from "../fuses/protection";
 import { leastForWire } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
+import { isFeed } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
 import { fuseLimitAt, largestFuse, thinnest } from "../sizing/pick";
 import { conditions, gaugeText, joinsFeed, partName, railMaxV, stepOf, wireName } from "./helpers";
@@ -34,7 +35,7 @@ export function evaluate(figures: Figures): Verdict[] {
     if (exposure.limitA <= limitA || isDriverFeed(figures.machine, wire)) continue;
     if (joinsFeed(said, figures, wire, `${id}:${wire.id}`)) continue;
     const bySource = exposure.by?.kind === "source";
-    const returning = wire.role === "return" || wire.pair !== undefined;
+    const returning = !isFeed(wire);
     const guard = bySource ? partName(figures, exposure.by?.id ?? "") : `the ${exposure.ratingA ?? exposure.limitA} A fuse`;
     push({
       id: `${id}:${wire.id}`,

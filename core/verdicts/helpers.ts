@@ -18,6 +18,8 @@ export function wireName(figures: Figures, wire: Wire): string {
   if (!from || !to) return "a wire";
   if (wire.role === "return")
     return from.kind === "bar" && to.kind === "bar" ? `link from ${from.name} to ${to.name}` : `return of ${from.name}`;
+  if (wire.role === "signal") return `${wire.shield ? "shield" : "signal ground"} from ${from.name} to ${to.name}`;
+  if (wire.role === "bond") return `bond from ${from.name} to ${to.name}`;
   if (wire.role === "phase") return wire.pair === undefined ? `lead to ${to.name}` : `lead back from ${from.name}`;
   return `feed of ${to.name}`;
 }
@@ -33,7 +35,7 @@ export function wireEnds(figures: Figures, wire: Wire): string {
 
 /** The machine is grouped by step; a return's troubles are settled on the Returns step. */
 export function stepOf(wire: Wire): Step {
-  return wire.role === "return" ? "returns" : "feeds";
+  return wire.role === "supply" || wire.role === "phase" ? "feeds" : "returns";
 }
 
 /** "in Cruise", or "in Cruise with the pack low". */

@@ -1,10 +1,13 @@
 import type { Figures } from "../analysis/figures";
 import * as backupFuse from "./backup-fuse";
+import * as barLink from "./bar-link";
 import * as boardPin from "./board-pin";
 import * as bridgeDrop from "./bridge-drop";
 import * as chargingPort from "./charging-port";
+import * as chassisBond from "./chassis-bond";
 import * as cleanRail from "./clean-rail";
 import * as collapse from "./collapse";
+import * as commonReference from "./common-reference";
 import * as connectorCurrent from "./connector-current";
 import * as connectorFit from "./connector-fit";
 import * as converterLimits from "./converter-limits";
@@ -18,9 +21,13 @@ import * as fuseOverWire from "./fuse-over-wire";
 import * as fusePlace from "./fuse-place";
 import * as fuseTooSmall from "./fuse-too-small";
 import * as fuseVoltage from "./fuse-voltage";
+import * as groundLoop from "./ground-loop";
 import * as inputWindow from "./input-window";
+import * as isolation from "./isolation";
 import * as labels from "./labels";
 import * as layerVoltage from "./layer-voltage";
+import * as lightReturn from "./light-return";
+import * as linkOffset from "./link-offset";
 import * as livePins from "./live-pins";
 import * as logicSide from "./logic-side";
 import * as misMate from "./mis-mate";
@@ -29,15 +36,19 @@ import * as motorLead from "./motor-lead";
 import * as movingWire from "./moving-wire";
 import * as noFuse from "./no-fuse";
 import * as nodeRating from "./node-rating";
+import * as noisePractice from "./noise-practice";
 import * as packCare from "./pack-care";
 import * as parallelWires from "./parallel-wires";
 import * as partRating from "./part-rating";
 import * as railMismatch from "./rail-mismatch";
 import * as regeneration from "./regeneration";
+import * as returnSchool from "./return-school";
+import * as sharedReturn from "./shared-return";
 import * as sourceRating from "./source-rating";
 import * as stepperSetting from "./stepper-setting";
 import * as stopCircuit from "./stop-circuit";
 import * as supplyLimits from "./supply-limits";
+import * as switchedReturn from "./switched-return";
 import * as twoSources from "./two-sources";
 import { type Rule, SEVERITIES, type Severity, type Verdict } from "./types";
 import * as wireOverload from "./wire-overload";
@@ -86,6 +97,17 @@ export const RULES: readonly Rule[] = [
   motorLead,
   drop,
   wiring,
+  commonReference,
+  switchedReturn,
+  linkOffset,
+  groundLoop,
+  sharedReturn,
+  returnSchool,
+  barLink,
+  lightReturn,
+  isolation,
+  chassisBond,
+  noisePractice,
   labels,
 ];
 

@@ -2,13 +2,16 @@ import type { Figures } from "../analysis/figures";
 import { type FaultWalk, faultWalk } from "../faults/walk";
 import type { Machine } from "../machine/schema";
 import { isSource } from "../machine/terminals";
+import { type LooseReturn, looseReturns } from "../returns/loose";
 import { packModel } from "../sources/pack";
 import { type RunTimes, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
 import * as agedCold from "./aged-cold";
 import * as breakingCapacity from "./breaking-capacity";
+import * as chassisFault from "./chassis-fault";
 import * as driverFeeds from "./driver-feeds";
 import { RULES } from "./index";
+import * as looseReturn from "./loose-return";
 import * as precharge from "./precharge";
 import * as runTime from "./run-time";
 import * as selective from "./selective";
@@ -20,13 +23,15 @@ export interface Late {
   readonly times: RunTimes;
   /** Shorts at every place; null where the machine has none to walk. */
   readonly faults: FaultWalk | null;
+  /** For every part that talks: its return comes loose. */
+  readonly loose: readonly LooseReturn[];
   readonly verdicts: Verdict[];
 }
 
 /** Rules that read the walk of shorts. */
 export const SHORT_RULES = [shortCircuit, breakingCapacity, selective, driverFeeds, precharge];
 
-export const LATE_RULES = [...SHORT_RULES, runTime, agedCold].map(({ id, title }) => ({
+export const LATE_RULES = [...SHORT_RULES, chassisFault, looseReturn, runTime, agedCold].map(({ id, title }) => ({
   id,
   title,
 }));
@@ -44,7 +49,7 @@ export function nothingLate(machine: Machine): Late | null {
     const read = packModel(part, machine.settings.ambientC);
     if ("missing" in read) missing.push({ id: part.id, name: part.name, figures: read.missing });
   }
-  return { times: { missing, mission: null, alone: [] }, faults: null, verdicts: [] };
+  return { times: { missing, mission: null, alone: [] }, faults: null, loose: [], verdicts: [] };
 }
 
 /** A source with a wire on it: there is something to short. */
@@ -58,5 +63,7 @@ export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
   const faults = canShort(figures.machine) ? faultWalk(figures) : null;
   const shorts = faults ? SHORT_RULES.flatMap((rule) => rule.evaluate(figures, faults)) : [];
   const run = runTime.evaluate(figures, times);
-  return { times, faults, verdicts: [...shorts, ...run, ...agedCold.evaluate(figures, RULES, [...now, ...run])] };
+  const loose = looseReturns(figures);
+  const grounds = [...chassisFault.evaluate(figures), ...looseReturn.evaluate(figures, loose)];
+  return { times, faults, loose, verdicts: [...shorts, ...grounds, ...run, ...agedCold.evaluate(figures, RULES, [...now, ...run])] };
 }

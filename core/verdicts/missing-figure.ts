@@ -94,8 +94,10 @@ export function evaluate(figures: Figures): Verdict[] {
     }
   }
   for (const wire of machine.wires) {
+    if (happens(wire)) continue;
     const school = machine.settings.schools.ampacity;
-    if (wire.gauge !== undefined && school !== undefined && figures.wires[wire.id]?.ampacity === null && wire.pair === undefined)
+    const rated = wire.role !== "signal" && wire.role !== "bond";
+    if (rated && wire.gauge !== undefined && school !== undefined && figures.wires[wire.id]?.ampacity === null && wire.pair === undefined)
       ask(outsideTable(figures, wire, school));
     const sized = wire.gauge !== undefined || wire.board !== undefined;
     const lacks = [sized ? "" : "size", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
@@ -160,15 +162,21 @@ function innerFigure(part: Part): string | null {
   return (part.kind === "supply" || part.kind === "converter") && !part.outputOhm ? "output resistance" : null;
 }
 
+/** A bond that a standoff, a case or a shield makes has no size anybody could tell. */
+function happens(wire: Wire): boolean {
+  return wire.role === "bond" && wire.bondBy !== undefined && wire.bondBy !== "wire";
+}
+
 /** Whether a wire lacks what its own rules need. */
 export function wireIncomplete(figures: Figures, wireId: string): boolean {
   const wire = figures.wireOf.get(wireId);
   const figure = figures.wires[wireId];
   if (!wire || !figure) return true;
   return (
-    (wire.gauge === undefined && wire.board === undefined) ||
-    wire.lengthM === undefined ||
-    figure.ampacity === null ||
+    (!happens(wire) &&
+      ((wire.gauge === undefined && wire.board === undefined) ||
+        wire.lengthM === undefined ||
+        (figure.ampacity === null && wire.role !== "signal"))) ||
     figure.atLeast.some((flag) => flag === 1) ||
     figure.exposure?.unknown === true
   );

@@ -23,7 +23,8 @@ export function evaluate(figures: Figures): Verdict[] {
   for (const [index, wire] of figures.machine.wires.entries()) {
     const figure = figures.wires[wire.id];
     const insulation = insulationById(wire.insulation);
-    if (!figure?.ampacity || !insulation) continue;
+    // A signal ground speaks for itself: what it carries should not be there at all.
+    if (!figure?.ampacity || !insulation || wire.role === "signal") continue;
     const { ampacity } = figure;
     const { limitA } = ampacity;
     const worst = figure.worstContinuous;

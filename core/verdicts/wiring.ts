@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import type { Part, TerminalRef } from "../machine/schema";
-import { inputTerminals, isConsumer } from "../machine/terminals";
+import { inputTerminals, isChassis, isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { nodeAt } from "../network/circuit";
 import { partName } from "./helpers";
@@ -91,7 +91,8 @@ function floating(figures: Figures): Verdict[] {
   const { solved, machine } = figures;
   const groups = new Map<number, Part[]>();
   for (const part of machine.parts) {
-    if (isConsumer(part) || part.kind === "pack" || part.kind === "supply") continue;
+    // A frame that floats is a school, not a mistake.
+    if (isConsumer(part) || part.kind === "pack" || part.kind === "supply" || isChassis(part)) continue;
     const node = nodeAt(solved.circuit, part.id, part.kind === "bar" ? "bar" : "in");
     if (solved.wiring.unknownOf[node] !== -2) continue;
     const island = solved.wiring.island[node] as number;

@@ -3,6 +3,7 @@ import { usePathname, useRouter } from "next/navigation";
 import { memo, useCallback, useMemo, useState } from "react";
 import { toast } from "sonner";
 import type { Machine, Wire } from "@/core/machine/schema";
+import { isFeed } from "@/core/machine/terminals";
 import type { Verdict } from "@/core/verdicts/types";
 import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
@@ -11,7 +12,7 @@ const STEP_NAMES: Readonly<Record<string, string>> = { loads: "Loads", sources: 
 
 /** The part whose row shows a wire: a feed at the part it feeds, a return at the part it comes from. */
 function rowOfWire(wire: Wire): string {
-  return wire.role === "return" || wire.pair !== undefined ? wire.from.part : wire.to.part;
+  return isFeed(wire) ? wire.to.part : wire.from.part;
 }
 
 /** Rows a verdict speaks of: its subject's first, then those of everything it also names. */

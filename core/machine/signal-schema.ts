@@ -1,0 +1,50 @@
+import { z } from "zod";
+import { LOGIC_IDS } from "../reference/logic";
+import { idSchema } from "./base-schema";
+import { figureSchema } from "./figure";
+
+/** How two boards talk; each kind has its own tolerance of a ground that moves. */
+export const LINK_KINDS = [
+  "logic",
+  "serial",
+  "pulse",
+  "i2c",
+  "analogue",
+  "audio",
+  "rs485",
+  "can",
+  "usb",
+  "opto",
+  "isolated supply",
+] as const;
+export type LinkKind = (typeof LINK_KINDS)[number];
+
+/**
+ * A link from one board to another. Levels are the families of its sender and its receiver (kinds logic, serial and pulse);
+ * `bothWays`: the receiver answers at the same levels. A ground wire of its own, and a shield tied at both ends, are wires
+ * of role "signal" that name it.
+ */
+export const signalSchema = z.strictObject({
+  id: idSchema,
+  from: idSchema,
+  to: idSchema,
+  kind: z.enum(LINK_KINDS),
+  sender: z.enum(LOGIC_IDS).optional(),
+  receiver: z.enum(LOGIC_IDS).optional(),
+  bothWays: z.boolean().optional(),
+  /** Bus supply of an I²C link, V. */
+  busV: figureSchema(1, 6).optional(),
+  /** In series with the signal, Ω: it limits what flows into a pin. */
+  seriesOhm: figureSchema(0, 1e6).optional(),
+  /** Analogue: full scale, V; bits of the converter; counts of error accepted. */
+  fullScaleV: figureSchema(0.01, 60).optional(),
+  bits: z.int().min(4).max(24).optional(),
+  wishCounts: figureSchema(0.01, 1e6).optional(),
+  /** What its sheet allows between the two grounds, V, in place of what its kind tolerates. */
+  allowsV: figureSchema(0, 2500).optional(),
+  /** A shield with one end lifted. One tied at both ends is a wire. */
+  shieldLifted: z.boolean().optional(),
+});
+export type Signal = z.infer<typeof signalSchema>;
+
+export const SIGNALS_MAX = 500;

@@ -1,0 +1,112 @@
+import type { Figures } from "../analysis/figures";
+import type { LoadKind } from "../machine/load-schema";
+import type { Load, Part, Wire } from "../machine/schema";
+import { isConsumer } from "../machine/terminals";
+import { railOrigin } from "../machine/tree";
+import { groundOf, wiresOf } from "./ground";
+
+/** Loads that read or send signals: their ground is what logic levels and readings are measured from. */
+const LISTENERS: ReadonlySet<LoadKind> = new Set(["board", "computer", "sensor", "radio", "display", "sound"]);
+/** Loads whose current jumps and chops. */
+const MOVERS: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "stepper", "servo", "actuator", "pump", "fan", "coil"]);
+
+export function listens(part: Part | undefined): part is Load {
+  return part?.kind === "load" && LISTENERS.has(part.loadKind);
+}
+
+/** A part whose return carries motor current: a driver, or a motor on a rail of its own. */
+export function moves(part: Part | undefined): boolean {
+  return part?.kind === "driver" || (part?.kind === "load" && MOVERS.has(part.loadKind));
+}
+
+/** Everything with a return of its own: consumers, without the motors that come home through their driver. */
+export function returning(figures: Figures): Part[] {
+  return figures.machine.parts.filter((part) => isConsumer(part) && !figures.solved.circuit.feeds.has(part.id));
+}
+
+/** Who comes home through which conductor. */
+export interface Homes {
+  /** Conductors on the way home of a part, in order, by part id; parts without a way are left out. */
+  readonly of: ReadonlyMap<string, readonly Wire[]>;
+  /** Parts that come home through a conductor, by wire id. */
+  readonly through: ReadonlyMap<string, readonly Part[]>;
+}
+
+const known = new WeakMap<Figures, Homes>();
+
+export function homesOf(figures: Figures): Homes {
+  const found = known.get(figures);
+  if (found) return found;
+  const ground = groundOf(figures);
+  const of = new Map<string, readonly Wire[]>();
+  const through = new Map<string, Part[]>();
+  for (const part of returning(figures)) {
+    const steps = ground.home(part);
+    if (!steps) continue;
+    const wires = wiresOf(figures, steps);
+    of.set(part.id, wires);
+    for (const wire of wires) {
+      const list = through.get(wire.id);
+      if (list) list.push(part);
+      else through.set(wire.id, [part]);
+    }
+  }
+  const made = { of, through };
+  known.set(figures, made);
+  return made;
+}
+
+/** Metal that a board's ground and motor currents have in common. */
+export interface SharedMetal {
+  board: Load;
+  wires: Wire[];
+  /** Parts whose motor current it carries. */
+  movers: Part[];
+  /** How far they lift the board's ground, V, by mode: all current in that metal but the board's own. */
+  liftV: Float64Array;
+  /** Its worst mode. */
+  mode: number;
+}
+
+/**
+ * Boards, sensors and sound whose return shares conductors with motors, where that moves them against what they talk to (or,
+ * without links, against the minus of their own supply). Metal that everything on the rail comes home through lifts all of it
+ * alike and does not count.
+ */
+export function sharedMetal(figures: Figures): SharedMetal[] {
+  const { machine, ledger, solved } = figures;
+  const homes = homesOf(figures);
+  const ground = groundOf(figures);
+  const index = new Map(machine.wires.map((wire, i) => [wire.id, i]));
+  const found: SharedMetal[] = [];
+  for (const board of machine.parts) {
+    if (!listens(board)) continue;
+    const home = homes.of.get(board.id);
+    if (!home) continue;
+    const origin = railOrigin(ledger, board.id);
+    const onRail = returning(figures).filter((part) => railOrigin(ledger, part.id) === origin);
+    const talks = (machine.signals ?? []).flatMap(({ from, to }) => (from === board.id ? [to] : to === board.id ? [from] : []));
+    const apart = new Set(
+      talks.flatMap((peer) => wiresOf(figures, ground.way(ground.nodeOf(board.id), ground.nodeOf(peer)) ?? [])).map(({ id }) => id),
+    );
+    const wires = home.filter((wire) => {
+      const users = homes.through.get(wire.id) ?? [];
+      if (!users.some(moves)) return false;
+      return talks.length > 0 ? apart.has(wire.id) : !onRail.every((part) => users.includes(part));
+    });
+    if (wires.length === 0) continue;
+    const movers = machine.parts.filter((part) => moves(part) && wires.some((wire) => homes.through.get(wire.id)?.includes(part)));
+    const own = figures.parts[board.id];
+    const liftV = Float64Array.from(machine.modes, (_, m) =>
+      wires.reduce((sum, wire) => {
+        const branch = index.get(wire.id) as number;
+        const amps = Math.abs(solved.planned[m]?.branchA[branch] ?? 0);
+        return sum + Math.max(0, amps - (own?.amps[m] ?? 0)) * (solved.circuit.branches[branch]?.ohm ?? 0);
+      }, 0),
+    );
+    let mode = 0;
+    for (let m = 1; m < liftV.length; m++) if ((liftV[m] as number) > (liftV[mode] as number)) mode = m;
+    found.push({ board, wires, movers, liftV, mode });
+  }
+  return found;
+}

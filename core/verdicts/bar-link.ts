@@ -1,0 +1,103 @@
+import type { Figures } from "../analysis/figures";
+import type { Wire } from "../machine/schema";
+import { isReturnBar, isSource } from "../machine/terminals";
+import { capital, say } from "../quantity/format";
+import { groundOf } from "../returns/ground";
+import { homesOf, returning } from "../returns/shared";
+import { limitAt, thinnest } from "../sizing/pick";
+import { gaugeText, wireName } from "./helpers";
+import { names } from "./link-words";
+import type { Remedy, Verdict } from "./types";
+
+export const id = "bar-link";
+export const title = "A link between minus bars too light for its worst case";
+
+/** What crosses a link one way and the other, A, and who brings it. */
+export interface Crossing {
+  mode: number;
+  amps: number;
+  users: string[];
+}
+
+/** Links between bars, and from bars to sources. */
+export function barLinks(figures: Figures): Wire[] {
+  const place = (partId: string) => {
+    const part = figures.partOf.get(partId);
+    return isReturnBar(part) || (part !== undefined && isSource(part));
+  };
+  return figures.machine.wires.filter((wire) => wire.role === "return" && place(wire.from.part) && place(wire.to.part));
+}
+
+/**
+ * The most that crosses a link when currents the other way are off: two that cancel today do not when one of them stops.
+ * @param timed also count modes with a time limit
+ */
+export function worstCrossing(figures: Figures, link: Wire, timed: boolean): Crossing {
+  const ground = groundOf(figures);
+  const branch = figures.machine.wires.indexOf(link);
+  const sides: { part: string; name: string; sign: number }[] = [];
+  for (const part of returning(figures)) {
+    const step = ground.home(part)?.find((each) => each.branch === branch);
+    if (step) sides.push({ part: part.id, name: part.name, sign: step.sign });
+  }
+  let worst: Crossing = { mode: 0, amps: 0, users: [] };
+  figures.machine.modes.forEach((mode, m) => {
+    if (mode.lastsS !== null && !timed) return;
+    for (const sign of [1, -1]) {
+      const users = sides.filter((each) => each.sign === sign);
+      const amps = users.reduce((sum, { part }) => sum + (figures.parts[part]?.amps[m] ?? 0), 0);
+      if (amps > worst.amps) worst = { mode: m, amps, users: users.map(({ name }) => name) };
+    }
+  });
+  return worst;
+}
+
+/** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
+export function evaluate(figures: Figures): Verdict[] {
+  return barLinks(figures).flatMap((link): Verdict[] => {
+    const figure = figures.wires[link.id];
+    const limit = figure?.limitA;
+    if (!figure || limit == null || link.gauge === undefined) return [];
+    const base = { rule: id, step: "returns" as const, subject: { kind: "wire" as const, id: link.id }, limit, unit: "A" };
+    const use = (amps: number): Remedy[] => {
+      const size = thinnest(link, (gauge) => limitAt(gauge, link, figures.machine.settings) >= amps);
+      return size && size.id !== link.gauge
+        ? [{ label: `Use ${size.id}`, command: { type: "updateWire", id: link.id, changes: { gauge: size.id } } }]
+        : [];
+    };
+    const crossing = worstCrossing(figures, link, false);
+    // What it carries with everything on is said where wires are judged.
+    if (crossing.amps > limit && figure.worstContinuous.amps <= limit)
+      return [
+        {
+          ...base,
+          id: `${id}:${link.id}`,
+          severity: "fix",
+          value: crossing.amps,
+          headline: `${capital(wireName(figures, link))}: ${say(crossing.amps, "current", "up")} one way, good for ${say(limit, "current", "down")}`,
+          detail: `Currents that cross it both ways cancel to ${say(figure.worstContinuous.amps, "current")} today. With the others off, ${names(crossing.users)} alone send all of theirs through ${gaugeText(link)} in ${figures.modes[crossing.mode]?.name}.`,
+          remedies: use(crossing.amps),
+        },
+      ];
+    const fuse = largestFuse(figures, link);
+    if (figure.exposure === null && fuse > limit)
+      return [
+        {
+          ...base,
+          id: `${id}:fuse:${link.id}`,
+          severity: "fix",
+          value: fuse,
+          headline: `${capital(wireName(figures, link))}: ${gaugeText(link)} behind a ${fuse} A fuse`,
+          detail: `A fault behind that fuse comes home through this link, up to ${fuse} A for as long as the fuse lets it. There is no fuse in a minus, so the link must bear it.`,
+          remedies: use(fuse),
+        },
+      ];
+    return [];
+  });
+}
+
+/** The largest fuse in the feed of anything that comes home through the link, A. */
+function largestFuse(figures: Figures, link: Wire): number {
+  const users = homesOf(figures).through.get(link.id) ?? [];
+  return Math.max(0, ...users.map((part) => figures.wires[figures.ledger.rowOf.get(part.id)?.feed?.id ?? ""]?.exposure?.ratingA ?? 0));
+}

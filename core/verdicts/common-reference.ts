@@ -1,0 +1,105 @@
+import type { Figures } from "../analysis/figures";
+import type { Part, Signal, TerminalRef } from "../machine/schema";
+import { isSource } from "../machine/terminals";
+import { railOrigin } from "../machine/tree";
+import { say } from "../quantity/format";
+import { isolates } from "../returns/budget";
+import { groundOf } from "../returns/ground";
+import { linksOf } from "../returns/links";
+import { partName } from "./helpers";
+import { isolate, LINK_WORDS, linkName } from "./link-words";
+import type { Remedy, Verdict } from "./types";
+
+export const id = "common-reference";
+export const title = "Two boards talk without a common reference";
+
+/** Links that need a common ground and have none: two packs or supplies that never meet, or a return that is open. */
+export function evaluate(figures: Figures): Verdict[] {
+  const links = linksOf(figures);
+  return (figures.machine.signals ?? []).flatMap((signal, i): Verdict[] => {
+    const to = figures.partOf.get(signal.to);
+    if (links[i]?.joined !== false || isolates(signal, to)) return [];
+    const apart = standingApart(figures, signal);
+    return [
+      {
+        id: `${id}:${signal.id}`,
+        rule: id,
+        severity: apart === null ? "fix" : "stop",
+        step: "returns",
+        subject: { kind: "part", id: signal.from },
+        also: [signal.to],
+        headline: `${linkName(figures, signal)}: no common reference`,
+        detail:
+          apart === null
+            ? unrelated(figures, signal)
+            : `No metal joins their grounds, and a source between them holds them ${say(apart, "voltage")} apart. Joined through the signal, that voltage drives current through its pins. Isolate the link; a wire between these grounds would short that source.`,
+        remedies: [...(apart === null ? tie(figures, signal) : []), isolate(figures, signal)],
+      },
+    ];
+  });
+}
+
+/** Volts that sources hold between two grounds no metal joins; null where nothing relates them. */
+function standingApart(figures: Figures, signal: Signal): number | null {
+  const { solved } = figures;
+  const ground = groundOf(figures);
+  const [a, b] = [ground.nodeOf(signal.from), ground.nodeOf(signal.to)];
+  if (a < 0 || b < 0 || solved.wiring.unknownOf[a] === -2 || solved.wiring.island[a] !== solved.wiring.island[b]) return null;
+  const volts = solved.planned.flatMap((point) =>
+    point.status === "solved" ? [Math.abs((point.nodeV[a] as number) - (point.nodeV[b] as number))] : [],
+  );
+  return volts.length === 0 ? null : Math.max(...volts);
+}
+
+function unrelated(figures: Figures, signal: Signal): string {
+  const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end));
+  const open = [signal.from, signal.to].find((end) => figures.parts[end]?.wiring === "noReturn" || figures.parts[end]?.wiring === "apart");
+  const bus = signal.kind === "rs485" || signal.kind === "can" ? " Two wires carry the data, but a third must carry the reference." : "";
+  if (open)
+    return `${partName(figures, open)} has no return, so its ground hangs in the air and its current looks for a way through the pins of this link: through a clamp diode into the other board.${bus}`;
+  const whose = a && b && a.id !== b.id ? `${a.name} and ${b.name} meet nowhere` : "No metal joins their two grounds";
+  return `${whose}, so their ${LINK_WORDS[signal.kind]} link has nothing to be measured against: it reads at random, or current finds a way through its pins.${bus} Tie the two minus sides once, at the sources, not at a signal connector.`;
+}
+
+/** The source at the head of a part's rails. */
+export function primarySource(figures: Figures, partId: string): Part | null {
+  let at = partId;
+  for (let step = 0; step < figures.machine.parts.length; step++) {
+    const originId = railOrigin(figures.ledger, at);
+    const origin = originId === null ? undefined : figures.partOf.get(originId);
+    if (!origin) return null;
+    if (isSource(origin)) return origin;
+    const above = figures.ledger.rowOf.get(origin.id);
+    if (!above?.parent || above.parent === at) return null;
+    at = above.rail?.origin === origin.id ? above.parent : origin.id;
+    if (at === origin.id && railOrigin(figures.ledger, at) === origin.id) return null;
+  }
+  return null;
+}
+
+/** The minus bar nearest to a source, or its own post. */
+export function minusPlace(figures: Figures, source: Part): TerminalRef {
+  const bar = figures.machine.wires.find(
+    (wire) => wire.role === "return" && wire.to.part === source.id && figures.partOf.get(wire.from.part)?.kind === "bar",
+  );
+  return bar ? bar.from : { part: source.id, terminal: "-" };
+}
+
+/** One wire between the minus sides of the two sources, as heavy as the lighter of their returns. */
+function tie(figures: Figures, signal: Signal): Remedy[] {
+  const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end));
+  if (!a || !b || a.id === b.id) return [];
+  const [from, to] = [minusPlace(figures, b), minusPlace(figures, a)];
+  const gauges = [a, b].flatMap(
+    (source) => figures.machine.wires.find((wire) => wire.role === "return" && wire.to.part === source.id)?.gauge ?? [],
+  );
+  return [
+    {
+      label: `Tie ${partName(figures, from.part)} to ${partName(figures, to.part)} once`,
+      command: {
+        type: "addWire",
+        wire: { role: "return", from, to, parallel: 1, insulation: "pvc80", ...(gauges[0] === undefined ? {} : { gauge: gauges[0] }) },
+      },
+    },
+  ];
+}

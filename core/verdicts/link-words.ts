@@ -1,0 +1,69 @@
+import type { Figures } from "../analysis/figures";
+import type { LinkKind, Signal, TerminalRef, Wire } from "../machine/schema";
+import { groundTerminal, sameTerminal, terminalName } from "../machine/terminals";
+import { railOrigin } from "../machine/tree";
+import { homesOf } from "../returns/shared";
+import { partName } from "./helpers";
+import type { Remedy } from "./types";
+
+export const LINK_WORDS: Readonly<Record<LinkKind, string>> = {
+  logic: "logic level",
+  serial: "serial",
+  pulse: "servo pulse",
+  i2c: "I²C",
+  analogue: "analogue",
+  audio: "audio",
+  rs485: "RS-485",
+  can: "CAN",
+  usb: "USB",
+  opto: "optically isolated",
+  "isolated supply": "isolated, own supply",
+};
+
+/** "Controller → Cutter driver". */
+export function linkName(figures: Figures, signal: Signal): string {
+  return `${partName(figures, signal.from)} → ${partName(figures, signal.to)}`;
+}
+
+export function names(list: readonly string[], most = 3): string {
+  if (list.length <= 1) return list[0] ?? "nothing";
+  if (list.length > most) return `${list.slice(0, most).join(", ")} and ${list.length - most} more`;
+  return `${list.slice(0, -1).join(", ")} and ${list.at(-1)}`;
+}
+
+/** Takes the link's own ground wire and shield away and puts an isolator in its place. */
+export function isolate(figures: Figures, signal: Signal): Remedy {
+  const own = figures.machine.wires.filter((wire) => wire.signal === signal.id);
+  return {
+    label: "Isolate the link",
+    command: {
+      type: "batch",
+      label: `Isolate ${linkName(figures, signal)}`,
+      commands: [
+        ...own.map(({ id }) => ({ type: "removeWire" as const, id })),
+        { type: "updateSignal", id: signal.id, changes: { kind: "opto", bothWays: undefined } },
+      ],
+    },
+  };
+}
+
+/** The return a part's own current leaves by. */
+export function ownReturn(figures: Figures, partId: string): Wire | undefined {
+  return homesOf(figures)
+    .of.get(partId)
+    ?.find((wire) => wire.role === "return" && wire.from.part === partId);
+}
+
+/** Better places for a board's return: the minus of its own supply, and where that supply itself lands. */
+export function betterLandings(figures: Figures, partId: string): Remedy[] {
+  const wire = ownReturn(figures, partId);
+  const origin = figures.partOf.get(railOrigin(figures.ledger, partId) ?? "");
+  if (!wire || !origin) return [];
+  const minus: TerminalRef = { part: origin.id, terminal: origin.kind === "converter" ? "out-" : (groundTerminal(origin) ?? "-") };
+  const back = figures.machine.wires.find((each) => each.role === "return" && each.from.part === origin.id && each.from.terminal === "in-");
+  return [minus, ...(back ? [back.to] : [])].flatMap((at): Remedy[] => {
+    const place = figures.partOf.get(at.part);
+    if (!place || sameTerminal(at, wire.to)) return [];
+    return [{ label: `Land it on ${terminalName(place, at.terminal)}`, command: { type: "reland", wireId: wire.id, end: "to", at } }];
+  });
+}
