@@ -6,6 +6,10 @@ import { type Crossed, crossedFaults } from "@/core/faults/crossed";
 import type { FaultWalk } from "@/core/faults/walk";
 import type { Machine } from "@/core/machine/schema";
 import type { ShelfItem } from "@/core/machine/shelf";
+import { compareLayouts, type Layout } from "@/core/returns/arrange";
+import { type ChassisFigures, chassisOf, type Slip, slips } from "@/core/returns/chassis";
+import { compareLogicSupply, type LogicSupply } from "@/core/returns/logic-supply";
+import { type Advice, adviceFor } from "@/core/returns/practice";
 import type { SizeOptions } from "@/core/sizing/all";
 import { type SizePlan, sizePlan } from "@/core/sizing/plan";
 import { type BenchRail, benchPlan, type Fitted, fitReading } from "@/core/sources/bench";
@@ -28,6 +32,12 @@ function analysed(machine: Machine): FullAnalysis {
 
 /** How far a weighing is. The screen answers false to stop it. */
 export type Progress = (done: number, of: number) => Promise<boolean>;
+
+/** Frames with what becomes of a plus that touches them, and what practice would fit against noise. */
+export interface Practice {
+  advice: Advice[];
+  frames: (ChassisFigures & { slips: Slip[] })[];
+}
 
 /** Between two looks at whether anybody still waits, ms. */
 const LOOK_MS = 40;
@@ -53,6 +63,15 @@ const service = {
       if (step.done) return step.value;
       if (!(await progress(step.value.done, step.value.of))) return null;
     }
+  },
+  layouts: (machine: Machine): Layout[] => compareLayouts(analysed(machine).figures),
+  logicSupply: (machine: Machine): LogicSupply[] | null => compareLogicSupply(analysed(machine).figures),
+  practice(machine: Machine): Practice {
+    const { figures } = analysed(machine);
+    return {
+      advice: adviceFor(figures),
+      frames: chassisOf(figures).map((chassis) => ({ ...chassis, slips: slips(figures, chassis.frame) })),
+    };
   },
   replans: (machine: Machine): Replan[] | null => replans(analysed(machine).figures),
   arrangements: (machine: Machine, converterId: string): Comparison | null => compareArrangements(analysed(machine).figures, converterId),

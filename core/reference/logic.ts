@@ -20,6 +20,8 @@ export type LogicId = (typeof LOGIC_IDS)[number];
 export interface LogicFamily {
   readonly id: LogicId;
   readonly name: string;
+  /** For narrow columns. */
+  readonly short: string;
   /** Highest low and lowest high a driver of the family gives, V; null: inputs only. */
   readonly out: { readonly low: number; readonly high: number } | null;
   /** Highest volts still read as low and lowest read as high, V; null: outputs only. */
@@ -34,6 +36,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   ttl5: {
     id: "ttl5",
     name: "5 V TTL",
+    short: "5 V TTL",
     out: { low: 0.4, high: 2.4 },
     input: { low: 0.8, high: 2.0 },
     source: "classic TTL data sheets",
@@ -43,6 +46,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   lvttl33: {
     id: "lvttl33",
     name: "3.3 V LVTTL",
+    short: "3.3 V LVTTL",
     out: { low: 0.4, high: 2.4 },
     input: { low: 0.8, high: 2.0 },
     source: "JESD8C, 2 mA load",
@@ -52,6 +56,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   lvcmos33: {
     id: "lvcmos33",
     name: "3.3 V LVCMOS, light load",
+    short: "3.3 V LVCMOS",
     out: { low: 0.2, high: 2.8 },
     input: { low: 0.8, high: 2.0 },
     source: "JESD8C at 3.0 V, 100 µA load",
@@ -61,6 +66,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   mcu33: {
     id: "mcu33",
     name: "3.3 V microcontroller (0.3 and 0.7 of its supply)",
+    short: "3.3 V controller",
     out: { low: 0.4, high: 2.9 },
     input: { low: 0.99, high: 2.31 },
     source: "typical data sheets",
@@ -70,6 +76,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   cmos5: {
     id: "cmos5",
     name: "5 V CMOS",
+    short: "5 V CMOS",
     out: { low: 0.33, high: 3.84 },
     input: { low: 1.35, high: 3.15 },
     source: "JESD7 at 4.5 V, 4 mA, 85 °C",
@@ -79,6 +86,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   cmos5_ttl_in: {
     id: "cmos5_ttl_in",
     name: "5 V CMOS with TTL-level input",
+    short: "5 V, TTL levels",
     out: { low: 0.33, high: 3.84 },
     input: { low: 0.8, high: 2.0 },
     source: "JESD7",
@@ -88,6 +96,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   cmos5_ratio_in: {
     id: "cmos5_ratio_in",
     name: "5 V input at 0.3 and 0.7 of its supply (many light strips)",
+    short: "5 V, 0.7 of supply",
     out: null,
     input: { low: 1.5, high: 3.5 },
     source: "0.3 and 0.7 of 5 V, typical data sheets",
@@ -97,6 +106,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   collector5: {
     id: "collector5",
     name: "open collector pulled up to 5 V (encoders, hall sensors)",
+    short: "open collector",
     out: { low: 0.4, high: 5.0 },
     input: null,
     source: "derived: saturation 0.4 V, pull-up to 5 V",
@@ -106,6 +116,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   plc24_3: {
     id: "plc24_3",
     name: "24 V digital, type 3 input",
+    short: "24 V type 3",
     out: { low: 0, high: 17.4 },
     input: { low: 5, high: 11 },
     source: "IEC 61131-2; 24 V less 15 %, output drop 3 V",
@@ -115,6 +126,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   plc24_1: {
     id: "plc24_1",
     name: "24 V digital, type 1 input",
+    short: "24 V type 1",
     out: { low: 0, high: 17.4 },
     input: { low: 5, high: 15 },
     source: "IEC 61131-2; 24 V less 15 %, output drop 3 V",
@@ -124,6 +136,7 @@ export const LOGIC_FAMILIES: Readonly<Record<LogicId, LogicFamily>> = {
   rs232: {
     id: "rs232",
     name: "±5 V serial (TIA-232-F)",
+    short: "±5 V serial",
     out: { low: -5, high: 5 },
     input: { low: -3, high: 3 },
     source: "TIA-232-F: driver ±5 V, receiver ±3 V",

@@ -21,6 +21,8 @@ export interface Layout {
   command: Command | null;
   /** Returns that land elsewhere than now. */
   moved: number;
+  /** Signal grounds and shields that closed loops, taken away. */
+  dropped: number;
   /** The link that uses most of its budget, or null without links. */
   worstLink: { signal: string; share: number; volts: number; mode: number } | null;
   linksOver: number;
@@ -67,6 +69,18 @@ function landAll(figures: Figures, place: Places): Command[] {
   });
 }
 
+/** Signal grounds and shields that close a loop: an arrangement with one way home has no use for them. */
+function withoutLoops(figures: Figures): Command[] {
+  return signalGrounds(figures).flatMap(({ wire, chord }): Command[] => {
+    if (!chord) return [];
+    const lift = wire.shield && wire.signal !== undefined;
+    return [
+      { type: "removeWire", id: wire.id },
+      ...(lift ? [{ type: "updateSignal" as const, id: wire.signal ?? "", changes: { shieldLifted: true } }] : []),
+    ];
+  });
+}
+
 function batch(label: string, commands: readonly Command[]): Command | null {
   return commands.length === 0 ? null : { type: "batch", label, commands: [...commands] };
 }
@@ -79,10 +93,10 @@ export function singlePoint(figures: Figures): Command | null {
     const origin = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
     return origin?.kind === "supply" || origin?.kind === "pack" ? origin.id !== figures.machine.parts.find(isSource)?.id : false;
   };
-  return batch(
-    "Land all returns at single points",
-    landAll(figures, (part) => railPoint(figures, part) ?? (isolated(part) ? null : main)),
-  );
+  return batch("Land all returns at single points", [
+    ...landAll(figures, (part) => railPoint(figures, part) ?? (isolated(part) ? null : main)),
+    ...withoutLoops(figures),
+  ]);
 }
 
 /** Returns stay on the bars they reach; what hangs on other parts goes to a bar, and every link becomes as heavy as the trunk. */
@@ -146,7 +160,8 @@ export function separateReturns(figures: Figures): Command | null {
           },
         },
       ];
-  return moved.length === 0 && existing ? null : batch("Power and logic apart, joined once", [...made, ...moved]);
+  const loops = withoutLoops(figures);
+  return moved.length + loops.length === 0 && existing ? null : batch("Power and logic apart, joined once", [...made, ...moved, ...loops]);
 }
 
 const LAYOUTS = [
@@ -176,7 +191,7 @@ const LAYOUTS = [
 /** The plan as drawn and each arrangement it could have, solved and compared. */
 export function compareLayouts(figures: Figures): Layout[] {
   const before = new Map(figures.machine.wires.map((wire) => [wire.id, wire]));
-  const drawn = read(figures, "as drawn", "As drawn", "What the plan holds now.", null, 0);
+  const drawn = read(figures, "as drawn", "As drawn", "What the plan holds now.", null, { moved: 0, dropped: 0 });
   const others = LAYOUTS.flatMap(({ id, name, demands, build }): Layout[] => {
     const command = build(figures);
     if (!command) return [];
@@ -186,7 +201,12 @@ export function compareLayouts(figures: Figures): Layout[] {
       const old = before.get(wire.id);
       return old !== undefined && !sameTerminal(old.to, wire.to);
     }).length;
-    return [read(solvedAs(applied.machine), id, name, demands, command, moved)];
+    return [
+      read(solvedAs(applied.machine), id, name, demands, command, {
+        moved,
+        dropped: figures.machine.wires.length - applied.machine.wires.filter(({ id: wire }) => before.has(wire)).length,
+      }),
+    ];
   });
   return [drawn, ...others];
 }
@@ -195,7 +215,14 @@ export function solvedAs(machine: Machine): Figures {
   return computeFigures(solveMachine(machine));
 }
 
-function read(figures: Figures, id: Layout["id"], name: string, demands: string, command: Command | null, moved: number): Layout {
+function read(
+  figures: Figures,
+  id: Layout["id"],
+  name: string,
+  demands: string,
+  command: Command | null,
+  changed: Pick<Layout, "moved" | "dropped">,
+): Layout {
   const links = linksOf(figures);
   let worstLink: Layout["worstLink"] = null;
   let linksOver = 0;
@@ -219,5 +246,5 @@ function read(figures: Figures, id: Layout["id"], name: string, demands: string,
     else copperKg += (gauge.copperGPerM * wire.lengthM.value * wire.parallel) / 1000;
   }
   const loops = signalGrounds(figures).filter(({ chord }) => chord !== null).length;
-  return { id, name, demands, command, moved, worstLink, linksOver, worstLift, loops, copperKg, unsized };
+  return { id, name, demands, command, ...changed, worstLink, linksOver, worstLift, loops, copperKg, unsized };
 }

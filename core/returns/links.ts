@@ -57,7 +57,9 @@ function linkFigures(figures: Figures, signal: Signal): LinkFigures {
       if (low && points === solved.planned) break;
       for (let mode = 0; mode < count; mode++) {
         const point = points[mode];
-        if (point?.status !== "solved") continue;
+        // With a contact open between them nothing relates the two.
+        const island = solved.topologies[mode]?.island;
+        if (point?.status !== "solved" || island?.[a] !== island?.[b]) continue;
         const volts = (point.nodeV[a] as number) - (point.nodeV[b] as number);
         const used = shareOf(allowed, volts);
         if (!low) {

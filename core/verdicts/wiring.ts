@@ -3,6 +3,7 @@ import type { Part, TerminalRef } from "../machine/schema";
 import { inputTerminals, isChassis, isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { nodeAt } from "../network/circuit";
+import { landCommand } from "../returns/land";
 import { partName } from "./helpers";
 import type { Remedy, Verdict } from "./types";
 
@@ -67,22 +68,10 @@ function landings(figures: Figures, part: Part): Remedy[] {
   );
   const row = ledger.rowOf.get(part.id);
   const places = [...bars.map((bar): TerminalRef => ({ part: bar.id, terminal: "bar" })), minus].slice(0, 2);
-  return places.map((at) => {
+  return places.flatMap((at): Remedy[] => {
     const place = `${partName(figures, at.part)}${at.terminal === "bar" ? "" : " minus"}`;
-    if (row?.back) return { label: `Land it on ${place}`, command: { type: "reland", wireId: row.back.id, end: "to", at } };
-    const conductor = row?.feed
-      ? {
-          gauge: row.feed.gauge,
-          lengthM: row.feed.lengthM,
-          parallel: row.feed.parallel,
-          insulation: row.feed.insulation,
-          pair: row.feed.id,
-        }
-      : { parallel: 1, insulation: "pvc80" };
-    return {
-      label: `Add a return to ${place}`,
-      command: { type: "addWire", wire: { role: "return", from: { part: part.id, terminal: back }, to: at, ...conductor } },
-    };
+    const command = landCommand(machine, part.id, at);
+    return command ? [{ label: `${row?.back ? "Land it on" : "Add a return to"} ${place}`, command }] : [];
   });
 }
 

@@ -1,5 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import { say } from "../quantity/format";
+import { explainGroundOffset, explainLinkBudget, explainLinkOffset } from "./ground";
 import { explainPart } from "./part";
 import { explainRun } from "./source";
 import type { FigureRef, Working, WorkingInput } from "./types";
@@ -9,6 +10,12 @@ import { explainWire } from "./wire";
 export function explain(figures: Figures, ref: FigureRef): Working | null {
   if ("wire" in ref) return explainWire(figures, ref);
   if ("part" in ref) return explainPart(figures, ref);
+  if (ref.kind === "groundOffset") return explainGroundOffset(figures, ref.of, ref.mode);
+  if ("signal" in ref) {
+    const signal = figures.machine.signals?.find(({ id }) => id === ref.signal);
+    if (!signal) return null;
+    return ref.kind === "linkOffset" ? explainLinkOffset(figures, signal, ref.mode) : explainLinkBudget(figures, signal, ref.mode);
+  }
   return ref.kind === "run" ? explainRun(figures, ref.mode) : explainSources(figures, ref.mode);
 }
 

@@ -14,6 +14,8 @@ export type FigureRef =
     }
   | { kind: "partLowest" | "partWorst" | "rating" | "worstInput"; part: string }
   | { kind: "chip" | "efficiency"; part: string; mode: number }
+  | { kind: "groundOffset"; of: string; mode: number }
+  | { kind: "linkOffset" | "linkBudget"; signal: string; mode: number }
   /** Through the mission (null), or in one mode alone. */
   | { kind: "run"; mode: number | null }
   | { kind: "level"; part: string; level: LevelName }

@@ -1,54 +1,15 @@
 import { describe, expect, it } from "vitest";
-import { netlist } from "@/core/exchange/spice";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/circuit";
-import { type Charge, ModeSolver } from "@/core/network/solve";
+import { ModeSolver } from "@/core/network/solve";
 import { buildTopology, openKey } from "@/core/network/topology";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "../support/generate";
-import { runNgspice } from "../support/ngspice";
+import { compareWithNgspice } from "../support/oracle";
 import { must, part } from "../support/small";
-
-/** Oracle: a general-purpose circuit simulator, fed by our own SPICE export, tolerances set tightly. */
-function compareWithNgspice(machine: Machine, mode: number, charge: Charge): { volts: number; amps: number } {
-  const circuit = buildCircuit(machine);
-  const topology = buildTopology(circuit, openKey(circuit, machine.modes[mode]?.id ?? ""));
-  const point = new ModeSolver(circuit, topology).solve(mode, charge);
-  expect(point.status).toBe("solved");
-  const list = netlist(circuit, topology, mode, charge);
-  const oracle = runNgspice(list);
-  let volts = 0;
-  let amps = 0;
-  for (let node = 0; node < circuit.nodeCount; node++) {
-    const name = list.node(node);
-    if (name === null || name === "0") continue;
-    const theirs = oracle.get(name) ?? oracle.get(`v(${name})`);
-    expect(theirs, `node ${name}`).toBeDefined();
-    volts = Math.max(volts, Math.abs((theirs as number) - (point.nodeV[node] as number)));
-  }
-  const compare = (names: (string | null)[], ours: Float64Array, theirsOf: (printed: number, i: number) => number) => {
-    names.forEach((name, i) => {
-      if (name === null) return;
-      const theirs = theirsOf(oracle.get(`@${name}[i]`) as number, i);
-      const mine = ours[i] as number;
-      // Below a microamp both are rounding noise of a 25 V network.
-      if (Math.abs(mine) > 1e-6) amps = Math.max(amps, Math.abs(theirs - mine) / Math.abs(mine));
-    });
-  };
-  compare(list.branch, point.branchA, (printed) => printed);
-  // Sources are exported in Norton form: what leaves the terminal is the source current less what its resistance takes.
-  compare(list.emf, point.emfA, (printed, i) => {
-    const emf = circuit.emfs[i];
-    // A source with limits is one behavioural source: it prints what it gives.
-    if (list.emf[i]?.startsWith("bs")) return printed;
-    return emf ? (charge === "low" ? emf.lowVolts / emf.lowOhm : emf.volts / emf.ohm) - printed : Number.NaN;
-  });
-  compare(list.converter, point.converterA, (printed) => printed);
-  return { volts, amps };
-}
 
 describe("operating point against ngspice", () => {
   it.each(EXAMPLES.map(({ key, make }) => [key, make] as const))("agrees on %s in every mode, planned and low", (_key, make) => {

@@ -24,7 +24,7 @@ export function EndsPane({ wire, both }: { wire: Wire; both: boolean }) {
   const { act, dispatch } = useDispatch();
   const change = (changes: FeedChanges) =>
     both ? ({ type: "setFeed", id: wire.id, changes } as const) : ({ type: "updateWire", id: wire.id, changes } as const);
-  const toggle = (key: "moves" | "relief" | "soldered" | "unequal" | "pinned", label: string) => (
+  const toggle = (key: "moves" | "relief" | "soldered" | "unequal" | "twisted" | "pinned", label: string) => (
     <label className="text-[12.5px]">
       <input
         type="checkbox"
@@ -69,6 +69,7 @@ export function EndsPane({ wire, both }: { wire: Wire; both: boolean }) {
         {wire.moves && toggle("relief", "held on both sides of it")}
         {toggle("soldered", "a soldered joint in it")}
         {wire.parallel > 1 && toggle("unequal", "its conductors differ")}
+        {both && toggle("twisted", "twisted with its return")}
         {toggle("pinned", "keep as it is when sizing")}
       </div>
       <BoardFields wire={wire} onChange={(changes) => act(change(changes))} onCommit={(changes) => dispatch(change(changes))} />

@@ -74,6 +74,13 @@ export function DriverFields({ driver }: { driver: Driver }) {
         options={SENSES}
         onChange={(sense) => act(change({ currentSense: sense === undefined ? undefined : sense === "yes" }))}
       />
+      <SelectField
+        label="Signal inputs"
+        none="share its ground"
+        value={driver.isolatedInputs ? "isolated" : undefined}
+        options={[{ value: "isolated" as const, label: "isolated (optocouplers)" }]}
+        onChange={(inputs) => act(change({ isolatedInputs: inputs === undefined ? undefined : true }))}
+      />
       {keyed.map(({ layer, key }, i) => (
         <fieldset key={key} className="mt-1 border-t border-hair">
           <legend className="pr-2 text-xs font-bold">

@@ -133,6 +133,19 @@ export function LoadPhysics({ load }: { load: Load }) {
           endSwitches: value === "" ? undefined : value === "true",
         }),
       );
+    case "sensor":
+      return choice(
+        "It feels",
+        load.senses ?? "",
+        {
+          "": "not said",
+          analogue: "a voltage, read as counts",
+          inertial: "turns and tilts",
+          magnetic: "a magnetic field",
+          other: "something else",
+        },
+        (value) => ({ senses: value === "" ? undefined : value }),
+      );
     default:
       return isBoard(load) ? <BoardFields load={load} /> : null;
   }

@@ -1,5 +1,6 @@
 "use client";
 import { BAR_FORMS, COIL_CLAMPS, type PartOf, SWITCH_DEVICES, type Switch } from "@/core/machine/schema";
+import { isReturnBar } from "@/core/machine/terminals";
 import { QuantityInput } from "../kit/QuantityInput";
 import { SelectField } from "../kit/SelectField";
 import { useDispatch } from "../workbench/context";
@@ -119,13 +120,30 @@ export function SwitchFields({ part }: { part: Switch }) {
 export function BarFields({ part }: { part: PartOf<"bar"> }) {
   const { act } = useDispatch();
   return (
-    <SelectField
-      label="Form"
-      value={part.form}
-      none="bus bar"
-      options={BAR_FORMS.filter((value) => value !== "bar").map((value) => ({ value, label: value }))}
-      onChange={(form) => act({ type: "updatePart", id: part.id, changes: { form } })}
-    />
+    <>
+      <SelectField
+        label="Form"
+        value={part.form}
+        none="bus bar"
+        options={BAR_FORMS.filter((value) => value !== "bar" && (value !== "chassis" || part.side === "negative")).map((value) => ({
+          value,
+          label: value,
+        }))}
+        onChange={(form) => act({ type: "updatePart", id: part.id, changes: { form } })}
+      />
+      {isReturnBar(part) && (
+        <SelectField
+          label="Brings home"
+          value={part.carries}
+          none="whatever lands on it"
+          options={[
+            { value: "power" as const, label: "power only" },
+            { value: "logic" as const, label: "logic only" },
+          ]}
+          onChange={(carries) => act({ type: "updatePart", id: part.id, changes: { carries } })}
+        />
+      )}
+    </>
   );
 }
 

@@ -1,314 +1,38 @@
 "use client";
-import { Trash2 } from "lucide-react";
-import { useMemo, useState } from "react";
-import { returnPlaces } from "@/core/machine/placing";
-import type { Wire } from "@/core/machine/schema";
-import { endName, sameTerminal } from "@/core/machine/terminals";
-import { parseSize } from "@/core/machine/typed";
-import { editText, say } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
-import { Figure } from "../figure/Figure";
-import { cut } from "../grid/cut";
-import { EditCell } from "../grid/EditCell";
-import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
-import { useGridKeys } from "../grid/useGridKeys";
-import { useVirtualRows } from "../grid/useVirtualRows";
-import { Button } from "../kit/Button";
-import { Dialog } from "../kit/Dialog";
-import { Field } from "../kit/Field";
-import { SeverityMark } from "../kit/Severity";
-import { useConductorFields } from "../parts/ConductorFields";
-import { TerminalSelect } from "../parts/TerminalSelect";
-import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
-import { Dock } from "../workbench/Dock";
+import { useState } from "react";
+import { ViewTabs } from "../kit/ViewTabs";
+import { useLedger } from "../workbench/context";
 import { EmptyMachine } from "../workbench/EmptyMachine";
+import { ArrangeView } from "./ArrangeView";
+import { ConductorsView } from "./ConductorsView";
+import { FlowView } from "./FlowView";
+import { OffsetsView } from "./OffsetsView";
+import { PracticeView } from "./PracticeView";
+import { SignalsView } from "./SignalsView";
 
-const ROW_HEIGHT = 27;
+const VIEWS = [
+  { id: "flow", label: "Flow" },
+  { id: "offsets", label: "Offsets" },
+  { id: "signals", label: "Signals and loops" },
+  { id: "conductors", label: "Conductors" },
+  { id: "arrange", label: "Arrangements" },
+  { id: "practice", label: "Chassis and noise" },
+] as const;
+type View = (typeof VIEWS)[number]["id"];
 
-/** A tie or a second return between any two places of the return side; the solver takes meshed grounds. */
-function AddReturnDialog({ onClose }: { onClose: () => void }) {
-  const machine = useWorkbench((state) => state.machine);
-  const { dispatch } = useDispatch();
-  const places = returnPlaces(machine);
-  const [from, setFrom] = useState(0);
-  const [to, setTo] = useState(Math.min(1, places.length - 1));
-  const conductor = useConductorFields();
-  const [error, setError] = useState<string | null>(null);
-  const add = () => {
-    const run = conductor.read();
-    const [a, b] = [places[from], places[to]];
-    if (!run || !a || !b) return;
-    if (sameTerminal(a.at, b.at)) return setError("A wire cannot end where it begins. Choose another place.");
-    const result = dispatch({ type: "addWire", wire: { role: "return", from: a.at, to: b.at, parallel: 1, insulation: "pvc80", ...run } });
-    if (!result.ok) return setError(result.message);
-    onClose();
-  };
-  const choose = (label: string, value: number, set: (value: number) => void) => (
-    <Field label={label}>
-      {(props) => (
-        <select {...props} className="field" value={value} onChange={(event) => set(Number(event.target.value))}>
-          {places.map((place, index) => (
-            <option key={place.name} value={index}>
-              {place.name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
-  );
-  return (
-    <Dialog
-      open
-      onOpenChange={onClose}
-      title="Add a return or a tie"
-      description="A conductor between two places of the return side. Loops are solved, not forbidden."
-    >
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          add();
-        }}
-      >
-        {choose("From", from, setFrom)}
-        {choose("Lands on", to, setTo)}
-        {conductor.fields}
-        {error && (
-          <p role="alert" className="mt-2 text-sm font-semibold text-stop dark:text-fix">
-            {error}
-          </p>
-        )}
-        <Button type="submit" kind="main" className="mt-3">
-          Add the wire
-        </Button>
-      </form>
-    </Dialog>
-  );
-}
-
-function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; largestOffset: number }) {
-  const machine = useWorkbench((state) => state.machine);
-  const mode = useWorkbench((state) => state.mode);
-  const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
-  const figure = useWorkbench((state) => state.analysis?.wires[wire.id]);
-  const part = useWorkbench((state) => state.analysis?.parts[wire.from.part]);
-  const status = useWorkbench((state) => state.analysis?.status[wire.id]);
-  const { dispatch, act } = useDispatch();
-  const from = machine.parts.find(({ id }) => id === wire.from.part);
-  const name = from?.name ?? "?";
-  const amps = pickFigure(figure?.amps, mode);
-  const drop = pickFigure(figure?.dropV, mode);
-  const heat = pickFigure(figure?.heatW, mode);
-  const offset = from?.kind === "bar" ? null : pickFigure(part?.offsetV, mode);
-  const at = (c: number) => ({ r: index, c });
-  return (
-    <tr
-      data-row={wire.from.part}
-      aria-selected={selected === wire.from.part}
-      onFocus={() => select(wire.from.part)}
-      onClick={() => select(wire.from.part)}
-    >
-      <td>
-        <button type="button" data-r={index} data-c={0} className={`block w-full text-left ${cut(name, 18)}`}>
-          {name}
-          {wire.pair === undefined && <span className="pl-2 text-xs text-soft">{from?.kind === "bar" ? "bar" : "tie"}</span>}
-        </button>
-      </td>
-      <td>
-        <TerminalSelect
-          aria-label={`${name} lands on`}
-          data-r={index}
-          data-c={1}
-          className="field w-full text-sm"
-          at={wire.to}
-          name={endName(machine, wire.to)}
-          places={() => returnPlaces(machine).filter((place) => place.at.part !== wire.from.part)}
-          onPick={(place) => act({ type: "reland", wireId: wire.id, end: "to", at: place })}
-        />
-      </td>
-      <td className={`num ${NARROW_HIDDEN}`}>
-        <EditCell
-          cell={at(2)}
-          initial={wire.lengthM ? editText(wire.lengthM.value, "length") : ""}
-          label={`Length of the return of ${name}`}
-          parse={(text) => parseQuantity(text, "length")}
-          commit={(value) => dispatch({ type: "updateWire", id: wire.id, changes: { lengthM: { value, provenance: "measured" } } })}
-        >
-          {wire.lengthM ? <span className="fig">{say(wire.lengthM.value, "length")}</span> : <span className="text-ask">?</span>}
-        </EditCell>
-      </td>
-      <td>
-        <EditCell
-          cell={at(3)}
-          initial={wire.gauge ?? ""}
-          label={`Size of the return of ${name}`}
-          parse={parseSize}
-          commit={(gauge) => dispatch({ type: "updateWire", id: wire.id, changes: { gauge } })}
-        >
-          {wire.gauge ? <span className="fig">{wire.gauge}</span> : <span className="text-ask">?</span>}
-        </EditCell>
-      </td>
-      <td className="num">
-        {amps && (
-          <Figure
-            cell={at(4)}
-            value={amps.value}
-            dimension="current"
-            strong
-            atLeast={figure?.atLeast[amps.mode] === 1}
-            label={`Amps in the return of ${name}`}
-            of={{ kind: "wireAmps", wire: wire.id, mode: amps.mode }}
-          />
-        )}
-      </td>
-      <td className="num">
-        {figure && (
-          <Figure
-            cell={at(5)}
-            value={figure.worst.amps}
-            atLeast={figure.worstAtLeast}
-            dimension="current"
-            rounding="up"
-            label={`Worst amps in the return of ${name}`}
-            of={{ kind: "wireWorst", wire: wire.id }}
-          />
-        )}
-      </td>
-      <td className="num">
-        {figure && (
-          <Figure
-            cell={at(6)}
-            value={figure.limitA}
-            dimension="current"
-            rounding="down"
-            label={`What the return of ${name} may carry`}
-            of={{ kind: "wireLimit", wire: wire.id }}
-          />
-        )}
-      </td>
-      <td className="num">
-        {drop && (
-          <Figure
-            cell={at(7)}
-            value={drop.value}
-            dimension="voltage"
-            label={`Drop in the return of ${name}`}
-            of={{ kind: "wireDrop", wire: wire.id, mode: drop.mode }}
-          />
-        )}
-      </td>
-      <td className={`num ${NARROW_HIDDEN}`}>
-        {heat && (
-          <Figure
-            cell={at(8)}
-            value={heat.value}
-            dimension="power"
-            label={`Heat in the return of ${name}`}
-            of={{ kind: "wireHeat", wire: wire.id, mode: heat.mode }}
-          />
-        )}
-      </td>
-      <td className="num">
-        {offset && (
-          <span className="inline-flex items-center gap-2">
-            <span aria-hidden className="relative inline-block h-2 w-7 bg-hair/60">
-              <span
-                className="absolute inset-y-0 left-0 bg-accent/70"
-                style={{ width: `${Math.min(100, (Math.abs(offset.value) / largestOffset) * 100)}%` }}
-              />
-            </span>
-            <Figure
-              cell={at(9)}
-              value={offset.value}
-              dimension="voltage"
-              label={`Ground offset of ${name}`}
-              of={{ kind: "partOffset", part: wire.from.part, mode: offset.mode }}
-            />
-          </span>
-        )}
-      </td>
-      <td>{status && <SeverityMark severity={status} />}</td>
-      <td>
-        {wire.pair === undefined && from?.kind !== "bar" && (
-          <button
-            type="button"
-            className="p-1 text-soft hover:text-stop"
-            aria-label={`Remove this tie of ${name}`}
-            title="Remove this tie"
-            onClick={() => act({ type: "removeWire", id: wire.id })}
-          >
-            <Trash2 aria-hidden size={14} />
-          </button>
-        )}
-      </td>
-    </tr>
-  );
-}
-
-/** The return side solved like the supply side: where every amp lands, and how far each ground is lifted. */
+/** The return side solved like the supply side: where every amp comes home, and what that does to the boards. */
 export function ReturnsScreen() {
-  const machine = useWorkbench((state) => state.machine);
-  const analysis = useWorkbench((state) => state.analysis);
-  const mode = useWorkbench((state) => state.mode);
   const ledger = useLedger();
-  const [adding, setAdding] = useState(false);
-  const order = useMemo(() => new Map(ledger.rows.map((row, index) => [row.part.id, index])), [ledger]);
-  const wires = useMemo(() => {
-    const bars = (wire: Wire) => (machine.parts.find(({ id }) => id === wire.from.part)?.kind === "bar" ? 0 : 1);
-    return machine.wires
-      .filter((wire) => wire.role === "return")
-      .sort((a, b) => bars(a) - bars(b) || (order.get(a.from.part) ?? 0) - (order.get(b.from.part) ?? 0));
-  }, [machine, order]);
-  const { scroller, indexes, top, bottom, reveal } = useVirtualRows(wires.length, ROW_HEIGHT);
-  const onKeyDown = useGridKeys(wires.length, 10, reveal);
-  if (machine.parts.length === 0) return <EmptyMachine />;
-  const offsets = Object.values(analysis?.parts ?? {}).map((part) => Math.abs(pickFigure(part.offsetV, mode)?.value ?? 0));
-  const head = [
-    ...columns("Return of", ["Lands on", 120]),
-    // In the dock too, so a narrow screen does without.
-    { label: "Run", num: true, width: 48, wideOnly: true },
-    ...columns(
-      ["Conductor", 60],
-      [`Amps, ${mode === "worst" ? "worst" : machine.modes[mode]?.name}#`, 74],
-      ["Worst#", 64],
-      ["May carry#", 58],
-      ["Drop#", 50],
-    ),
-    { label: "Heat", num: true, width: 48, wideOnly: true },
-    ...columns(["Ground offset#", 82], ["Verdict", 48]),
-    { label: "Remove", hidden: true, width: 20 },
-  ];
-  const largestOffset = Math.max(1e-6, ...offsets);
+  const [view, setView] = useState<View>("flow");
+  if (ledger.rows.length === 0) return <EmptyMachine />;
   return (
-    <>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
-        {wires.length === 0 ? (
-          <p className="p-6 text-sm text-soft">
-            No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.
-          </p>
-        ) : (
-          <table className="ledger" style={fixedLayout(head, 96)} onKeyDown={onKeyDown}>
-            <caption className="sr-only">Return conductors and ground offsets</caption>
-            <TableHead sticky columns={head} />
-            <tbody>
-              {top > 0 && <tr aria-hidden style={{ height: top }} />}
-              {indexes.map((index) => {
-                const wire = wires[index];
-                return wire ? <ReturnRow key={wire.id} wire={wire} index={index} largestOffset={largestOffset} /> : null;
-              })}
-              {bottom > 0 && <tr aria-hidden style={{ height: bottom }} />}
-            </tbody>
-          </table>
-        )}
-        <p className="flex items-baseline gap-6 px-3 py-2 text-xs">
-          <button type="button" className="link" onClick={() => setAdding(true)}>
-            Add a return or a tie
-          </button>
-          <span className="text-soft">Ground offset: how far a part's minus stands above the minus of its source.</span>
-        </p>
-      </div>
-      <Dock />
-      {adding && <AddReturnDialog onClose={() => setAdding(false)} />}
-    </>
+    <ViewTabs label="Views of the returns" views={VIEWS} view={view} onView={setView}>
+      {view === "flow" && <FlowView />}
+      {view === "offsets" && <OffsetsView />}
+      {view === "signals" && <SignalsView />}
+      {view === "conductors" && <ConductorsView />}
+      {view === "arrange" && <ArrangeView />}
+      {view === "practice" && <PracticeView />}
+    </ViewTabs>
   );
 }

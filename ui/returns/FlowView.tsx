@@ -1,0 +1,26 @@
+"use client";
+import { useMemo } from "react";
+import { flowOf } from "@/core/returns/flow";
+import { useWorkbench } from "../workbench/context";
+import { FlowPicture } from "./FlowPicture";
+import { LinkBars } from "./LinkBars";
+import { useDrawnMode, useReturns } from "./useReturns";
+
+/** The mirrored picture, and under it every link with the ground beneath it. */
+export function FlowView() {
+  const found = useReturns();
+  const figures = useWorkbench((state) => state.analysis);
+  const drawn = useDrawnMode();
+  const flow = useMemo(
+    () => (found && figures ? flowOf(found.machine, figures, found.returns, Math.min(drawn, found.machine.modes.length - 1)) : null),
+    [found, figures, drawn],
+  );
+  return (
+    <>
+      <div className="min-h-0 flex-1">{found && flow ? <FlowPicture machine={found.machine} flow={flow} /> : null}</div>
+      <div className="pane h-[27%] min-h-[120px] shrink-0 overflow-auto border-t-2 border-ink bg-sheet px-3.5 py-2" tabIndex={-1}>
+        <LinkBars />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,172 @@
+"use client";
+import { clsx } from "clsx";
+import type { Signal } from "@/core/machine/schema";
+import { formatQuantity, say } from "@/core/quantity/format";
+import type { LinkFigures } from "@/core/returns/links";
+import { humDb } from "@/core/returns/practice";
+import { upCounts } from "@/core/verdicts/link-offset";
+import { LINK_WORDS } from "@/core/verdicts/link-words";
+import type { Severity } from "@/core/verdicts/types";
+import { Figure } from "../figure/Figure";
+import { SeverityMark } from "../kit/Severity";
+import { useWorkbench } from "../workbench/context";
+import { Unsure } from "./OffsetsView";
+import { useReturns } from "./useReturns";
+
+interface Row {
+  signal: Signal;
+  link: LinkFigures;
+  /** Mode shown, its volts and its part of the budget. */
+  mode: number;
+  volts: number;
+  share: number;
+}
+
+/** Every link with the offset between its two boards against what it tolerates, the tightest first. */
+export function LinkBars({ most }: { most?: number }) {
+  const found = useReturns();
+  const mode = useWorkbench((state) => state.mode);
+  const selected = useWorkbench((state) => state.selected);
+  const select = useWorkbench((state) => state.select);
+  if (!found) return null;
+  const { machine, returns } = found;
+  const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "?";
+  const rows = returns.links.flatMap((link): Row[] => {
+    const signal = machine.signals?.find(({ id }) => id === link.id);
+    if (!signal) return [];
+    const shown = mode === "worst" ? (link.worst?.mode ?? 0) : mode;
+    const volts = mode === "worst" && link.worst ? link.worst.volts : (link.offsetV[shown] ?? 0);
+    return [{ signal, link, mode: shown, volts, share: mode === "worst" ? (link.worst?.share ?? 0) : (link.share[shown] ?? 0) }];
+  });
+  rows.sort((a, b) => rank(b) - rank(a));
+  const modeName = mode === "worst" ? "worst" : machine.modes[mode]?.name;
+  return (
+    <section aria-label="Signals and the ground under them">
+      <h2 className="pb-1 text-sm">
+        <span className="font-bold">Signals and the ground under them</span>{" "}
+        <span className="text-soft">offset between the two boards against what a steady offset may use of the link, {modeName}</span>
+      </h2>
+      {rows.length === 0 ? (
+        <p className="text-sm text-soft">
+          No links yet. Under Signals and loops you say which board talks to which; then each ground is held against what its link bears.
+        </p>
+      ) : (
+        <table className="ledger">
+          <caption className="sr-only">Links by how much of their budget they use</caption>
+          <tbody>
+            {rows.slice(0, most).map((row) => {
+              const { signal, link } = row;
+              const id = signal.from;
+              return (
+                <tr key={signal.id} data-row={id} aria-selected={selected === id || selected === signal.to} onClick={() => select(id)}>
+                  <td className="w-[32%] max-w-0 truncate" title={`${name(signal.from)} → ${name(signal.to)}`}>
+                    {name(signal.from)} → {name(signal.to)}
+                  </td>
+                  <td className="w-[13%] text-soft">{LINK_WORDS[signal.kind]}</td>
+                  <td className="w-[26%]">
+                    <Bar row={row} />
+                  </td>
+                  <td className="num w-[19%]">
+                    <Words row={row} names={`${name(signal.from)} to ${name(signal.to)}`} />
+                  </td>
+                  <td className="w-[10%]">
+                    <SeverityMark severity={markOf(link, row.share)} />
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
+
+/** What cannot be judged stands first, then what uses most. */
+function rank({ link, share }: Row): number {
+  if (link.allowed.kind === "isolated") return -1;
+  if (!link.joined) return 1e6;
+  return link.allowed.kind === "invalid" ? 1e5 : share;
+}
+
+function markOf(link: LinkFigures, share: number): Severity | "clear" {
+  if (link.allowed.kind === "isolated") return "clear";
+  if (!link.joined || link.allowed.kind === "invalid") return "fix";
+  if (link.allowed.kind === "missing") return "ask";
+  if (share > 1) {
+    const { allowed, worst } = link;
+    const whole =
+      allowed.kind === "held" && worst
+        ? worst.volts >= 0
+          ? allowed.aboveV / allowed.steadyAboveV
+          : allowed.belowV / allowed.steadyBelowV
+        : 1;
+    return allowed.kind === "held" && allowed.step === null && share > whole ? "stop" : "fix";
+  }
+  if (link.unsure) return "ask";
+  return share > 0.8 ? "watch" : "clear";
+}
+
+function Bar({ row: { link, share } }: { row: Row }) {
+  if (link.allowed.kind !== "held" || !link.joined) return null;
+  return (
+    <span aria-hidden className="relative block h-2 bg-hair/60">
+      <span
+        className={clsx("absolute inset-y-0 left-0", share > 1 ? "bg-hatch" : "bg-accent/70")}
+        style={{ width: `${Math.min(100, share * 100)}%` }}
+      />
+    </span>
+  );
+}
+
+function Words({ row: { signal, link, mode, volts }, names }: { row: Row; names: string }) {
+  if (!link.joined && link.allowed.kind !== "isolated") return <span className="text-xs font-semibold text-fix">no common reference</span>;
+  switch (link.allowed.kind) {
+    case "isolated":
+      return <span className="text-xs text-soft">isolated</span>;
+    case "missing":
+      return <span className="text-xs text-ask">? {link.allowed.what}</span>;
+    case "invalid":
+      return <span className="text-xs font-semibold text-fix">levels do not match</span>;
+    case "heard": {
+      const swing = Math.max(...link.offsetV) - Math.min(...link.offsetV);
+      const db = humDb(swing);
+      return (
+        <span className="fig">
+          {say(swing, "voltage", "up")}
+          <span className="text-xs text-soft">{Number.isFinite(db) ? `, ${Math.floor(db)} dB under line` : ""}</span>
+        </span>
+      );
+    }
+    case "held": {
+      const limit = volts >= 0 ? link.allowed.steadyAboveV : link.allowed.steadyBelowV;
+      if (link.allowed.step) {
+        return (
+          <span>
+            <Figure value={volts} dimension="voltage" label={`Offset of ${names}`} of={{ kind: "linkOffset", signal: signal.id, mode }} />
+            {link.unsure && <Unsure />}
+            <span className="fig pl-2">
+              {upCounts(Math.abs(volts) / link.allowed.step.volts)}{" "}
+              <span className="text-xs text-soft">of {link.allowed.step.counts} counts</span>
+            </span>
+          </span>
+        );
+      }
+      const { digits, unit } = formatQuantity(limit, "voltage", "down");
+      return (
+        <span>
+          <Figure value={volts} dimension="voltage" label={`Offset of ${names}`} of={{ kind: "linkOffset", signal: signal.id, mode }} />
+          {link.unsure && <Unsure />} <span className="text-xs text-soft">of</span>{" "}
+          <Figure
+            value={limit}
+            dimension="voltage"
+            rounding="down"
+            label={`What ${names} bears: ${digits} ${unit}`}
+            of={{ kind: "linkBudget", signal: signal.id, mode }}
+            className="text-soft"
+          />
+        </span>
+      );
+    }
+  }
+}

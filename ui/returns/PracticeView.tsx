@@ -1,0 +1,189 @@
+"use client";
+import { useState } from "react";
+import { freshId, newPart } from "@/core/machine/defaults";
+import type { Machine } from "@/core/machine/schema";
+import { say, sayDuration } from "@/core/quantity/format";
+import type { Slip } from "@/core/returns/chassis";
+import type { Advice } from "@/core/returns/practice";
+import type { Practice } from "@/workers/sources.worker";
+import { Button } from "../kit/Button";
+import { useAnswer } from "../sources/useAnswer";
+import { useDispatch, useWorkbench } from "../workbench/context";
+import { AddBondDialog } from "./AddBondDialog";
+
+/** The frame and what a slipped tool does; what practice fits against noise. */
+export function PracticeView() {
+  const { value, stale, failed } = useAnswer("practice", (service, machine) => service.practice(machine));
+  const machine = useWorkbench((state) => state.machine);
+  return (
+    <div className="min-h-0 flex-1 overflow-auto px-3 py-2" tabIndex={-1}>
+      {failed && (
+        <p className="text-sm font-semibold text-stop">Working it out broke off. Change the plan a little and it is tried again.</p>
+      )}
+      <Chassis machine={machine} practice={value} stale={stale} />
+      <section aria-label="Against noise" className="pt-5 pb-3">
+        <h2 className="text-sm font-bold">
+          Against noise <span className="font-normal text-soft">common practice, no standard; the numbers are this machine&apos;s</span>
+        </h2>
+        {value && <AdviceTable machine={machine} advice={value.advice} />}
+      </section>
+    </div>
+  );
+}
+
+function partName(machine: Machine, id: string): string {
+  return machine.parts.find((part) => part.id === id)?.name ?? "?";
+}
+
+const ENDS: Readonly<Record<Slip["ends"], string>> = {
+  posts: "nothing: these are the source's own posts, before any fuse",
+  held: "its source's own limit holds the current",
+  never: "nothing is sure to open",
+  slow: "a fuse, slowly",
+  clears: "a fuse, quickly",
+};
+
+function Chassis({ machine, practice, stale }: { machine: Machine; practice: Practice | null; stale: boolean }) {
+  const { act } = useDispatch();
+  const [bonding, setBonding] = useState<string | null>(null);
+  const mains = machine.parts.some((part) => part.kind === "supply" && part.usbPort === undefined);
+  const frames = machine.parts.filter((part) => part.kind === "bar" && part.form === "chassis");
+  const addFrame = () => {
+    const id = freshId("p", machine.parts);
+    act({ type: "addPart", part: newPart("bar", id, "Chassis", { side: "negative", form: "chassis" }) });
+  };
+  return (
+    <section aria-label="Chassis">
+      <div className="flex items-baseline gap-4">
+        <h2 className="mr-auto text-sm font-bold">
+          Chassis{stale && practice && <span className="font-normal text-soft"> · being worked out again</span>}
+        </h2>
+        <Button onClick={addFrame}>Add a frame</Button>
+      </div>
+      {mains && (
+        <p className="mt-1 border-l-2 border-ink pl-2 text-xs">
+          A supply of this machine may be fed from the mains. Protective earth, its conductor to the frame and everything before the DC
+          output are for local codes and licensed people. This plan holds the DC side only; it records where the minus is bonded.
+        </p>
+      )}
+      {frames.length === 0 && (
+        <p className="mt-1 text-sm text-soft">
+          The plan has no frame yet. With it the plan tells how often the frame is bonded, what flows in it, and what a tool slipped from
+          plus to it does.
+        </p>
+      )}
+      {practice?.frames
+        .filter(({ frame }) => frames.some(({ id }) => id === frame.id))
+        .map(({ frame, bonds, landed, worst, bleeds, slips }) => (
+          <div key={frame.id} className="pt-1">
+            <p className="text-sm">
+              <span className="font-bold">{frame.name}</span>:{" "}
+              {bonds.length === 0
+                ? "floats"
+                : `bonded at ${bonds.map((wire) => partName(machine, wire.from.part === frame.id ? wire.to.part : wire.from.part)).join(" and ")}`}
+              {bleeds && bonds.length > 0 && ", only to bleed static"}
+              {landed.length > 0 && `, ${landed.length} returns land on it`}
+              {worst && worst.amps > 0.001 && `, up to ${say(worst.amps, "current", "up")} in it (${machine.modes[worst.mode]?.name})`}.{" "}
+              <button type="button" className="link text-xs" onClick={() => setBonding(frame.id)}>
+                Add a bond
+              </button>
+            </p>
+            {slips.length > 0 ? (
+              <Slips machine={machine} slips={slips} frame={frame.name} />
+            ) : (
+              <p className="text-xs text-soft">
+                A plus that touches it closes no circuit: the first fault is silent. Look for it with a meter at service.
+              </p>
+            )}
+          </div>
+        ))}
+      {bonding && <AddBondDialog frame={bonding} onClose={() => setBonding(null)} />}
+    </section>
+  );
+}
+
+function Slips({ machine, slips, frame }: { machine: Machine; slips: readonly Slip[]; frame: string }) {
+  const order: readonly Slip["ends"][] = ["never", "slow", "posts", "clears", "held"];
+  const sorted = [...slips].sort((a, b) => order.indexOf(a.ends) - order.indexOf(b.ends) || b.mostA - a.mostA);
+  return (
+    <>
+      <table className="ledger mt-1">
+        <caption className="sr-only">A tool slipped from plus to {frame}</caption>
+        <thead>
+          <tr>
+            <th>A tool slips from</th>
+            <th className="num">Amps, weak to strong</th>
+            <th>What ends it</th>
+            <th className="num">Within</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sorted.map((slip) => (
+            <tr key={slip.place} data-row={slip.part}>
+              <td>{partName(machine, slip.part)}</td>
+              <td className="num fig">
+                {say(slip.leastA, "current", "down")} – {say(slip.mostA, "current", "up")}
+              </td>
+              <td
+                className={slip.ends === "never" ? "font-bold text-stop dark:text-fix" : slip.ends === "slow" ? "font-bold text-fix" : ""}
+              >
+                {slip.opens ? `${ENDS[slip.ends]}: ${slip.opens.ratingA} A` : ENDS[slip.ends]}
+              </td>
+              <td className="num fig">
+                {slip.opens ? (slip.opens.slowestS < 60 ? say(slip.opens.slowestS, "time", "up") : sayDuration(slip.opens.slowestS)) : "–"}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="pt-1 text-xs">
+        Cover every plus stud and bar. Take the minus off first and refit it last; rings off, insulated tools: a small pack drives thousands
+        of amps through a spanner.
+      </p>
+    </>
+  );
+}
+
+function AdviceTable({ machine, advice }: { machine: Machine; advice: readonly Advice[] }) {
+  const { act } = useDispatch();
+  const shown = advice.filter(({ part }) => machine.parts.some(({ id }) => id === part));
+  if (shown.length === 0) return <p className="text-sm text-soft">No driver, motor or board in the plan yet.</p>;
+  return (
+    <table className="ledger mt-1">
+      <caption className="sr-only">What practice fits against noise</caption>
+      <thead>
+        <tr>
+          <th>At</th>
+          <th>Fit</th>
+          <th>Why</th>
+          <th>In the plan</th>
+        </tr>
+      </thead>
+      <tbody>
+        {shown.map(({ id, part, what, why, done, command }) => (
+          <tr key={id} data-row={part}>
+            <td className="align-top">{partName(machine, part)}</td>
+            <td className="align-top !whitespace-normal">{what}</td>
+            <td className="max-w-[420px] align-top text-xs !whitespace-normal text-soft">{why}</td>
+            <td className="align-top">
+              {done ? (
+                "yes"
+              ) : command ? (
+                <button
+                  type="button"
+                  className="link text-xs"
+                  onClick={() => act(command)}
+                  aria-label={`Put into the plan: ${what}, at ${partName(machine, part)}`}
+                >
+                  Put it in
+                </button>
+              ) : (
+                <span className="text-xs text-soft">at the bench</span>
+              )}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
