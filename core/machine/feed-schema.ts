@@ -122,8 +122,8 @@ export const wireSchema = z.strictObject({
   shield: z.boolean().optional(),
   /** What makes a bond: meant as one, or a standoff, a motor case or a shield that happens to. */
   bondBy: z.enum(BOND_MAKERS).optional(),
-  /** A resistor in the wire, Ω: 10 to 100 in a signal ground, 1 MΩ in a bond that only bleeds static. */
-  resistorOhm: figureSchema(0.01, 1e7).optional(),
+  /** A resistor or shunt in the wire, Ω: 10 to 100 in a signal ground, 1 MΩ in a bond that only bleeds static. */
+  resistorOhm: figureSchema(1e-5, 1e7).optional(),
   gauge: z.string().max(12).optional(),
   parallel: z.int().min(1).max(12),
   lengthM: figureSchema(0.001, 200).optional(),

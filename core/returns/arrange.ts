@@ -36,14 +36,17 @@ export interface Layout {
 }
 
 /** The bar that comes home straight to a source; else that source's own minus. */
-export function mainPoint(figures: Figures): TerminalRef | null {
-  const { machine, partOf } = figures;
-  const source = machine.parts.find(isSource);
-  if (!source) return null;
+export function minusPlace(machine: Machine, partOf: ReadonlyMap<string, Part>, source: Part): TerminalRef {
   const trunk = machine.wires.find(
     (wire) => wire.role === "return" && wire.to.part === source.id && isReturnBar(partOf.get(wire.from.part)),
   );
   return trunk ? trunk.from : { part: source.id, terminal: "-" };
+}
+
+/** That of the first source. */
+export function mainPoint(figures: Figures): TerminalRef | null {
+  const source = figures.machine.parts.find(isSource);
+  return source ? minusPlace(figures.machine, figures.partOf, source) : null;
 }
 
 /** The return by which a part's own current leaves it. */

@@ -1,7 +1,8 @@
 import type { Figures } from "../analysis/figures";
 import type { Part } from "../machine/schema";
-import { isReturnBar, isSource } from "../machine/terminals";
+import { isSource } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";
+import { minusPlace } from "./arrange";
 import { groundOf } from "./ground";
 import { isUnsure, type LinkFigures, linksOf } from "./links";
 import { signalGrounds } from "./loops";
@@ -57,11 +58,9 @@ function references(figures: Figures): ReadonlyMap<number, { node: number; part:
   };
   for (const source of machine.parts) {
     if (!isSource(source)) continue;
-    const trunk = machine.wires.find(
-      (wire) => wire.role === "return" && wire.to.part === source.id && isReturnBar(partOf.get(wire.from.part)),
-    );
-    const bar = trunk && partOf.get(trunk.from.part);
-    if (bar) take(bar, "bar");
+    const place = minusPlace(machine, partOf, source);
+    const at = partOf.get(place.part);
+    if (at) take(at, place.terminal);
     take(source, "-");
   }
   for (const part of machine.parts) if (part.kind === "converter") take(part, "out-");

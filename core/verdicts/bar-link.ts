@@ -2,7 +2,7 @@ import type { Figures } from "../analysis/figures";
 import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
-import { groundOf } from "../returns/ground";
+import { groundOf, wiresOf } from "../returns/ground";
 import { homesOf, returning } from "../returns/shared";
 import { limitAt, thinnest } from "../sizing/pick";
 import { gaugeText, wireName } from "./helpers";
@@ -98,6 +98,10 @@ export function evaluate(figures: Figures): Verdict[] {
 
 /** The largest fuse in the feed of anything that comes home through the link, A. */
 function largestFuse(figures: Figures, link: Wire): number {
-  const users = homesOf(figures).through.get(link.id) ?? [];
+  const { through } = homesOf(figures);
+  // What goes the heavy way round goes through a link beside it too.
+  const chord = groundOf(figures).chords.find(({ wire }) => wire === link);
+  const beside = chord ? wiresOf(figures, chord.way) : [];
+  const users = [link, ...beside].flatMap(({ id: wire }) => through.get(wire) ?? []);
   return Math.max(0, ...users.map((part) => figures.wires[figures.ledger.rowOf.get(part.id)?.feed?.id ?? ""]?.exposure?.ratingA ?? 0));
 }

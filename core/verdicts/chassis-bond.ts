@@ -3,6 +3,7 @@ import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
+import { minusPlace } from "../returns/arrange";
 import { type ChassisFigures, chassisOf } from "../returns/chassis";
 import { gaugeText, partName, wireName } from "./helpers";
 import { names } from "./link-words";
@@ -143,10 +144,8 @@ function light(figures: Figures, bond: Wire): Verdict[] {
 
 function unbonded(figures: Figures, { frame }: ChassisFigures): Verdict {
   const source = figures.machine.parts.find(isSource);
-  const main = figures.machine.wires.find(
-    (wire) => wire.role === "return" && wire.to.part === source?.id && isReturnBar(figures.partOf.get(wire.from.part)),
-  );
-  const at = main?.from ?? (source ? { part: source.id, terminal: "-" } : undefined);
+  const at = source && minusPlace(figures.machine, figures.partOf, source);
+  const main = figures.machine.wires.find((wire) => wire.role === "return" && wire.from.part === at?.part && wire.to.part === source?.id);
   return {
     id: `${id}:school:${frame.id}`,
     rule: id,

@@ -1,8 +1,9 @@
 import type { Figures } from "../analysis/figures";
-import type { Part, Signal, TerminalRef } from "../machine/schema";
+import type { Part, Signal } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
+import { minusPlace } from "../returns/arrange";
 import { isolates } from "../returns/budget";
 import { groundOf } from "../returns/ground";
 import { linksOf } from "../returns/links";
@@ -77,19 +78,12 @@ export function primarySource(figures: Figures, partId: string): Part | null {
   return null;
 }
 
-/** The minus bar nearest to a source, or its own post. */
-export function minusPlace(figures: Figures, source: Part): TerminalRef {
-  const bar = figures.machine.wires.find(
-    (wire) => wire.role === "return" && wire.to.part === source.id && figures.partOf.get(wire.from.part)?.kind === "bar",
-  );
-  return bar ? bar.from : { part: source.id, terminal: "-" };
-}
-
 /** One wire between the minus sides of the two sources, as heavy as the lighter of their returns. */
 function tie(figures: Figures, signal: Signal): Remedy[] {
   const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end));
   if (!a || !b || a.id === b.id) return [];
-  const [from, to] = [minusPlace(figures, b), minusPlace(figures, a)];
+  const [from, to] = [b, a].map((source) => minusPlace(figures.machine, figures.partOf, source));
+  if (!from || !to) return [];
   const gauges = [a, b].flatMap(
     (source) => figures.machine.wires.find((wire) => wire.role === "return" && wire.to.part === source.id)?.gauge ?? [],
   );

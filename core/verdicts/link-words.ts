@@ -1,7 +1,8 @@
 import type { Figures } from "../analysis/figures";
 import type { LinkKind, Signal, TerminalRef, Wire } from "../machine/schema";
-import { groundTerminal, sameTerminal, terminalName } from "../machine/terminals";
+import { groundTerminal, isSource, sameTerminal, terminalName } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
+import { minusPlace } from "../returns/arrange";
 import { homesOf } from "../returns/shared";
 import { partName } from "./helpers";
 import type { Remedy } from "./types";
@@ -54,12 +55,17 @@ export function ownReturn(figures: Figures, partId: string): Wire | undefined {
     ?.find((wire) => wire.role === "return" && wire.from.part === partId);
 }
 
-/** Better places for a board's return: the minus of its own supply, and where that supply itself lands. */
+/** Better places for a board's return: the minus of its own supply (the bar beside it), and where a regulator itself lands. */
 export function betterLandings(figures: Figures, partId: string): Remedy[] {
   const wire = ownReturn(figures, partId);
   const origin = figures.partOf.get(railOrigin(figures.ledger, partId) ?? "");
   if (!wire || !origin) return [];
-  const minus: TerminalRef = { part: origin.id, terminal: origin.kind === "converter" ? "out-" : (groundTerminal(origin) ?? "-") };
+  const minus: TerminalRef =
+    origin.kind === "converter"
+      ? { part: origin.id, terminal: "out-" }
+      : isSource(origin)
+        ? minusPlace(figures.machine, figures.partOf, origin)
+        : { part: origin.id, terminal: groundTerminal(origin) ?? "-" };
   const back = figures.machine.wires.find((each) => each.role === "return" && each.from.part === origin.id && each.from.terminal === "in-");
   return [minus, ...(back ? [back.to] : [])].flatMap((at): Remedy[] => {
     const place = figures.partOf.get(at.part);
