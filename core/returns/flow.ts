@@ -62,8 +62,10 @@ export interface Flow {
   frames: { id: string; name: string }[];
   ties: FlowTie[];
   shares: FlowShare[];
-  /** Loads whose amps come through each return conductor. */
+  /** Loads and regulators whose own amps come home through each return conductor. */
   through: Readonly<Record<string, readonly string[]>>;
+  /** The same with everything behind those regulators: whose current it is in the end. */
+  follows: Readonly<Record<string, readonly string[]>>;
 }
 
 /** Signed current of a wire in a mode, A. */
@@ -176,7 +178,18 @@ export function flowOf(machine: Machine, analysis: Pick<Analysis, "wires" | "par
     ties,
     shares: sharesOf(partOf, loads, returns, mode),
     through: returns.through,
+    follows: Object.fromEntries(
+      Object.entries(returns.through).map(([wire, ids]) => [wire, [...new Set(ids.flatMap((id) => [id, ...behind(supply, loads, id)]))]]),
+    ),
   };
+}
+
+/** Loads behind a hub, through any number of others. */
+export function behind(supply: readonly FlowHub[], loads: readonly FlowLoad[], hub: string): string[] {
+  return [
+    ...loads.filter(({ from }) => from === hub).map(({ id }) => id),
+    ...supply.filter(({ up }) => up?.at === hub).flatMap(({ id }) => behind(supply, loads, id)),
+  ];
 }
 
 function feedsOthers(ledger: Ledger, part: Part): boolean {

@@ -20,6 +20,8 @@ export interface FlowLayout {
   lowest: number;
   highest: number;
   tieY: (row: number) => number;
+  /** The same for ties between bars, under the lowest lane. */
+  bottomY: (row: number) => number;
 }
 
 /** A hub: its column, the stretch it covers, and where its own band leaves it. */
@@ -37,14 +39,15 @@ const SOURCE_W = 30;
 const SOURCE_STEP = 40;
 const TRUNK_GAP = 62;
 const BAR_STEP = 36;
-const SLOT_MAX = 88;
+const SOURCE_SHIFT = 22;
+const SLOT_MAX = 150;
 /** From these widths on a name fits across a slot, and figures do. */
-const SLOT_NAMES = 62;
+const SLOT_NAMES = 58;
 const SLOT_FIGURES = 41;
-const SLOT_MIN = 33;
+const SLOT_MIN = 32;
 const BOX_H = { across: 72, "name upright": 98, upright: 112 } as const;
 const TOP = 26;
-const GAP_MAX = 11;
+const GAP_MAX = 22;
 const GAP_MIN = 2.5;
 const TIE_STEP = 11;
 export const TAG_W = 30;
@@ -62,13 +65,15 @@ export function sourceX(flow: Flow, id: string): number {
 export const SOURCE_WIDTH = SOURCE_W;
 
 /** Lanes stack outwards from the axis in an order that keeps them from crossing above it; below, by where they land. */
-export function layoutOf(flow: Flow, room: { width: number; height: number }, tieRows: number): FlowLayout {
+export function layoutOf(flow: Flow, room: { width: number; height: number }, tieRows: number, bottomRows = 0): FlowLayout {
   const sources = flow.supply.filter(({ kind }) => kind === "source").length;
+  // Bars of an outer source stand left of those of an inner one, or they would look like one bar.
+  const barsX = (source: number) => firstBarX + (Math.max(1, sources) - 1 - source) * SOURCE_SHIFT;
   const firstBarX = MARGIN + Math.max(1, sources) * SOURCE_STEP + TRUNK_GAP - (SOURCE_STEP - SOURCE_W);
   const depths = headDepths(flow);
   const deepest = Math.max(0, ...depths.values());
   const firstConverts = flow.supply.some(({ id, kind }) => kind === "converter" && flow.loads[0]?.from === id);
-  const slotsX = firstBarX + deepest * BAR_STEP + (firstConverts ? 56 : 18);
+  const slotsX = barsX(0) + deepest * BAR_STEP + (firstConverts ? 56 : 18);
   const count = Math.max(1, flow.loads.length);
   const fair = (room.width - slotsX - MARGIN) / count;
   const words = fair >= SLOT_NAMES ? "across" : fair >= SLOT_FIGURES ? "name upright" : "upright";
@@ -78,7 +83,7 @@ export function layoutOf(flow: Flow, room: { width: number; height: number }, ti
   const tieH = tieRows * TIE_STEP + 6;
 
   // The thickest trunk takes at most two fifths of the room over the axis.
-  const callouts = flow.shares.slice(0, CALLOUTS).length * 17 + (flow.frames.length > 0 ? 34 : 8);
+  const callouts = bottomRows * TIE_STEP + flow.shares.slice(0, CALLOUTS).length * 17 + (flow.frames.length > 0 ? 34 : 8);
   const half = Math.max(120, (room.height - boxH - TOP - tieH - callouts - 14) / 2);
   const trunkA = Math.max(
     1e-9,
@@ -101,9 +106,9 @@ export function layoutOf(flow: Flow, room: { width: number; height: number }, ti
   const axisBottom = axisTop + boxH;
   for (const [id, away] of over) over.set(id, axisTop - away);
 
-  const supply = supplyTrunks(flow, over, slot, depths, { firstBarX, slotW, scale });
-  const below = returnLanes(flow, slot, { firstBarX, slotW, scale, gap, start: axisBottom + tieH + 12, supply });
-  const height = Math.ceil(Math.max(room.height, below.lowest + callouts + 14));
+  const supply = supplyTrunks(flow, over, slot, depths, { barsX, slotW, scale });
+  const below = returnLanes(flow, slot, { barsX, slotW, scale, gap, start: axisBottom + tieH + 12, supply });
+  const height = Math.ceil(below.lowest + callouts + 14);
   return {
     width,
     height,
@@ -120,14 +125,29 @@ export function layoutOf(flow: Flow, room: { width: number; height: number }, ti
     ),
     supply,
     returns: below.trunks,
-    lowest: below.lowest,
+    lowest: below.lowest + bottomRows * TIE_STEP,
     highest: Math.min(axisTop, ...over.values()),
     tieY: (row) => axisBottom + 8 + row * TIE_STEP,
+    bottomY: (row) => below.lowest + 4 + row * TIE_STEP,
   };
 }
 
 /** Most callouts under the picture. */
 export const CALLOUTS = 3;
+
+/** Which of the sources a hub over the axis comes from. */
+function sourceIndex(flow: Flow, id: string): number {
+  const sources = flow.supply.filter(({ kind }) => kind === "source");
+  let at = flow.supply.find((hub) => hub.id === id);
+  for (let step = 0; at?.up && step < flow.supply.length; step++) {
+    const { up } = at;
+    at = flow.supply.find((hub) => hub.id === up.at);
+  }
+  return Math.max(
+    0,
+    sources.findIndex((source) => source.id === at?.id),
+  );
+}
 
 /** How many bars lie between a bar and its source, for bars that no regulator feeds. */
 function headDepths(flow: Flow): Map<string, number> {
@@ -148,7 +168,8 @@ function headDepths(flow: Flow): Map<string, number> {
 }
 
 interface Frame {
-  firstBarX: number;
+  /** Column of the first bars of a source, by its place among the sources. */
+  barsX: (source: number) => number;
   slotW: number;
   scale: number;
 }
@@ -158,7 +179,7 @@ function supplyTrunks(
   over: ReadonlyMap<string, number>,
   slot: ReadonlyMap<string, number>,
   depths: ReadonlyMap<string, number>,
-  { firstBarX, slotW, scale }: Frame,
+  { barsX, slotW, scale }: Frame,
 ): Map<string, Trunk> {
   const trunks = new Map<string, Trunk>();
   // Children come after their hub in ledger order: from the last to the first every child is known.
@@ -183,7 +204,7 @@ function supplyTrunks(
       hub.kind === "source"
         ? sourceX(flow, hub.id) + SOURCE_W
         : depth !== undefined
-          ? firstBarX + depth * BAR_STEP
+          ? barsX(sourceIndex(flow, hub.id)) + depth * BAR_STEP
           : Math.min(...xs) - slotW / 2 - TAG_W / 2;
     trunks.set(hub.id, { x, top, bottom, mid: (top + bottom) / 2, thick: thickness(hub.up?.amps ?? 0, scale) });
   }
@@ -252,8 +273,8 @@ function returnLanes(
   };
   const reached = new Set(flow.returns.flatMap(({ id, up }) => (up && (hubs.has(up.at) || loads.has(up.at)) ? [id] : [])));
   for (const hub of flow.returns) if (hub.kind === "source") visit(hub.id, 0, true);
-  for (const hub of flow.returns) if (!reached.has(hub.id)) visit(hub.id, frame.firstBarX - BAR_STEP, true);
-  for (const hub of flow.returns) visit(hub.id, frame.firstBarX - BAR_STEP, true);
+  for (const hub of flow.returns) if (!reached.has(hub.id)) visit(hub.id, frame.barsX(0) - BAR_STEP, true);
+  for (const hub of flow.returns) visit(hub.id, frame.barsX(0) - BAR_STEP, true);
   for (const load of flow.loads) if (load.back && hubs.get(load.back.at) === undefined) visit(load.id, 0, false);
   return { lanes, trunks, lowest: reach };
 }
@@ -266,6 +287,6 @@ function hubX(flow: Flow, hub: FlowHub, parentX: number, firstX: number, frame: 
   const over = hub.kind === "converter" ? frame.supply.get(hub.id) : undefined;
   if (over) return over.x;
   const home = flow.returns.find(({ id }) => id === hub.up?.at);
-  if (isRoot || home?.kind === "source") return frame.firstBarX;
+  if (isRoot || home?.kind === "source") return frame.barsX(home ? sourceIndex(flow, home.id) : 0);
   return Math.max(parentX + BAR_STEP, Number.isFinite(firstX) ? firstX : parentX + BAR_STEP);
 }

@@ -1,6 +1,6 @@
 import type { Machine, Wire } from "../machine/schema";
 import { capital, formatQuantity, say } from "../quantity/format";
-import type { Flow, FlowShare, FlowTie } from "./flow";
+import { behind, type Flow, type FlowShare, type FlowTie } from "./flow";
 import { CALLOUTS, type FlowLayout, layoutOf, SOURCE_WIDTH, sourceX, TAG_W, thickness } from "./layout";
 
 export type Tone = "ink" | "soft" | "hair" | "paper" | "sheet" | "fix" | `rail-${number}`;
@@ -63,9 +63,15 @@ export interface Picture {
 /** Draws a flow into the room given; it grows beyond where the machine needs more. */
 export function pictureOf(machine: Machine, flow: Flow, room: { width: number; height: number }): Picture {
   const rows = tieRows(flow);
-  const layout = layoutOf(flow, room, Math.max(0, ...rows.values()) + (rows.size > 0 ? 1 : 0));
+  const layout = layoutOf(flow, room, Math.max(-1, ...rows.values()) + 1, bottomTies(flow, rows).length);
   const draw = new Drawing(machine, flow, layout, rows);
   return draw.picture();
+}
+
+/** Ties that begin or end at a bar or regulator: they run under all lanes. */
+function bottomTies(flow: Flow, rows: ReadonlyMap<string, number>): FlowTie[] {
+  const frames = new Set(flow.frames.map(({ id }) => id));
+  return flow.ties.filter(({ wire, kind, from, to }) => kind !== "supply" && !rows.has(wire) && !frames.has(from) && !frames.has(to));
 }
 
 /** Signal grounds between loads, in as few rows as do not overlap. */
@@ -89,6 +95,8 @@ const ROUND = 14;
 
 class Drawing {
   private readonly shapes: Shape[] = [];
+  /** Words that lie over everything else. */
+  private readonly labels: Shape[] = [];
   private readonly names: ReadonlyMap<string, string>;
   private readonly wires: ReadonlyMap<string, Wire>;
 
@@ -114,6 +122,7 @@ class Drawing {
     this.tieLines();
     this.shares();
     this.boxes();
+    this.shapes.push(...this.labels);
     return {
       width: layout.width,
       height: layout.height,
@@ -153,18 +162,19 @@ class Drawing {
     });
   }
 
+  private label(x: number, y: number, text: string, options: Partial<Extract<Shape, { kind: "text" }>>): void {
+    this.text(x, y, text, { halo: true, ...options });
+    const made = this.shapes.pop();
+    if (made) this.labels.push(made);
+  }
+
   private axis(): void {
     const y = (this.layout.axisTop + this.layout.axisBottom) / 2;
     this.band(`M 0 ${y} H ${this.layout.width}`, 0, "hair", [], { width: 1, halo: false });
   }
 
-  /** Loads behind a hub, through any number of others. */
   private behind(hub: string): string[] {
-    const { supply, loads } = this.flow;
-    return [
-      ...loads.filter(({ from }) => from === hub).map(({ id }) => id),
-      ...supply.filter(({ up }) => up?.at === hub).flatMap(({ id }) => this.behind(id)),
-    ];
+    return behind(this.flow.supply, this.flow.loads, hub);
   }
 
   private supplyBands(): void {
@@ -203,7 +213,7 @@ class Drawing {
       if (!own || !hub.up || to == null) continue;
       const tone: Tone =
         hub.kind === "converter" ? `rail-${this.railOf(this.flow.supply.find(({ id }) => id === hub.id)?.up?.at ?? hub.id)}` : "rail-0";
-      this.band(`M ${own.x} ${own.mid} H ${to}`, hub.up.amps, tone, flow.through[hub.up.wire] ?? [], {
+      this.band(`M ${own.x} ${own.mid} H ${to}`, hub.up.amps, tone, flow.follows[hub.up.wire] ?? [], {
         faint: true,
         title: `${this.names.get(hub.id) ?? ""} to ${this.names.get(hub.up.at) ?? ""}: ${say(hub.up.amps, "current")}`,
       });
@@ -217,7 +227,7 @@ class Drawing {
       const to = layout.returns.get(load.back.at)?.x ?? layout.loads.get(load.back.at)?.x;
       if (to === undefined) continue;
       const amps = this.wireAmps(load.back.wire, load.amps);
-      this.band(turn(to, at.under, at.x, layout.axisBottom), amps, `rail-${load.rail}`, flow.through[load.back.wire] ?? [load.id], {
+      this.band(turn(to, at.under, at.x, layout.axisBottom), amps, `rail-${load.rail}`, flow.follows[load.back.wire] ?? [load.id], {
         faint: true,
         part: load.id,
         title: `${load.name} back to ${this.names.get(load.back.at) ?? ""}: ${say(amps, "current")}`,
@@ -227,7 +237,7 @@ class Drawing {
 
   /** A return of several loads carries all of theirs. */
   private wireAmps(wire: string, own: number): number {
-    const users = this.flow.through[wire] ?? [];
+    const users = this.flow.follows[wire] ?? [];
     if (users.length <= 1) return own;
     const amps = new Map(this.flow.loads.map((load) => [load.id, load.amps]));
     return users.reduce((sum, id) => sum + (amps.get(id) ?? 0), 0);
@@ -248,7 +258,7 @@ class Drawing {
       for (const hub of hubs) {
         const at = trunks.get(hub.id);
         if (!at || hub.kind === "source") continue;
-        const loads = under ? (hub.up ? (flow.through[hub.up.wire] ?? []) : []) : this.behind(hub.id);
+        const loads = under ? (hub.up ? (flow.follows[hub.up.wire] ?? []) : []) : this.behind(hub.id);
         if (hub.kind === "converter") this.tag(hub.id, hub.tag, hub.rail, at, loads);
         else this.bar(hub.id, hub.name, at, under, loads);
       }
@@ -301,7 +311,7 @@ class Drawing {
       part: id,
       title: name,
     });
-    this.text(at.x, under ? at.bottom + 21 : at.top - 14, short(name, 12), { bold: true, halo: true, loads });
+    this.label(at.x, under ? at.bottom + 21 : at.top - 14, short(name, 16), { bold: true, loads });
   }
 
   /** A source spans from its uppermost lane to its lowest: what leaves it comes back to it. */
@@ -366,6 +376,7 @@ class Drawing {
       this.text(layout.width - 14, frameY - 5, name, { anchor: "end", tone: "soft", halo: true });
     }
     const frames = new Set(flow.frames.map(({ id }) => id));
+    const bottom = bottomTies(flow, this.rows);
     for (const tie of flow.ties) {
       if (tie.kind === "supply") {
         this.secondFeed(tie);
@@ -381,7 +392,7 @@ class Drawing {
         continue;
       }
       if (!a || !b) continue;
-      const y = row === undefined ? layout.lowest + 4 : layout.tieY(row);
+      const y = row === undefined ? layout.bottomY(bottom.indexOf(tie)) : layout.tieY(row);
       const side = a.x < b.x ? 9 : -9;
       this.band(`M ${a.x + side} ${a.y} V ${y} H ${b.x - side} V ${b.y}`, tie.amps, tone, [], {
         width: Math.max(1.5, thickness(tie.amps, layout.scale)),
@@ -389,11 +400,16 @@ class Drawing {
         title,
       });
       if (Math.abs(tie.amps) >= SAID_A)
-        this.text((a.x + b.x) / 2, y + 4, `${say(Math.abs(tie.amps), "current")} in a signal ground`, {
-          tone,
-          bold: tie.looped,
-          halo: true,
-        });
+        this.label(
+          (a.x + b.x) / 2,
+          y + 4,
+          `${say(Math.abs(tie.amps), "current")} ${tie.kind === "signal" ? "in a signal ground" : "by a second way"}`,
+          {
+            tone,
+            bold: tie.looped,
+            halo: true,
+          },
+        );
     }
   }
 
@@ -462,7 +478,7 @@ class Drawing {
       stroke: "fix",
       strokeWidth: 1.5,
       dash: "4 3",
-      loads: flow.through[wire] ?? [],
+      loads: flow.follows[wire] ?? [],
     });
     this.marker(box.x + 12, box.y, n);
   }
@@ -479,7 +495,7 @@ class Drawing {
     );
     const worst = share.boards.reduce((most, each) => (each.worstV > most.worstV ? each : most));
     const mode = this.machine.modes[worst.mode]?.name ?? "";
-    return `Shared metal: ${run} carries ${movers} with ${boards}’s ground: +${say(worst.liftNowV, "voltage", "up")} now, +${say(worst.worstV, "voltage", "up")} in ${mode}`;
+    return `Shared metal: ${run} carries ${movers} with ${boards}’s ground: +${say(worst.liftNowV, "voltage", "up")} now, ${worst.mode === this.flow.mode ? "its worst" : `+${say(worst.worstV, "voltage", "up")} in ${mode}`}`;
   }
 
   private boxOf(id: string): Spot {

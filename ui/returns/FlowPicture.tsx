@@ -45,7 +45,7 @@ function ink(tone: Tone): string {
 /** One shape; what the active load's amps do not go through steps back. */
 function Mark({ shape, active }: { shape: Shape; active: string | null }) {
   const back = active !== null && shape.loads.length > 0 && !shape.loads.includes(active);
-  const opacity = back ? 0.16 : undefined;
+  const opacity = back ? 0.25 : undefined;
   if (shape.kind === "band")
     return (
       <g opacity={opacity}>
@@ -227,7 +227,7 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
           <div className="flex shrink-0 items-baseline gap-4 px-3.5 pt-1 text-xs text-soft">
             <span className="mr-auto">
               {mode === "worst" ? `Worst: drawn for ${machine.modes[flow.mode]?.name}. ` : ""}Out over the top, home underneath; width is
-              amps, from {say(picture.floorA, "current", "up")} a band keeps the least width.
+              amps, and thinner than {say(picture.floorA, "current", "up")} all bands are alike.
             </span>
             <button type="button" className="link" onClick={() => save(picture)}>
               Save as SVG
@@ -243,8 +243,8 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
               screenReaderInstructions: { draggable: "Enter selects it. Space picks its return up to land it elsewhere." },
             }}
           >
-            <section className="relative min-h-0 flex-1 overflow-auto" aria-label="Flow picture">
-              <div className="relative" style={{ width: picture.width, height: picture.height }}>
+            <section className="flex min-h-0 flex-1 overflow-auto" aria-label="Flow picture">
+              <div className="relative my-auto shrink-0" style={{ width: picture.width, height: picture.height }}>
                 <svg aria-hidden width={picture.width} height={picture.height} className="absolute inset-0">
                   {picture.shapes.map((shape, i) => (
                     // biome-ignore lint/suspicious/noArrayIndexKey: shapes have no identity beyond their place in the drawing
