@@ -56,6 +56,8 @@ export interface Picture {
   shapes: Shape[];
   loads: Spot[];
   landings: Spot[];
+  /** What is written under it, for those who cannot see it. */
+  callouts: string[];
   /** Amps from which a band is wider than the least. */
   floorA: number;
 }
@@ -129,6 +131,7 @@ class Drawing {
       shapes: this.shapes,
       loads: flow.loads.map(({ id }) => this.boxOf(id)),
       landings: [...layout.returns].map(([id, { x, top, bottom }]) => ({ id, x: x - 14, y: top - 12, w: 28, h: bottom - top + 24 })),
+      callouts: flow.shares.map((share) => this.shareWords(share)),
       floorA: 1.5 / layout.scale,
     };
   }

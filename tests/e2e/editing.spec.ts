@@ -159,7 +159,8 @@ test("a return is re-landed and a tie is added; the solver shares the current be
   const id = await app.create({ kind: "example", key: "reedcutter" });
   await page.goto(`${app.url}/m/${id}/returns`);
   await analysed(page);
-  const row = page.locator('tr[data-row="controller"]');
+  await page.getByRole("tab", { name: "Conductors" }).click();
+  const row = page.locator('tr[data-row="controller"]').first();
   const offset = () => row.getByRole("button", { name: /^Ground offset of Controller/ }).textContent();
   const before = await offset();
   // The list of places is made when the field gets the focus.
@@ -177,7 +178,8 @@ test("a return is re-landed and a tie is added; the solver shares the current be
   await dialog.getByLabel("Length, one way").fill("0.5 m");
   await dialog.getByLabel("Conductor").fill("22awg");
   await dialog.getByRole("button", { name: "Add the wire" }).click();
-  await expect(page.locator('tr[data-row="controller"]')).toHaveCount(2);
+  // Its return, its tie, and the ground of its link with the cutter's driver.
+  await expect(page.locator('tr[data-row="controller"]')).toHaveCount(3);
 });
 
 test("removing a bar asks, lists what hangs on it, and moves it", async ({ page, app }) => {

@@ -34,6 +34,7 @@ test("a load without a way back gets its return by one remedy, with Undo beside 
   const id = await app.create({ kind: "example", key: "reedcutter" });
   await page.goto(`${app.url}/m/${id}/returns`);
   await analysed(page);
+  await page.getByRole("tab", { name: "Conductors" }).click();
   await page.getByRole("button", { name: "Add a return to Bar N1" }).click();
   await expect(page.locator('tr[data-row="level"]')).toHaveCount(1);
   await expect(page.getByRole("button", { name: "Level sensor has no way back to its source" })).toHaveCount(0);

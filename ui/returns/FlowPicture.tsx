@@ -16,12 +16,14 @@ import { clsx } from "clsx";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { FAINT, HALO, pictureSvg } from "@/core/exchange/flow-svg";
-import type { Machine } from "@/core/machine/schema";
-import { groundTerminal } from "@/core/machine/terminals";
+import { returnPlaces } from "@/core/machine/placing";
+import type { Machine, TerminalRef } from "@/core/machine/schema";
+import { endName, groundTerminal } from "@/core/machine/terminals";
 import { say } from "@/core/quantity/format";
 import type { Flow, FlowLoad } from "@/core/returns/flow";
 import { landCommand } from "@/core/returns/land";
 import { type Picture, pictureOf, type Shape, type Spot, type Tone } from "@/core/returns/picture";
+import { TerminalSelect } from "../parts/TerminalSelect";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 /** Width and height of an element, as it changes. */
@@ -192,6 +194,12 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
       coordinateGetter: nextLanding,
     }),
   );
+  const chosenLoad = flow.loads.find(({ id }) => id === chosen);
+  const backOf = machine.wires.find(({ id }) => id === chosenLoad?.back?.wire);
+  const land = (id: string, loadName: string, at: TerminalRef) => {
+    const command = landCommand(machine, id, at);
+    if (command && act(command)) toast(`${loadName} comes home on ${name(at.part)}`, { action: { label: "Undo", onClick: () => undo() } });
+  };
   const target = (over: string | number) => String(over).replace(/^load /, "");
   const drop = ({ active: dragged, over }: DragEndEvent) => {
     setDragging(null);
@@ -199,8 +207,7 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
     const part = over && machine.parts.find(({ id }) => id === target(over.id));
     const terminal = part ? (part.kind === "converter" ? "out-" : groundTerminal(part)) : null;
     if (!load || !part || !terminal || part.id === load.id) return;
-    const command = landCommand(machine, load.id, { part: part.id, terminal });
-    if (command && act(command)) toast(`${load.name} comes home on ${part.name}`, { action: { label: "Undo", onClick: () => undo() } });
+    land(load.id, load.name, { part: part.id, terminal });
   };
   const announcements: Announcements = {
     onDragStart: ({ active: dragged }) =>
@@ -229,6 +236,19 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
               {mode === "worst" ? `Worst: drawn for ${machine.modes[flow.mode]?.name}. ` : ""}Out over the top, home underneath; width is
               amps, and thinner than {say(picture.floorA, "current", "up")} all bands are alike.
             </span>
+            {chosenLoad && (
+              <span className="flex items-baseline gap-1 text-ink">
+                {chosenLoad.name} comes home on
+                <TerminalSelect
+                  aria-label={`${chosenLoad.name} lands on`}
+                  className="field max-w-[170px] text-xs"
+                  at={backOf?.to ?? { part: "", terminal: "-" }}
+                  name={backOf ? endName(machine, backOf.to) : "nothing yet"}
+                  places={() => returnPlaces(machine).filter((each) => each.at.part !== chosenLoad.id)}
+                  onPick={(at) => land(chosenLoad.id, chosenLoad.name, at)}
+                />
+              </span>
+            )}
             <button type="button" className="link" onClick={() => save(picture)}>
               Save as SVG
             </button>
@@ -244,6 +264,11 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
             }}
           >
             <section className="flex min-h-0 flex-1 overflow-auto" aria-label="Flow picture">
+              <ul className="sr-only">
+                {picture.callouts.map((words) => (
+                  <li key={words}>{words}</li>
+                ))}
+              </ul>
               <div className="relative my-auto shrink-0" style={{ width: picture.width, height: picture.height }}>
                 <svg aria-hidden width={picture.width} height={picture.height} className="absolute inset-0">
                   {picture.shapes.map((shape, i) => (

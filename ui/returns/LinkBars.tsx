@@ -60,7 +60,9 @@ export function LinkBars({ most }: { most?: number }) {
               return (
                 <tr key={signal.id} data-row={id} aria-selected={selected === id || selected === signal.to} onClick={() => select(id)}>
                   <td className="w-[32%] max-w-0 truncate" title={`${name(signal.from)} → ${name(signal.to)}`}>
-                    {name(signal.from)} → {name(signal.to)}
+                    <button type="button" className="max-w-full truncate text-left" onClick={() => select(id)} onFocus={() => select(id)}>
+                      {name(signal.from)} → {name(signal.to)}
+                    </button>
                   </td>
                   <td className="w-[13%] text-soft">{LINK_WORDS[signal.kind]}</td>
                   <td className="w-[26%]">

@@ -80,7 +80,9 @@ export function OffsetsView() {
                   className={clsx(starts && i > 0 && "border-t border-ink")}
                 >
                   <td className="max-w-[170px] truncate" title={name(id)}>
-                    {name(id)}
+                    <button type="button" className="max-w-full truncate text-left" onClick={() => select(id)} onFocus={() => select(id)}>
+                      {name(id)}
+                    </button>
                   </td>
                   <td className="num">
                     {budget ? (
