@@ -1,5 +1,6 @@
 import { readFileSync, statSync } from "node:fs";
 import { analyseFully } from "@/core/analysis/analyse";
+import { flowSvg } from "@/core/exchange/flow-svg";
 import { toJson } from "@/core/exchange/json";
 import { checkReport, shortTable, sizeTable, verdictTable } from "@/core/exchange/report";
 import { sheetMarkdown } from "@/core/exchange/sheet";
@@ -16,6 +17,7 @@ const USAGE = `ledger: Node Ledger's checks without the screens
   ledger shorts FILE                                  a short at every node, worst first
   ledger size FILE [--aim mass|cost] [--write]        what sizing would change; --write prints the sized document
   ledger export FILE --format spice [--mode NAME]     netlist of one mode (the first by default)
+  ledger export FILE --format svg [--mode NAME]       the picture of returns in one mode
   ledger export FILE --format markdown                the build sheet
   ledger export FILE --format json                    the document, validated
 
@@ -48,14 +50,15 @@ function exportAs(machine: Machine, args: readonly string[]): string {
   const format = option(args, "--format");
   if (format === "json") return toJson(machine);
   if (format === "markdown") return sheetMarkdown(machine, analyseFully(machine).analysis);
-  if (format !== "spice") throw new CannotRead(`--format takes spice, markdown or json, not ${format ?? "nothing"}`);
+  if (format !== "spice" && format !== "svg")
+    throw new CannotRead(`--format takes spice, svg, markdown or json, not ${format ?? "nothing"}`);
   const wanted = option(args, "--mode");
   const mode =
     wanted === undefined
       ? machine.modes[0]
       : machine.modes.find(({ id, name }) => id === wanted || name.toLowerCase() === wanted.toLowerCase());
   if (!mode) throw new CannotRead(`--mode: this machine has ${machine.modes.map(({ name }) => `"${name}"`).join(", ")}, not "${wanted}"`);
-  return toSpice(machine, mode.id).text;
+  return format === "svg" ? flowSvg(machine, machine.modes.indexOf(mode)) : toSpice(machine, mode.id).text;
 }
 
 function sized(machine: Machine, args: readonly string[]): string {

@@ -5,8 +5,8 @@ import { blade, cells, knowing, Plan, plug } from "./plan";
 /** Who talks to whom on the barge, and how the frame is bonded. */
 function talk(plan: Plan, fixed: boolean): void {
   const ttl = { sender: "lvttl33", receiver: "ttl5" } as const;
-  // Corrected: 5 V buffers with a resistor in each line, into TTL-level inputs.
-  const drive = fixed ? ({ sender: "cmos5", receiver: "cmos5_ttl_in", seriesOhm: datasheet(220) } as const) : ttl;
+  // Corrected: 5 V buffers with a resistor in each line, which also keeps the stopped drivers dark, into TTL-level inputs.
+  const drive = fixed ? ({ sender: "cmos5", receiver: "cmos5_ttl_in", seriesOhm: datasheet(4700) } as const) : ttl;
   plan.signal({ id: "s-left", from: "controller", to: "drive-left", kind: "pulse", ...drive });
   plan.signal({ id: "s-right", from: "controller", to: "drive-right", kind: "pulse", ...drive });
   // The mistake: a thin ground beside the cutter driver's heavy return.

@@ -27,7 +27,8 @@ export function plugsOf(machine: Machine, ledger: Ledger): Plug[] {
     plugs.push({ wire: wire.id, end, family: at.family, coding: at.coding ?? null, rail, phase: wire.role === "phase" });
   };
   for (const wire of machine.wires) {
-    if (wire.pair !== undefined) continue;
+    // A signal's contacts carry no rail.
+    if (wire.pair !== undefined || wire.role === "signal" || wire.role === "bond") continue;
     add(wire, "from", wire.fromEnd);
     add(wire, "to", wire.toEnd);
   }

@@ -12,6 +12,7 @@ export interface Differences {
     readonly kind: PartKind;
     readonly fields: readonly { readonly field: string; readonly before: string; readonly after: string }[];
   }[];
+  readonly links: { readonly added: number; readonly removed: number; readonly changed: number };
   readonly wires: { readonly added: number; readonly removed: number; readonly changed: number };
   /** Verdicts only the second has, and only the first had. */
   readonly gained: readonly Verdict[];
@@ -88,6 +89,17 @@ function fieldsOf(a: Part, b: Part): { field: string; before: string; after: str
   return cells[0] === cells[1] ? fields : [...fields, { field: "amps by mode", before: "", after: "other" }];
 }
 
+/** How many of a list came, went and changed, by id. */
+function countChanges(before: readonly { id: string }[], after: readonly { id: string }[]) {
+  const was = new Map(before.map((each) => [each.id, JSON.stringify(each)]));
+  const is = new Map(after.map((each) => [each.id, JSON.stringify(each)]));
+  return {
+    added: [...is.keys()].filter((id) => !was.has(id)).length,
+    removed: [...was.keys()].filter((id) => !is.has(id)).length,
+    changed: [...is].filter(([id, text]) => was.has(id) && was.get(id) !== text).length,
+  };
+}
+
 export function differences(
   a: { machine: Machine; full: FullAnalysis; run: Bounded | null },
   b: { machine: Machine; full: FullAnalysis; run: Bounded | null },
@@ -95,8 +107,6 @@ export function differences(
   const [before, after] = [a.machine, b.machine];
   const first = new Map(before.parts.map((part) => [part.id, part]));
   const second = new Map(after.parts.map((part) => [part.id, part]));
-  const wiresBefore = new Map(before.wires.map((wire) => [wire.id, JSON.stringify(wire)]));
-  const wiresAfter = new Map(after.wires.map((wire) => [wire.id, JSON.stringify(wire)]));
   const said = new Set(a.full.analysis.verdicts.map(({ id, severity }) => `${id} ${severity}`));
   const says = new Set(b.full.analysis.verdicts.map(({ id, severity }) => `${id} ${severity}`));
   const ampsOf = (full: FullAnalysis, name: string) => {
@@ -112,11 +122,8 @@ export function differences(
       const fields = was ? fieldsOf(was, part) : [];
       return fields.length > 0 ? [{ name: part.name, kind: part.kind, fields }] : [];
     }),
-    wires: {
-      added: [...wiresAfter.keys()].filter((id) => !wiresBefore.has(id)).length,
-      removed: [...wiresBefore.keys()].filter((id) => !wiresAfter.has(id)).length,
-      changed: [...wiresAfter].filter(([id, text]) => wiresBefore.has(id) && wiresBefore.get(id) !== text).length,
-    },
+    links: countChanges(before.signals ?? [], after.signals ?? []),
+    wires: countChanges(before.wires, after.wires),
     gained: b.full.analysis.verdicts.filter(({ id, severity }) => !said.has(`${id} ${severity}`)),
     lost: a.full.analysis.verdicts.filter(({ id, severity }) => !says.has(`${id} ${severity}`)),
     modes: names.map((name) => ({ name, before: ampsOf(a.full, name), after: ampsOf(b.full, name) })),

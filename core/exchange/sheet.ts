@@ -2,12 +2,15 @@ import type { Analysis } from "../analysis/types";
 import { endSites, mateEnd } from "../connectors/ends";
 import { KIND_NAMES } from "../machine/defaults";
 import type { FuseRef, Machine, Part, Wire } from "../machine/schema";
+import { isChassis } from "../machine/terminals";
 import { ledgerOf } from "../machine/tree";
 import { say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { gaugeText } from "../verdicts/helpers";
+import { groundWords, LINK_WORDS, levelWords } from "../verdicts/link-words";
+import { happens } from "../verdicts/missing-figure";
 import { SEVERITY_WORDS } from "../verdicts/types";
 
 /** The build sheet: what is printed, taken to the shop and to the bench. All cells are text ready to print. */
@@ -15,6 +18,7 @@ export interface Sheet {
   feeds: { depth: number; rail: string; name: string; run: string; conductor: string; fuse: string; worst: string; limit: string }[];
   buy: { count: string; what: string; detail: string }[];
   cut: { label: string; conductor: string; colour: string; length: string; from: string; to: string }[];
+  links: { name: string; kind: string; levels: string; ground: string; shield: string }[];
   verdicts: { severity: string; headline: string; detail: string }[];
 }
 
@@ -39,7 +43,8 @@ function terminal(parts: ReadonlyMap<string, Part>, ref: Wire["from"]): string {
 function buyList(machine: Machine): Sheet["buy"] {
   const rows: Sheet["buy"] = [];
   for (const part of machine.parts) {
-    if (part.kind === "fuse") continue;
+    // A frame is there already, and fuses are counted below.
+    if (part.kind === "fuse" || isChassis(part)) continue;
     const count = part.kind === "load" ? part.count : 1;
     rows.push({ count: `${count}`, what: part.name, detail: `${KIND_NAMES[part.kind]}${part.note ? `, ${part.note}` : ""}` });
   }
@@ -60,7 +65,7 @@ function buyList(machine: Machine): Sheet["buy"] {
       detail: `${FUSE_FAMILIES[fuse.family].name}, ${FUSE_FAMILIES[fuse.family].standard}; ${count} holder${count > 1 ? "s" : ""}`,
     });
   }
-  rows.push(...connectors(machine), ...capacitors(machine), ...wireTotals(machine));
+  rows.push(...connectors(machine), ...capacitors(machine), ...resistors(machine), ...wireTotals(machine));
   return rows;
 }
 
@@ -106,11 +111,26 @@ function capacitors(machine: Machine): Sheet["buy"] {
   return rows;
 }
 
+/** Resistors in signal grounds, in signal lines and in bonds. */
+function resistors(machine: Machine): Sheet["buy"] {
+  const totals = new Map<string, number>();
+  const note = (ohm: number | undefined) => {
+    if (ohm !== undefined && ohm > 0) totals.set(say(ohm, "resistance"), (totals.get(say(ohm, "resistance")) ?? 0) + 1);
+  };
+  for (const wire of machine.wires) note(wire.resistorOhm?.value);
+  for (const signal of machine.signals ?? []) note(signal.seriesOhm?.value);
+  return [...totals].map(([ohm, count]) => ({
+    count: `${count}`,
+    what: `Resistor ${ohm}`,
+    detail: "in signal lines, signal grounds or a bond",
+  }));
+}
+
 /** Wire by size, insulation and colour, with a tenth to spare for ends and mistakes. */
 function wireTotals(machine: Machine): Sheet["buy"] {
   const totals = new Map<string, { wire: Wire; metres: number; runs: number; unknown: number }>();
   for (const wire of machine.wires) {
-    if (wire.board) continue;
+    if (wire.board || happens(wire)) continue;
     const key = `${wire.gauge} ${wire.insulation} ${wire.colour ?? ""}`;
     const entry = totals.get(key) ?? { wire, metres: 0, runs: 0, unknown: 0 };
     entry.metres += (wire.lengthM?.value ?? 0) * wire.parallel;
@@ -148,7 +168,7 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
     };
   });
   const cut = machine.wires.flatMap((wire, i) =>
-    wire.board
+    wire.board || happens(wire)
       ? []
       : [
           {
@@ -162,7 +182,14 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
         ],
   );
   const verdicts = analysis.verdicts.map(({ severity, headline, detail }) => ({ severity: SEVERITY_WORDS[severity], headline, detail }));
-  return { feeds, buy: buyList(machine), cut, verdicts };
+  const links = (machine.signals ?? []).map((signal) => ({
+    name: `${parts.get(signal.from)?.name ?? NOT_KNOWN} ${signal.bothWays ? "↔" : "→"} ${parts.get(signal.to)?.name ?? NOT_KNOWN}`,
+    kind: LINK_WORDS[signal.kind],
+    levels: levelWords(signal),
+    ground: groundWords(machine, signal, false),
+    shield: groundWords(machine, signal, true),
+  }));
+  return { feeds, buy: buyList(machine), cut, links, verdicts };
 }
 
 function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
@@ -205,6 +232,15 @@ export function sheetMarkdown(machine: Machine, analysis: Analysis): string {
       ["Label", "Conductor", "Colour", "Length", "From", "To"],
       sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to]),
     ),
+    ...(sheet.links.length === 0
+      ? []
+      : [
+          "## Links",
+          table(
+            ["Link", "Kind", "Levels", "Own ground", "Shield"],
+            sheet.links.map((row) => [row.name, row.kind, row.levels, row.ground, row.shield]),
+          ),
+        ]),
     "## Cautions",
     CAUTIONS.map((line) => `- ${line}`).join("\n"),
     "",

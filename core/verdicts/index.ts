@@ -40,8 +40,10 @@ import * as noisePractice from "./noise-practice";
 import * as packCare from "./pack-care";
 import * as parallelWires from "./parallel-wires";
 import * as partRating from "./part-rating";
+import * as pinCurrent from "./pin-current";
 import * as railMismatch from "./rail-mismatch";
 import * as regeneration from "./regeneration";
+import * as returnRings from "./return-rings";
 import * as returnSchool from "./return-school";
 import * as sharedReturn from "./shared-return";
 import * as sourceRating from "./source-rating";
@@ -99,12 +101,14 @@ export const RULES: readonly Rule[] = [
   wiring,
   commonReference,
   switchedReturn,
+  pinCurrent,
   linkOffset,
   groundLoop,
   sharedReturn,
   returnSchool,
   barLink,
   lightReturn,
+  returnRings,
   isolation,
   chassisBond,
   noisePractice,

@@ -146,7 +146,8 @@ function meaning(
   const whence = `${allowed.source}${allowed.fromMemory && !allowed.source.includes("typical") ? ", typical" : ""}`;
   if (severity === "stop")
     return `That is more than the whole margin of ${say(whole, "voltage", "down")} (${whence}): a ${level} is no longer read as ${level}, with motors behind it.`;
-  return `The margin for a ${level} is ${say(whole, "voltage", "down")} (${whence}); the rest of it belongs to spikes and ringing.`;
+  const left = Math.max(0, (worst.volts >= 0 ? allowed.peakAboveV : allowed.peakBelowV) - Math.abs(worst.volts));
+  return `The margin for a ${level} is ${say(whole, "voltage", "down")} (${whence}); ${say(left, "voltage", "down")} of it is left for spikes.`;
 }
 
 /** Land it better, make the culprit thicker, or isolate. */

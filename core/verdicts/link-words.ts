@@ -1,7 +1,9 @@
 import type { Figures } from "../analysis/figures";
-import type { LinkKind, Signal, TerminalRef, Wire } from "../machine/schema";
+import type { LinkKind, Machine, Signal, TerminalRef, Wire } from "../machine/schema";
 import { groundTerminal, isSource, sameTerminal, terminalName } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
+import { say } from "../quantity/format";
+import { LOGIC_FAMILIES } from "../reference/logic";
 import { minusPlace } from "../returns/arrange";
 import { homesOf } from "../returns/shared";
 import { partName } from "./helpers";
@@ -72,4 +74,33 @@ export function betterLandings(figures: Figures, partId: string): Remedy[] {
     if (!place || sameTerminal(at, wire.to)) return [];
     return [{ label: `Land it on ${terminalName(place, at.terminal)}`, command: { type: "reland", wireId: wire.id, end: "to", at } }];
   });
+}
+
+/** What a link works with, in words: levels, a converter, a bus. A question mark where that is not told. */
+export function levelWords(signal: Signal): string {
+  if (signal.allowsV) return `${say(signal.allowsV.value, "voltage", "down")} allowed by its sheet`;
+  switch (signal.kind) {
+    case "analogue":
+      return signal.fullScaleV && signal.bits
+        ? `${signal.bits} bits over ${say(signal.fullScaleV.value, "voltage")}`
+        : "? full scale and bits";
+    case "i2c":
+      return signal.busV ? `${say(signal.busV.value, "voltage")} bus` : "? bus volts";
+    case "logic":
+    case "serial":
+    case "pulse":
+      return signal.sender && signal.receiver
+        ? `${LOGIC_FAMILIES[signal.sender].short} → ${LOGIC_FAMILIES[signal.receiver].short}`
+        : "? levels";
+    default:
+      return "";
+  }
+}
+
+/** The ground wire or the shield that runs along with a link, in words. */
+export function groundWords(machine: Machine, signal: Signal, shield: boolean): string {
+  const wire = machine.wires.find((each) => each.signal === signal.id && (each.shield === true) === shield);
+  if (shield) return wire ? "both ends" : signal.shieldLifted ? "one end" : "none";
+  if (!wire) return "none";
+  return `${wire.gauge ?? "? size"}${wire.resistorOhm ? ` + ${say(wire.resistorOhm.value, "resistance")}` : ""}`;
 }

@@ -163,7 +163,7 @@ function innerFigure(part: Part): string | null {
 }
 
 /** A bond that a standoff, a case or a shield makes has no size anybody could tell. */
-function happens(wire: Wire): boolean {
+export function happens(wire: Wire): boolean {
   return wire.role === "bond" && wire.bondBy !== undefined && wire.bondBy !== "wire";
 }
 

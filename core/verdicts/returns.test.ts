@@ -5,6 +5,8 @@ import type { Machine, Settings } from "@/core/machine/schema";
 import { backOf, board, join, land, link, workshop } from "@/tests/support/grounds";
 import { change, one, said, settle } from "@/tests/support/judged";
 import { must, part } from "@/tests/support/small";
+import { CONNECTORS } from "../reference/connectors";
+import { parasiticV, pinA } from "./pin-current";
 
 const school = (machine: Machine, schools: Partial<Settings["schools"]>) =>
   must(machine, { type: "setSettings", changes: { schools: { ...machine.settings.schools, ...schools } } });
@@ -371,6 +373,54 @@ describe("isolation, weight of returns, opened returns", () => {
     const verdict = one(meshed, "bar-link", "fuse");
     expect(verdict?.severity).toBe("fix");
     expect(one(settle(meshed, verdict?.remedies[0]?.command), "bar-link", "fuse")).toBeUndefined();
+  });
+});
+
+describe("pins and rings", () => {
+  /** The driver behind a contact that one mode opens. */
+  const stopped = (over = {}) => {
+    let machine = part(
+      workshop(),
+      "switch",
+      "stop",
+      { contactOhm: typical(1e-3), openIn: ["m1"] },
+      { from: "plus", wire: { gauge: "10 AWG", lengthM: typical(0.2) } },
+    );
+    const feed = machine.wires.find(({ to, role }) => to.part === "drive" && role === "supply");
+    machine = must(machine, { type: "reland", wireId: feed?.id ?? "", end: "from", at: { part: "stop", terminal: "out" } });
+    return link(machine, "mind", "drive", over);
+  };
+
+  it("find a board fed through its signal where its own supply is off, until a resistor or an isolator holds it", () => {
+    const verdict = one(stopped(), "pin-current");
+    expect(verdict?.severity).toBe("watch");
+    expect(one(settle(stopped(), verdict?.remedies[0]?.command), "pin-current")).toBeUndefined();
+    expect(one(stopped({ kind: "opto" }), "pin-current")).toBeUndefined();
+    expect(one(link(workshop(), "mind", "drive"), "pin-current")).toBeUndefined();
+    // The other way round nothing is driven: the driver has no supply to give.
+    expect(one(link(stopped({ kind: "opto" }), "drive", "mind"), "pin-current")).toBeUndefined();
+  });
+
+  it("know what a pin and its resistor let through (handbook CV22: 5 V, 100 Ω, 10 mA leave 3.4 V)", () => {
+    expect(parasiticV(5, 100, 0.01)).toBeCloseTo(3.4, 9);
+    expect(pinA(5, 4400)).toBeCloseTo(1e-3, 9);
+  });
+
+  const rings = (perPole: number) => {
+    const family = CONNECTORS.find(({ sort }) => sort === "rotary")?.id ?? "";
+    const machine = link(workshop(), "mind", "sense");
+    return must(machine, {
+      type: "updateWire",
+      id: backOf(machine, "mind").id,
+      changes: { toEnd: { family, perPole, loaded: 2 * perPole } },
+    });
+  };
+
+  it("tell of a return that crosses a joint on one ring, and are settled by another", () => {
+    const verdict = one(rings(1), "return-rings");
+    expect(verdict?.severity).toBe("watch");
+    expect(one(settle(rings(1), verdict?.remedies[0]?.command), "return-rings")).toBeUndefined();
+    expect(one(rings(2), "return-rings")).toBeUndefined();
   });
 });
 

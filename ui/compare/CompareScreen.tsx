@@ -103,7 +103,17 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
     ["Copper in wires", say(d.mass.before.copperKg, "mass", "up"), say(d.mass.after.copperKg, "mass", "up")],
     ["Cost, as far as known", cost(d.cost.before), cost(d.cost.after)],
   ];
-  const same = d.added.length + d.removed.length + d.changed.length + d.wires.added + d.wires.removed + d.wires.changed === 0;
+  const same =
+    d.added.length +
+      d.removed.length +
+      d.changed.length +
+      d.wires.added +
+      d.wires.removed +
+      d.wires.changed +
+      d.links.added +
+      d.links.removed +
+      d.links.changed ===
+    0;
   return (
     <>
       <table className="ledger mt-2">
@@ -151,6 +161,7 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
         {!same && (
           <p className="text-sm">
             <span className="font-semibold">Wires:</span> {d.wires.added} added, {d.wires.removed} gone, {d.wires.changed} changed
+            <span className="pl-4 font-semibold">Links:</span> {d.links.added} added, {d.links.removed} gone, {d.links.changed} changed
           </p>
         )}
         {d.changed.length > 0 && (

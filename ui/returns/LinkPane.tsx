@@ -3,6 +3,7 @@ import type { LinkKind, Signal, Wire } from "@/core/machine/schema";
 import { LINK_KINDS } from "@/core/machine/signal-schema";
 import { groundTerminal } from "@/core/machine/terminals";
 import { parseSize } from "@/core/machine/typed";
+import { CONNECTORS } from "@/core/reference/connectors";
 import { LOGIC_FAMILIES, LOGIC_IDS, type LogicId } from "@/core/reference/logic";
 import { LINK_WORDS } from "@/core/verdicts/link-words";
 import { Field } from "../kit/Field";
@@ -194,6 +195,14 @@ function GroundFields({ signal }: { signal: Signal }) {
   );
 }
 
+/** Families a signal's contacts may be of: plugs, and rings of a rotary joint. */
+const FAMILIES = CONNECTORS.filter(({ sort, contactA }) => sort !== "joint" && contactA !== null && contactA <= 15).map(
+  ({ id, short }) => ({
+    value: id,
+    label: short,
+  }),
+);
+
 function RunFields({ wire, what, onCommit }: { wire: Wire; what: string; onCommit: ReturnType<typeof useDispatch>["dispatch"] }) {
   const set = (changes: Partial<Omit<Wire, "id" | "from" | "to" | "role">>) => onCommit({ type: "updateWire", id: wire.id, changes });
   const gauge = useDraft(wire.gauge ?? "", (text) => {
@@ -213,6 +222,16 @@ function RunFields({ wire, what, onCommit }: { wire: Wire; what: string; onCommi
         dimension="length"
         value={wire.lengthM?.value}
         onCommit={(value) => set({ lengthM: value === undefined ? undefined : { value, provenance: "measured" } })}
+      />
+      <SelectField
+        label="Contacts in it"
+        none="not said"
+        value={wire.fromEnd?.family}
+        options={FAMILIES}
+        onChange={(family) => {
+          const end = family === undefined ? undefined : { family };
+          onCommit({ type: "updateWire", id: wire.id, changes: { fromEnd: end, toEnd: end } });
+        }}
       />
       <QuantityInput
         slim

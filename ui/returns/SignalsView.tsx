@@ -1,11 +1,10 @@
 "use client";
 import { Trash2 } from "lucide-react";
 import { useState } from "react";
-import type { Machine, Signal, Wire } from "@/core/machine/schema";
+import type { Machine, Wire } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
-import { LOGIC_FAMILIES } from "@/core/reference/logic";
 import type { ReturnsFigures } from "@/core/returns/summary";
-import { LINK_WORDS } from "@/core/verdicts/link-words";
+import { groundWords, LINK_WORDS, levelWords } from "@/core/verdicts/link-words";
 import { Figure } from "../figure/Figure";
 import { Button } from "../kit/Button";
 import { pickFigure, useDispatch, useWorkbench } from "../workbench/context";
@@ -96,33 +95,6 @@ export function SignalsView() {
       )}
     </div>
   );
-}
-
-function levelWords(signal: Signal): string {
-  if (signal.allowsV) return `${say(signal.allowsV.value, "voltage", "down")} allowed by its sheet`;
-  switch (signal.kind) {
-    case "analogue":
-      return signal.fullScaleV && signal.bits
-        ? `${signal.bits} bits over ${say(signal.fullScaleV.value, "voltage")}`
-        : "? full scale and bits";
-    case "i2c":
-      return signal.busV ? `${say(signal.busV.value, "voltage")} bus` : "? bus volts";
-    case "logic":
-    case "serial":
-    case "pulse":
-      return signal.sender && signal.receiver
-        ? `${LOGIC_FAMILIES[signal.sender].short} → ${LOGIC_FAMILIES[signal.receiver].short}`
-        : "? levels";
-    default:
-      return "";
-  }
-}
-
-function groundWords(machine: Machine, signal: Signal, shield: boolean): string {
-  const wire = machine.wires.find((each) => each.signal === signal.id && (each.shield === true) === shield);
-  if (shield) return wire ? "both ends" : signal.shieldLifted ? "one end" : "none";
-  if (!wire) return "none";
-  return `${wire.gauge ?? "? size"}${wire.resistorOhm ? ` + ${say(wire.resistorOhm.value, "resistance")}` : ""}`;
 }
 
 /** Grounds beside signals, with the motor current in them. */

@@ -124,6 +124,13 @@ export function SheetScreen() {
         numeric={[3]}
         rows={sheet.cut.map((row) => [row.label, row.conductor, row.colour, row.length, row.from, row.to])}
       />
+      {sheet.links.length > 0 && (
+        <Table
+          caption="Links"
+          head={["Link", "Kind", "Levels", "Own ground", "Shield"]}
+          rows={sheet.links.map((row) => [row.name, row.kind, row.levels, row.ground, row.shield])}
+        />
+      )}
       <section className="mt-6 pb-6">
         <h2 className="text-base font-bold">Cautions</h2>
         <ul className="list-disc pl-5 text-sm">
