@@ -64,8 +64,6 @@ const view = (name, then) => async (page) => {
   await then?.(page);
 };
 await shoot("drivers", `/m/${id}/loads`, { act: view("Drivers", choose("drive-conveyor")) });
-await shoot("charts", `/m/${id}/loads`, { act: view("Charts") });
-await shoot("mission", `/m/${id}/loads`, { act: view("Mission") });
 await shoot("sources", `/m/${id}/sources`, { act: choose("pack") });
 const settled = (ms) => (page) => page.waitForTimeout(ms);
 await shoot("run", `/m/${id}/sources`, { act: view("Run and sag", settled(1500)) });
@@ -86,7 +84,9 @@ const laddered = async (page) => {
 };
 await shoot("feeds", `/m/${id}/feeds`, { act: laddered });
 await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: laddered });
-await shoot("returns", `/m/${id}/returns`, { act: choose("bar-n2") });
+await shoot("returns", `/m/${id}/returns`, { act: settled(900) });
+await shoot("offsets", `/m/${id}/returns`, { act: view("Offsets", settled(500)) });
+await shoot("arrangements", `/m/${id}/returns`, { act: view("Arrangements", settled(2500)) });
 await shoot("sheet", `/m/${id}/sheet`);
 await shoot("working", `/m/${id}/feeds`, {
   act: async (page) => {
