@@ -71,6 +71,8 @@ describe("ledger", () => {
     expect(ledger("export", reed, "--format", "spice", "--mode", "cruise").out).toMatch(/^\* Reedcutter, mode Cruise[\s\S]*\.op\n\.end\n$/);
     expect(ledger("export", reed, "--format", "spice", "--mode", "flying").err).toContain("Cruise");
     expect(ledger("export", reed, "--format", "markdown").out).toContain("## Cut list");
+    const svg = ledger("export", reed, "--format", "svg", "--mode", "cruise").out;
+    expect(svg).toMatch(/^<svg [\s\S]*Shared metal[\s\S]*<\/svg>\n$/);
     expect(ledger("export", fine, "--format", "json").out).toBe(toJson(simple()));
   });
 });

@@ -1,7 +1,8 @@
 import { analyse } from "../analysis/analyse";
 import type { Machine } from "../machine/schema";
 import { flowOf } from "../returns/flow";
-import { type Picture, pictureOf, type Shape, type Tone } from "../returns/picture";
+import type { Picture, Shape, Tone } from "../returns/pen";
+import { pictureOf } from "../returns/picture";
 import { returnsOf } from "../returns/summary";
 
 /** Colours of the light theme, so that a file looks the same wherever it is opened. */

@@ -97,7 +97,7 @@ export function ownPackFor(figures: Figures): Command | null {
 }
 
 /** The boards' regulators back on the motors' source. */
-function mainPackFor(figures: Figures): Command | null {
+export function mainPackFor(figures: Figures): Command | null {
   const moved = logicConverters(figures, false);
   const at = mainPoint(figures);
   const bar = figures.machine.parts.find((part) => part.kind === "bar" && part.side === "positive");

@@ -1,66 +1,8 @@
 import type { Machine, Wire } from "../machine/schema";
-import { capital, formatQuantity, say } from "../quantity/format";
+import { formatQuantity, say } from "../quantity/format";
 import { behind, type Flow, type FlowShare, type FlowTie } from "./flow";
-import { CALLOUTS, type FlowLayout, layoutOf, SOURCE_WIDTH, sourceX, TAG_W, thickness } from "./layout";
-
-export type Tone = "ink" | "soft" | "hair" | "paper" | "sheet" | "fix" | `rail-${number}`;
-
-interface Common {
-  /** Loads whose amps go through it; empty: scenery that stays. */
-  loads: readonly string[];
-  /** The part it stands for. */
-  part?: string;
-  title?: string;
-}
-
-/** What is drawn, back to front. Colours are named tones; the screen and the file each have their own for them. */
-export type Shape =
-  | (Common & { kind: "band"; d: string; width: number; tone: Tone; faint: boolean; dash?: string; halo: boolean })
-  | (Common & {
-      kind: "box";
-      x: number;
-      y: number;
-      w: number;
-      h: number;
-      fill: Tone | null;
-      stroke: Tone | null;
-      strokeWidth: number;
-      dash?: string;
-    })
-  | (Common & {
-      kind: "text";
-      x: number;
-      y: number;
-      text: string;
-      size: number;
-      anchor: "start" | "middle" | "end";
-      tone: Tone;
-      mono: boolean;
-      bold: boolean;
-      upright: boolean;
-      halo: boolean;
-    });
-
-/** A spot that can be pointed at: a load's box, or a hub a return may be dropped on. */
-export interface Spot {
-  id: string;
-  x: number;
-  y: number;
-  w: number;
-  h: number;
-}
-
-export interface Picture {
-  width: number;
-  height: number;
-  shapes: Shape[];
-  loads: Spot[];
-  landings: Spot[];
-  /** What is written under it, for those who cannot see it. */
-  callouts: string[];
-  /** Amps from which a band is wider than the least. */
-  floorA: number;
-}
+import { CALLOUTS, FLOOR, type FlowLayout, layoutOf, SOURCE_WIDTH, sourceX, TAG_W, thickness } from "./layout";
+import { listed, Pen, type Picture, type Spot, short, signed, type Tone, turn, wrapped } from "./pen";
 
 /** Draws a flow into the room given; it grows beyond where the machine needs more. */
 export function pictureOf(machine: Machine, flow: Flow, room: { width: number; height: number }): Picture {
@@ -93,12 +35,7 @@ function tieRows(flow: Flow): Map<string, number> {
   return rows;
 }
 
-const ROUND = 14;
-
-class Drawing {
-  private readonly shapes: Shape[] = [];
-  /** Words that lie over everything else. */
-  private readonly labels: Shape[] = [];
+class Drawing extends Pen {
   private readonly names: ReadonlyMap<string, string>;
   private readonly wires: ReadonlyMap<string, Wire>;
 
@@ -108,6 +45,7 @@ class Drawing {
     private readonly layout: FlowLayout,
     private readonly rows: ReadonlyMap<string, number>,
   ) {
+    super(layout.scale);
     this.names = new Map([
       ...machine.parts.map(({ id, name }): [string, string] => [id, name]),
       ...flow.loads.map(({ id, name }): [string, string] => [id, name]),
@@ -124,51 +62,15 @@ class Drawing {
     this.tieLines();
     this.shares();
     this.boxes();
-    this.shapes.push(...this.labels);
     return {
       width: layout.width,
       height: layout.height,
-      shapes: this.shapes,
+      shapes: this.finished(),
       loads: flow.loads.map(({ id }) => this.boxOf(id)),
       landings: [...layout.returns].map(([id, { x, top, bottom }]) => ({ id, x: x - 14, y: top - 12, w: 28, h: bottom - top + 24 })),
       callouts: flow.shares.map((share) => this.shareWords(share)),
-      floorA: 1.5 / layout.scale,
+      floorA: FLOOR / layout.scale,
     };
-  }
-
-  private band(
-    d: string,
-    amps: number,
-    tone: Tone,
-    loads: readonly string[],
-    options: { faint?: boolean; dash?: string; part?: string; title?: string; width?: number; halo?: boolean } = {},
-  ): void {
-    const { faint = false, width = thickness(amps, this.layout.scale), halo = true, ...rest } = options;
-    this.shapes.push({ kind: "band", d, width, tone, faint, loads, halo, ...rest });
-  }
-
-  private text(x: number, y: number, text: string, options: Partial<Extract<Shape, { kind: "text" }>> = {}): void {
-    this.shapes.push({
-      kind: "text",
-      x,
-      y,
-      text,
-      size: 11,
-      anchor: "middle",
-      tone: "ink",
-      mono: false,
-      bold: false,
-      upright: false,
-      halo: false,
-      loads: [],
-      ...options,
-    });
-  }
-
-  private label(x: number, y: number, text: string, options: Partial<Extract<Shape, { kind: "text" }>>): void {
-    this.text(x, y, text, { halo: true, ...options });
-    const made = this.shapes.pop();
-    if (made) this.labels.push(made);
   }
 
   private axis(): void {
@@ -567,39 +469,3 @@ class Drawing {
 
 /** From this on a tie's current is written beside it, A. */
 const SAID_A = 0.005;
-
-/** From a trunk along a lane, round into a slot. */
-function turn(fromX: number, y: number, x: number, end: number): string {
-  const right = x >= fromX;
-  const down = end >= y;
-  const r = Math.min(ROUND, Math.abs(x - fromX), Math.abs(end - y));
-  return `M ${fromX} ${y} H ${right ? x - r : x + r} Q ${x} ${y} ${x} ${down ? y + r : y - r} V ${end}`;
-}
-
-function signed(volts: number): string {
-  const { digits, unit } = formatQuantity(volts, "voltage");
-  return `${volts > 0 && !digits.startsWith("+") ? "+" : ""}${digits}\u00a0${unit}`;
-}
-
-function short(text: string, most: number): string {
-  return text.length <= most ? text : `${text.slice(0, most - 1).trimEnd()}…`;
-}
-
-function listed(names: readonly string[], most: number): string {
-  if (names.length <= 1) return names[0] ?? "";
-  if (names.length > most) return `${names.slice(0, most).join(", ")} and ${names.length - most} more`;
-  return `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
-}
-
-/** A name in lines of at most `width` characters; the last one is cut where it does not fit. */
-function wrapped(name: string, width: number, most: number): string[] {
-  const lines: string[] = [];
-  for (const word of capital(name).split(/\s+/)) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= width) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  const kept = lines.slice(0, most).map((line) => short(line, Math.max(3, width)));
-  if (lines.length > most) kept[most - 1] = short(`${kept[most - 1]}……`, Math.max(3, width));
-  return kept;
-}

@@ -1,6 +1,7 @@
 import type { Figures } from "../analysis/figures";
+import { endsOf } from "../connectors/ends";
 import type { Command } from "../machine/commands";
-import type { Driver, Load, Wire } from "../machine/schema";
+import type { Driver, Load, Part, Wire } from "../machine/schema";
 import { gaugeById } from "../reference/gauges";
 
 /**
@@ -28,20 +29,15 @@ export function loneInductanceH(lengthM: number, diameterM: number): number {
   return 2e-7 * lengthM * (Math.log((4 * lengthM) / diameterM) - 0.75);
 }
 
-/** Field of a lone wire, T, and of a pair `apartM` apart, at `m` (Biot-Savart, far from the pair). */
-export function loneFieldT(amps: number, m: number): number {
-  return (2e-7 * amps) / m;
-}
-export function pairFieldT(amps: number, m: number, apartM = PAIR_M): number {
-  return (2e-7 * amps * apartM) / m ** 2;
-}
-
 /** Centres of two conductors side by side, m. */
 const PAIR_M = 0.003;
 /** Field a compass should not see from the machine itself, T. */
 const FIELD_T = 1e-6;
 
-/** How far a magnetic sensor stays from a lone wire, and from a twisted pair, m. */
+/**
+ * How far a magnetic sensor stays from a lone wire, and from a wire beside its return, m: the field is 2e-7·I/r, and beside the
+ * return 2e-7·I·d/r² (Biot-Savart).
+ */
 export function clearLoneM(amps: number): number {
   return (2e-7 * amps) / FIELD_T;
 }
@@ -92,10 +88,58 @@ export function usualAtLeast(farad: number): number {
 export function adviceFor(figures: Figures): Advice[] {
   const { machine } = figures;
   return machine.parts.flatMap((part): Advice[] => {
-    if (part.kind === "driver") return [...bulkAdvice(figures, part), ...twistAdvice(figures, part)];
-    if (part.kind === "load") return [...brushAdvice(figures, part), ...chipAdvice(part)];
-    return [];
+    const joint = jointAdvice(figures, part);
+    if (part.kind === "driver") return [...bulkAdvice(figures, part), ...twistAdvice(figures, part), ...joint];
+    if (part.kind === "load") return [...brushAdvice(figures, part), ...chipAdvice(part), ...spikeAdvice(figures, part), ...joint];
+    return joint;
   });
+}
+
+/** A brush that lifts for so long, s; and how far the rail may fall where nobody said, share. */
+const LIFT_S = 1e-3;
+const LEAST_SHARE = 0.85;
+
+/** What carries a part behind a rotary joint through a brush that lifts (handbook section 7). */
+function jointAdvice(figures: Figures, part: Part): Advice[] {
+  const feed = figures.ledger.rowOf.get(part.id)?.feed;
+  const rotary = feed && endsOf(feed).some(({ row }) => row.sort === "rotary");
+  const figure = figures.parts[part.id];
+  if (!rotary || !figure) return [];
+  const volts = figure.lowestV?.volts ?? 0;
+  const least = ("inputMinV" in part ? part.inputMinV?.value : undefined) ?? volts * LEAST_SHARE;
+  const watts = figure.worst.amps * volts;
+  if (watts === 0 || least >= volts) return [];
+  const farad = holdUpF(watts, LIFT_S, volts, least);
+  const have = "holdUpF" in part ? (part.holdUpF?.value ?? 0) : 0;
+  return [
+    {
+      id: `lift:${part.id}`,
+      part: part.id,
+      what: `${Math.round(usualAtLeast(farad) * 1e6)} µF behind the joint, and a clamp for the spike when a brush lifts`,
+      why: `C = 2·P·t/(V₁² − V₂²): ${watts.toPrecision(3)} W for a millisecond from ${volts.toPrecision(3)} to ${least.toPrecision(3)} V are ${Math.round(farad * 1e6)} µF. Send high voltage across the rings and regulate behind them.`,
+      done: have >= farad,
+      command: null,
+    },
+  ];
+}
+
+/** Resistor and capacitor before an analogue input: 1 kΩ and 10 nF, and the spike they are told against. */
+const INPUT_TAU_S = 10e-6;
+const SPIKE_S = 1e-6;
+
+function spikeAdvice(figures: Figures, load: Load): Advice[] {
+  const senders = (figures.machine.signals ?? []).filter(({ kind, to }) => kind === "analogue" && to === load.id);
+  if (senders.length === 0) return [];
+  return [
+    {
+      id: `spike:${load.id}`,
+      part: load.id,
+      what: `1 kΩ and 10 nF before ${senders.length === 1 ? "its analogue input" : `each of its ${senders.length} analogue inputs`}`,
+      why: `Of a spike of 1 V for a microsecond ${Math.round(spikeShare(SPIKE_S, INPUT_TAU_S) * 1000)} mV pass. It does nothing against a ground that moves.`,
+      done: false,
+      command: null,
+    },
+  ];
 }
 
 function bulkAdvice(figures: Figures, driver: Driver): Advice[] {

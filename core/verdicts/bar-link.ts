@@ -65,7 +65,7 @@ export function evaluate(figures: Figures): Verdict[] {
         ? [{ label: `Use ${size.id}`, command: { type: "updateWire", id: link.id, changes: { gauge: size.id } } }]
         : [];
     };
-    const crossing = worstCrossing(figures, link, false);
+    const crossing = couldCross(figures, link, limit) ? worstCrossing(figures, link, false) : { amps: 0, mode: 0, users: [] };
     // What it carries with everything on is said where wires are judged.
     if (crossing.amps > limit && figure.worstContinuous.amps <= limit)
       return [
@@ -94,6 +94,12 @@ export function evaluate(figures: Figures): Verdict[] {
       ];
     return [];
   });
+}
+
+/** Whether everything that comes home through a link would be too much if all of it went one way: else nothing need be followed. */
+function couldCross(figures: Figures, link: Wire, limit: number): boolean {
+  const users = homesOf(figures).through.get(link.id) ?? [];
+  return users.reduce((sum, { id: part }) => sum + (figures.parts[part]?.worst.amps ?? 0), 0) > limit;
 }
 
 /** The largest fuse in the feed of anything that comes home through the link, A. */

@@ -13,7 +13,7 @@ export const id = "link-offset";
 export const title = "The ground between two boards moves more than their link bears";
 
 /** Share of the steady budget from which little is left. */
-const WATCH_FROM = 0.8;
+export const WATCH_FROM = 0.8;
 
 /** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
 export function evaluate(figures: Figures): Verdict[] {

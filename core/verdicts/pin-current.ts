@@ -14,6 +14,9 @@ export const title = "A board powered through its signals while its own supply i
 /** Drop of an input's clamp diode, V, and the injection most pins bear, A (handbook grounding section 2, from memory). */
 export const DIODE_V = 0.6;
 export const PIN_A = 1e-3;
+/** Resistance of a driving pin, Ω, and what a small board draws, A (typical). */
+const OUTPUT_OHM = 100;
+const DRAWS_A = 0.01;
 /** A usual resistor that holds a 5 V signal to a milliamp: (5 − 0.6) / 1 mA is 4.4 kΩ. */
 const SERIES_OHM = 4700;
 
@@ -38,6 +41,7 @@ export function evaluate(figures: Figures): Verdict[] {
     bySender.set(signal.from, entry);
   }
   return [...bySender].map(([sender, { mode, links }]) => {
+    const supplyV = Math.max(...links.map((signal) => (signal.sender ? LOGIC_FAMILIES[signal.sender].supplyV : 0)));
     const receivers = [...new Set(links.map(({ to }) => partName(figures, to)))];
     return {
       id: `${id}:${sender}`,
@@ -47,7 +51,7 @@ export function evaluate(figures: Figures): Verdict[] {
       subject: { kind: "part" as const, id: sender },
       also: links.map(({ to }) => to),
       headline: `${capital(partName(figures, sender))} feeds ${names(receivers, 2)} through signals in ${figures.modes[mode]?.name}`,
-      detail: `Without supply there, a high signal runs through the input's clamp diode into the whole board: it half runs, resets badly, and the pin bears about ${say(PIN_A, "current", "down")} (typical). A resistor of ${say(SERIES_OHM, "resistance")} in each line, outputs held low when that supply is off, or isolation.`,
+      detail: `Without supply there, a high signal runs through the input's clamp diode into the whole board: it half runs, resets badly, and the pin bears about ${say(PIN_A, "current", "down")} (typical). Through a pin of ${OUTPUT_OHM} Ω a board that draws ${say(DRAWS_A, "current")} stands at ${say(parasiticV(supplyV, OUTPUT_OHM, DRAWS_A), "voltage")}. A resistor of ${say(SERIES_OHM, "resistance")} in each line, outputs held low when that supply is off, or isolation.`,
       remedies: [
         {
           label: `${say(SERIES_OHM, "resistance")} in each line`,

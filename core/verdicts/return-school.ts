@@ -2,8 +2,11 @@ import type { Figures } from "../analysis/figures";
 import type { Part, Wire } from "../machine/schema";
 import { isReturnBar } from "../machine/terminals";
 import { separateReturns } from "../returns/arrange";
-import { ownPackFor } from "../returns/logic-supply";
+import { wiresOf } from "../returns/ground";
+import { mainPackFor, ownPackFor } from "../returns/logic-supply";
+import { secondLinks } from "../returns/loops";
 import { listens, moves, returning } from "../returns/shared";
+import { barLinks } from "./bar-link";
 import { primarySource } from "./common-reference";
 import { wireName } from "./helpers";
 import { names, ownReturn } from "./link-words";
@@ -12,10 +15,40 @@ import type { Verdict } from "./types";
 export const id = "return-school";
 export const title = "The chosen school of returns or logic supply is not kept";
 
-/** What the schools demand: power and logic joined at exactly one point; logic on a pack of its own. */
+/** What the schools demand: bars held by two links; power and logic joined at exactly one point; logic on this pack or that. */
 export function evaluate(figures: Figures): Verdict[] {
   const { returns, logicSupply } = figures.machine.settings.schools;
-  return [...(returns === "joined at one point" ? joinedOnce(figures) : []), ...(logicSupply === "own pack" ? ownPack(figures) : [])];
+  return [
+    ...(returns === "joined at one point" ? joinedOnce(figures) : []),
+    ...(returns === "linked bars" ? linkedTwice(figures) : []),
+    ...(logicSupply ? logicOn(figures, logicSupply) : []),
+  ];
+}
+
+/** Links between bars that nothing heavy goes round: bolts loosen, and then a bar is gone. */
+function linkedTwice(figures: Figures): Verdict[] {
+  const doubled = new Set(
+    secondLinks(figures).flatMap(({ wire, way }) => [wire.id, ...wiresOf(figures, way).map(({ id: other }) => other)]),
+  );
+  return barLinks(figures).flatMap((link): Verdict[] => {
+    if (doubled.has(link.id) || !isReturnBar(figures.partOf.get(link.to.part))) return [];
+    const bar = figures.partOf.get(link.from.part)?.name ?? "";
+    const { id: _own, pair: _pair, label: _label, ...conductor } = link;
+    return [
+      {
+        id: `${id}:link:${link.id}`,
+        rule: id,
+        severity: "watch",
+        step: "returns",
+        subject: { kind: "wire", id: link.id },
+        also: [link.from.part],
+        headline: `${bar} hangs on one link`,
+        detail:
+          "The school of linked bars wants two that do not share a bolt: a loose one is the usual failure, and every return on that bar then looks for a way through signals.",
+        remedies: [{ label: "Lay a second link", command: { type: "addWire", wire: conductor } }],
+      },
+    ];
+  });
 }
 
 function joinedOnce(figures: Figures): Verdict[] {
@@ -114,19 +147,21 @@ function joins(figures: Figures, logicBars: readonly Part[]): Verdict[] {
   ];
 }
 
-function ownPack(figures: Figures): Verdict[] {
+/** Boards that do not live on the pack the school has for them. */
+function logicOn(figures: Figures, wanted: "own pack" | "main pack"): Verdict[] {
+  const own = wanted === "own pack";
   const moving = new Set(
     returning(figures)
       .filter(moves)
       .map((part) => primarySource(figures, part.id)?.id),
   );
   const shared = returning(figures).filter(
-    (part) => listens(part) && part.loadKind !== "sound" && moving.has(primarySource(figures, part.id)?.id ?? "none"),
+    (part) => listens(part) && part.loadKind !== "sound" && moving.has(primarySource(figures, part.id)?.id ?? "none") === own,
   );
   const first = shared[0];
   if (!first) return [];
   const source = primarySource(figures, first.id);
-  const command = ownPackFor(figures);
+  const command = own ? ownPackFor(figures) : mainPackFor(figures);
   return [
     {
       id: `${id}:pack`,
@@ -136,9 +171,10 @@ function ownPack(figures: Figures): Verdict[] {
       subject: { kind: "part", id: first.id },
       also: shared.slice(1).map((part) => part.id),
       headline: `${names(shared.map(({ name }) => name))} live on ${source?.name ?? "the motors' source"}`,
-      detail:
-        "The chosen school gives logic a pack of its own, its minus tied to the motors' minus at one point. Compare both under Arrangements before you build it.",
-      remedies: command ? [{ label: "A pack of its own for logic", command }] : [],
+      detail: own
+        ? "The chosen school gives logic a pack of its own, its minus tied to the motors' minus at one point. Compare both under Arrangements before you build it."
+        : "The chosen school has one pack for all, with a regulator that rides through every sag. Compare both under Arrangements before you change it.",
+      remedies: command ? [{ label: own ? "A pack of its own for logic" : "Feed logic from the main pack", command }] : [],
     },
   ];
 }

@@ -273,7 +273,19 @@ describe("the schools of returns and logic supply", () => {
     const wanted = school(regulated(), { logicSupply: "own pack" });
     const verdict = one(wanted, "return-school", "pack");
     expect(verdict?.severity).toBe("watch");
-    expect(said(settle(wanted, verdict?.remedies[0]?.command), "return-school")).toEqual([]);
+    const own = settle(wanted, verdict?.remedies[0]?.command);
+    expect(said(own, "return-school")).toEqual([]);
+    // The other school wants it back.
+    const back = one(school(own, { logicSupply: "main pack" }), "return-school", "pack");
+    expect(said(settle(school(own, { logicSupply: "main pack" }), back?.remedies[0]?.command), "return-school")).toEqual([]);
+    expect(said(school(regulated(), { logicSupply: "main pack" }), "return-school")).toEqual([]);
+  });
+
+  it("linked bars want two links between them", () => {
+    const linked = school(workshop(), { returns: "linked bars" });
+    const verdict = one(linked, "return-school", "link");
+    expect(verdict?.severity).toBe("watch");
+    expect(said(settle(linked, verdict?.remedies[0]?.command), "return-school")).toEqual([]);
   });
 
   it("a frame floats or is bonded once", () => {

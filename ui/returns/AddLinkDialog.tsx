@@ -4,6 +4,7 @@ import { freshId } from "@/core/machine/defaults";
 import type { LinkKind } from "@/core/machine/schema";
 import { LINK_KINDS } from "@/core/machine/signal-schema";
 import { isConsumer } from "@/core/machine/terminals";
+import { channelFeeds } from "@/core/network/circuit";
 import { listens } from "@/core/returns/shared";
 import { LINK_WORDS } from "@/core/verdicts/link-words";
 import { Button } from "../kit/Button";
@@ -16,7 +17,10 @@ export function AddLinkDialog({ onClose }: { onClose: (made: string | null) => v
   const machine = useWorkbench((state) => state.machine);
   const { dispatch } = useDispatch();
   // Boards first: they are what talks.
-  const ends = machine.parts.filter((part) => isConsumer(part)).sort((a, b) => Number(listens(b)) - Number(listens(a)));
+  const behindDriver = channelFeeds(machine);
+  const ends = machine.parts
+    .filter((part) => isConsumer(part) && !behindDriver.has(part.id))
+    .sort((a, b) => Number(listens(b)) - Number(listens(a)));
   const [from, setFrom] = useState(ends[0]?.id ?? "");
   const [to, setTo] = useState((ends.find((part) => part.kind === "driver") ?? ends[1])?.id ?? "");
   const [kind, setKind] = useState<LinkKind>("logic");

@@ -22,7 +22,8 @@ import { endName, groundTerminal } from "@/core/machine/terminals";
 import { say } from "@/core/quantity/format";
 import type { Flow, FlowLoad } from "@/core/returns/flow";
 import { landCommand } from "@/core/returns/land";
-import { type Picture, pictureOf, type Shape, type Spot, type Tone } from "@/core/returns/picture";
+import type { Picture, Shape, Spot, Tone } from "@/core/returns/pen";
+import { pictureOf } from "@/core/returns/picture";
 import { TerminalSelect } from "../parts/TerminalSelect";
 import { useDispatch, useWorkbench } from "../workbench/context";
 

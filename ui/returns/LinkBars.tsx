@@ -4,14 +4,17 @@ import type { Signal } from "@/core/machine/schema";
 import { formatQuantity, say } from "@/core/quantity/format";
 import type { LinkFigures } from "@/core/returns/links";
 import { humDb } from "@/core/returns/practice";
-import { upCounts } from "@/core/verdicts/link-offset";
+import { severityRank } from "@/core/verdicts/index";
+import { upCounts, WATCH_FROM } from "@/core/verdicts/link-offset";
 import { LINK_WORDS } from "@/core/verdicts/link-words";
-import type { Severity } from "@/core/verdicts/types";
+import type { Severity, Verdict } from "@/core/verdicts/types";
 import { Figure } from "../figure/Figure";
 import { SeverityMark } from "../kit/Severity";
 import { useWorkbench } from "../workbench/context";
 import { Unsure } from "./OffsetsView";
 import { useReturns } from "./useReturns";
+
+const NO_VERDICTS: readonly Verdict[] = [];
 
 interface Row {
   signal: Signal;
@@ -23,8 +26,9 @@ interface Row {
 }
 
 /** Every link with the offset between its two boards against what it tolerates, the tightest first. */
-export function LinkBars({ most }: { most?: number }) {
+export function LinkBars() {
   const found = useReturns();
+  const verdicts = useWorkbench((state) => state.analysis?.verdicts) ?? NO_VERDICTS;
   const mode = useWorkbench((state) => state.mode);
   const selected = useWorkbench((state) => state.selected);
   const select = useWorkbench((state) => state.select);
@@ -54,7 +58,7 @@ export function LinkBars({ most }: { most?: number }) {
         <table className="ledger">
           <caption className="sr-only">Links by how much of their budget they use</caption>
           <tbody>
-            {rows.slice(0, most).map((row) => {
+            {rows.map((row) => {
               const { signal, link } = row;
               const id = signal.from;
               return (
@@ -72,7 +76,7 @@ export function LinkBars({ most }: { most?: number }) {
                     <Words row={row} names={`${name(signal.from)} to ${name(signal.to)}`} />
                   </td>
                   <td className="w-[10%]">
-                    <SeverityMark severity={markOf(link, row.share)} />
+                    <SeverityMark severity={markOf(link, verdicts)} />
                   </td>
                 </tr>
               );
@@ -91,22 +95,24 @@ function rank({ link, share }: Row): number {
   return link.allowed.kind === "invalid" ? 1e5 : share;
 }
 
-function markOf(link: LinkFigures, share: number): Severity | "clear" {
-  if (link.allowed.kind === "isolated") return "clear";
-  if (!link.joined || link.allowed.kind === "invalid") return "fix";
-  if (link.allowed.kind === "missing") return "ask";
-  if (share > 1) {
-    const { allowed, worst } = link;
-    const whole =
-      allowed.kind === "held" && worst
-        ? worst.volts >= 0
-          ? allowed.aboveV / allowed.steadyAboveV
-          : allowed.belowV / allowed.steadyBelowV
-        : 1;
-    return allowed.kind === "held" && allowed.step === null && share > whole ? "stop" : "fix";
+/** What the link comes to over all modes: never clear because the mode shown happens to be quiet. */
+function markOf(link: LinkFigures, verdicts: readonly Verdict[]): Severity | "clear" {
+  const said = verdicts.find(({ id }) => id.endsWith(`:${link.id}`))?.severity;
+  const own = ownMark(link);
+  return said && (own === "clear" || severityRank(said) < severityRank(own)) ? said : own;
+}
+
+function ownMark(link: LinkFigures): Severity | "clear" {
+  const { allowed, worst } = link;
+  if (allowed.kind === "isolated") return "clear";
+  if (!link.joined || allowed.kind === "invalid") return "fix";
+  if (allowed.kind === "missing") return "ask";
+  if (allowed.kind === "held" && worst && worst.share > 1) {
+    const whole = worst.volts >= 0 ? allowed.aboveV / allowed.steadyAboveV : allowed.belowV / allowed.steadyBelowV;
+    return allowed.step === null && worst.share > whole ? "stop" : "fix";
   }
   if (link.unsure) return "ask";
-  return share > 0.8 ? "watch" : "clear";
+  return worst && worst.share > WATCH_FROM ? "watch" : "clear";
 }
 
 function Bar({ row: { link, share } }: { row: Row }) {

@@ -50,7 +50,36 @@ function School<V extends string>({ label, value, options, demands, onChange }: 
   );
 }
 
-/** Schools of returns, logic supply and chassis, and what a link may lose; each changes results, the sentence says what it demands. */
+/** Schools of returns, logic supply and chassis: each changes results, the sentence says what it demands. */
+export function ReturnSchoolFields({ schools, onSchools }: { schools: Schools; onSchools: (schools: Partial<Schools>) => void }) {
+  return (
+    <>
+      <School
+        label="Returns"
+        value={schools.returns}
+        options={RETURN_SCHOOLS}
+        demands={RETURNS}
+        onChange={(returns) => onSchools({ returns })}
+      />
+      <School
+        label="Logic supply"
+        value={schools.logicSupply}
+        options={LOGIC_SUPPLY_SCHOOLS}
+        demands={LOGIC}
+        onChange={(logicSupply) => onSchools({ logicSupply })}
+      />
+      <School
+        label="Chassis"
+        value={schools.chassis}
+        options={CHASSIS_SCHOOLS}
+        demands={CHASSIS}
+        onChange={(chassis) => onSchools({ chassis })}
+      />
+    </>
+  );
+}
+
+/** The schools of the return side beside what a link may lose. */
 export function ReturnSchools() {
   const settings = useWorkbench((state) => state.machine.settings);
   const { act, dispatch } = useDispatch();
@@ -61,27 +90,7 @@ export function ReturnSchools() {
   return (
     <section aria-label="Schools of returns" className="grid grid-cols-2 gap-x-8">
       <div>
-        <School
-          label="Returns"
-          value={schools.returns}
-          options={RETURN_SCHOOLS}
-          demands={RETURNS}
-          onChange={(returns) => set({ returns })}
-        />
-        <School
-          label="Logic supply"
-          value={schools.logicSupply}
-          options={LOGIC_SUPPLY_SCHOOLS}
-          demands={LOGIC}
-          onChange={(logicSupply) => set({ logicSupply })}
-        />
-        <School
-          label="Chassis"
-          value={schools.chassis}
-          options={CHASSIS_SCHOOLS}
-          demands={CHASSIS}
-          onChange={(chassis) => set({ chassis })}
-        />
+        <ReturnSchoolFields schools={schools} onSchools={set} />
       </div>
       <div>
         <QuantityInput

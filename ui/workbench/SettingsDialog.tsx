@@ -4,6 +4,7 @@ import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { TextInput } from "../kit/TextInput";
+import { ReturnSchoolFields } from "../returns/ReturnSchools";
 import { useDispatch, useWorkbench } from "./context";
 import { SchoolFields } from "./SchoolFields";
 
@@ -139,6 +140,7 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
             )}
           </Field>
           <SchoolFields settings={settings} onSchools={(schools) => set({ schools: { ...settings.schools, ...schools } })} />
+          <ReturnSchoolFields schools={settings.schools} onSchools={(schools) => set({ schools: { ...settings.schools, ...schools } })} />
         </section>
       </div>
     </Dialog>
