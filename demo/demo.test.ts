@@ -50,6 +50,7 @@ describe("the machines that ship", () => {
         "link-offset",
         "loose-return",
         "noise-practice",
+        "pin-current",
         "shared-return",
         "signal-ground",
       ],
@@ -170,7 +171,9 @@ describe("what is printed and exported", () => {
     const { analysis } = analyse(machine);
     const sheet = buildSheet(machine, analysis);
     expect(sheet.feeds).toHaveLength(machine.parts.length);
-    expect(sheet.cut).toHaveLength(machine.wires.length);
+    // A bond that a shield makes by itself is no wire to cut.
+    expect(sheet.cut).toHaveLength(machine.wires.filter(({ bondBy }) => bondBy !== "shield").length);
+    expect(sheet.links).toHaveLength(machine.signals?.length ?? 0);
     expect(sheet.verdicts).toHaveLength(analysis.verdicts.length);
     const fuses = machine.wires.filter((wire) => wire.fuse).length + machine.parts.filter((part) => part.kind === "fuse").length;
     const bought = sheet.buy.filter((row) => row.what.startsWith("Fuse ")).reduce((sum, row) => sum + Number.parseInt(row.count, 10), 0);

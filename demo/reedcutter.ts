@@ -20,7 +20,6 @@ function talk(plan: Plan, fixed: boolean): void {
     plan.signal({ id: `s-rudder-${side}`, from: "controller", to: `rudder-${side}`, kind: "pulse", ...ttl });
   plan.signal({ id: "s-computer", from: "computer", to: "controller", kind: "serial", sender: "mcu33", receiver: "mcu33", bothWays: true });
   plan.signal({ id: "s-radio", from: "radio", to: "controller", kind: "serial", sender: "lvttl33", receiver: "lvttl33" });
-  plan.signal({ id: "s-gps", from: "gps", to: "controller", kind: "serial", sender: "lvttl33", receiver: "lvttl33" });
   const converter = { fullScaleV: datasheet(5), bits: 10 };
   plan.signal({ id: "s-level", from: "level", to: "controller", kind: "analogue", ...converter, wishCounts: datasheet(2) });
   plan.signal({ id: "s-lift-sense", from: "lift-sense", to: "controller", kind: "analogue", ...converter, wishCounts: datasheet(2) });
@@ -416,7 +415,7 @@ export function reedcutter(fixed: boolean): Machine {
     "load",
     "controller",
     "Controller",
-    { ...board, inputMinV: datasheet(4.5), inputMaxV: datasheet(5.5), cells: cells(all("0.18m")) },
+    { ...board, inputMinV: measured(4.2), inputMaxV: datasheet(5.5), cells: cells(all("0.18m")) },
     {
       from: "buck-5.out+",
       back: fixed ? "buck-5.out-" : "bar-n2",
@@ -462,10 +461,16 @@ export function reedcutter(fixed: boolean): Machine {
   );
   plan.add(
     "load",
-    "gps",
-    "Position receiver",
-    { ...board, loadKind: "sensor", behaviour: "current", cells: cells(all("0.05d")) },
-    { from: "buck-5.out+", back: "buck-5.out-", gauge: fixed ? "18 AWG" : "24 AWG", m: 0.8, bundle: 1 },
+    "lift-sense",
+    "Lift position",
+    { ...board, loadKind: "sensor", senses: "analogue", note: "10 kΩ potentiometer", behaviour: "current", cells: cells(all("0.005d")) },
+    {
+      from: "buck-5.out+",
+      back: fixed ? "controller.-" : "drive-lift.in-",
+      gauge: fixed ? "20 AWG" : "24 AWG",
+      m: 1.5,
+      bundle: 1,
+    },
   );
   plan.add(
     "load",
@@ -480,19 +485,6 @@ export function reedcutter(fixed: boolean): Machine {
     "Driver box fan",
     { loadKind: "fan", nominalV: datasheet(12), cells: cells({ ...all("0.15d"), parked: "off", start: "0.3g" }) },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 },
-  );
-  plan.add(
-    "load",
-    "lift-sense",
-    "Lift position",
-    { ...board, loadKind: "sensor", senses: "analogue", note: "10 kΩ potentiometer", behaviour: "current", cells: cells(all("0.005d")) },
-    {
-      from: "buck-5.out+",
-      back: fixed ? "controller.-" : "drive-lift.in-",
-      gauge: fixed ? "20 AWG" : "24 AWG",
-      m: 1.5,
-      bundle: 1,
-    },
   );
   if (fixed) plan.feedLogic("buck-5.out+", "drive-conveyor.5v", "20 AWG", 0.6);
   talk(plan, fixed);

@@ -35,6 +35,8 @@ export interface Ground {
   home(part: Part): readonly MetalStep[] | null;
 }
 
+const LAST_RESORT_OHM = 1e9;
+
 /** What makes a conductor a last resort when the forest is grown. */
 function rank(wire: Wire | undefined): number {
   return wire?.role === "signal" ? 1 : wire?.role === "bond" ? 2 : 0;
@@ -54,9 +56,12 @@ export function groundOf(figures: Figures): Ground {
 function buildGround(figures: Figures): Ground {
   const { circuit } = figures.solved;
   const { nodeCount, branches, machine } = circuit;
-  const metal = branches.flatMap(({ kind }, i) => (kind === "bridge" ? [] : [i]));
   const wireAt = (branch: number) => (branches[branch]?.kind === "wire" ? machine.wires[branch] : undefined);
-  metal.sort((a, b) => rank(wireAt(a)) - rank(wireAt(b)) || (branches[a]?.ohm ?? 0) - (branches[b]?.ohm ?? 0) || a - b);
+  // Heaviest first; the last resorts beyond any resistance a machine has.
+  const weight = Float64Array.from(branches, ({ ohm }, i) => rank(wireAt(i)) * LAST_RESORT_OHM + ohm);
+  const metal = Int32Array.from(branches.keys())
+    .filter((i) => branches[i]?.kind !== "bridge")
+    .sort((a, b) => (weight[a] as number) - (weight[b] as number) || a - b);
 
   const piece = Int32Array.from({ length: nodeCount }, (_, node) => node);
   const find = (node: number): number => {
@@ -126,7 +131,18 @@ function buildGround(figures: Figures): Ground {
   const chords = closing.flatMap((branch): Chord[] => {
     const wire = wireAt(branch);
     const { a = -1, b = -1 } = branches[branch] ?? {};
-    return wire ? [{ branch, wire, way: way(a, b) ?? [] }] : [];
+    if (!wire) return [];
+    let found: readonly MetalStep[] | null = null;
+    const chord = {
+      branch,
+      wire,
+      // Most are never asked for.
+      get way() {
+        found ??= way(a, b) ?? [];
+        return found;
+      },
+    };
+    return [chord];
   });
   return { piece, chords, nodeOf, way, home: (part) => homeOf(figures, part, nodeOf, way) };
 }

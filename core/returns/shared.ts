@@ -20,9 +20,15 @@ export function moves(part: Part | undefined): boolean {
 }
 
 /** Everything with a return of its own: consumers, without the motors that come home through their driver. */
-export function returning(figures: Figures): Part[] {
-  return figures.machine.parts.filter((part) => isConsumer(part) && !figures.solved.circuit.feeds.has(part.id));
+export function returning(figures: Figures): readonly Part[] {
+  const found = returners.get(figures);
+  if (found) return found;
+  const made = figures.machine.parts.filter((part) => isConsumer(part) && !figures.solved.circuit.feeds.has(part.id));
+  returners.set(figures, made);
+  return made;
 }
+
+const returners = new WeakMap<Figures, readonly Part[]>();
 
 /** Who comes home through which conductor. */
 export interface Homes {
@@ -56,6 +62,13 @@ export function homesOf(figures: Figures): Homes {
   return made;
 }
 
+/** How many items there are by key. */
+function countBy<T, K>(items: readonly T[], keyOf: (item: T) => K): Map<K, number> {
+  const counts = new Map<K, number>();
+  for (const item of items) counts.set(keyOf(item), (counts.get(keyOf(item)) ?? 0) + 1);
+  return counts;
+}
+
 /** Metal that a board's ground and motor currents have in common. */
 export interface SharedMetal {
   board: Load;
@@ -79,23 +92,26 @@ export function sharedMetal(figures: Figures): SharedMetal[] {
   const ground = groundOf(figures);
   const index = new Map(machine.wires.map((wire, i) => [wire.id, i]));
   const found: SharedMetal[] = [];
+  const originOf = new Map(returning(figures).map((part) => [part.id, railOrigin(ledger, part.id)]));
+  const onRail = countBy(returning(figures), ({ id }) => originOf.get(id) ?? null);
+  const moving = new Map([...homes.through].map(([wire, parts]) => [wire, parts.filter(moves)]));
+  const byRail = new Map([...homes.through].map(([wire, parts]) => [wire, countBy(parts, ({ id }) => originOf.get(id) ?? null)]));
+  const all = (wire: Wire, origin: string | null) => byRail.get(wire.id)?.get(origin) === onRail.get(origin);
   for (const board of machine.parts) {
     if (!listens(board)) continue;
     const home = homes.of.get(board.id);
     if (!home) continue;
     const origin = railOrigin(ledger, board.id);
-    const onRail = returning(figures).filter((part) => railOrigin(ledger, part.id) === origin);
     const talks = (machine.signals ?? []).flatMap(({ from, to }) => (from === board.id ? [to] : to === board.id ? [from] : []));
     const apart = new Set(
       talks.flatMap((peer) => wiresOf(figures, ground.way(ground.nodeOf(board.id), ground.nodeOf(peer)) ?? [])).map(({ id }) => id),
     );
     const wires = home.filter((wire) => {
-      const users = homes.through.get(wire.id) ?? [];
-      if (!users.some(moves)) return false;
-      return talks.length > 0 ? apart.has(wire.id) : !onRail.every((part) => users.includes(part));
+      if ((moving.get(wire.id)?.length ?? 0) === 0) return false;
+      return talks.length > 0 ? apart.has(wire.id) : !all(wire, origin);
     });
     if (wires.length === 0) continue;
-    const movers = machine.parts.filter((part) => moves(part) && wires.some((wire) => homes.through.get(wire.id)?.includes(part)));
+    const movers = [...new Set(wires.flatMap((wire) => moving.get(wire.id) ?? []))];
     const own = figures.parts[board.id];
     const liftV = Float64Array.from(machine.modes, (_, m) =>
       wires.reduce((sum, wire) => {

@@ -3,7 +3,7 @@ import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
 import { groundOf, wiresOf } from "../returns/ground";
-import { homesOf, returning } from "../returns/shared";
+import { homesOf } from "../returns/shared";
 import { limitAt, thinnest } from "../sizing/pick";
 import { gaugeText, wireName } from "./helpers";
 import { names } from "./link-words";
@@ -36,7 +36,7 @@ export function worstCrossing(figures: Figures, link: Wire, timed: boolean): Cro
   const ground = groundOf(figures);
   const branch = figures.machine.wires.indexOf(link);
   const sides: { part: string; name: string; sign: number }[] = [];
-  for (const part of returning(figures)) {
+  for (const part of homesOf(figures).through.get(link.id) ?? []) {
     const step = ground.home(part)?.find((each) => each.branch === branch);
     if (step) sides.push({ part: part.id, name: part.name, sign: step.sign });
   }
@@ -54,6 +54,7 @@ export function worstCrossing(figures: Figures, link: Wire, timed: boolean): Cro
 
 /** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
 export function evaluate(figures: Figures): Verdict[] {
+  const largestFuse = largestFuses(figures);
   return barLinks(figures).flatMap((link): Verdict[] => {
     const figure = figures.wires[link.id];
     const limit = figure?.limitA;
@@ -79,8 +80,8 @@ export function evaluate(figures: Figures): Verdict[] {
           remedies: use(crossing.amps),
         },
       ];
-    const fuse = largestFuse(figures, link);
-    if (figure.exposure === null && fuse > limit)
+    const fuse = figure.exposure === null ? largestFuse(link) : 0;
+    if (fuse > limit)
       return [
         {
           ...base,
@@ -102,12 +103,21 @@ function couldCross(figures: Figures, link: Wire, limit: number): boolean {
   return users.reduce((sum, { id: part }) => sum + (figures.parts[part]?.worst.amps ?? 0), 0) > limit;
 }
 
-/** The largest fuse in the feed of anything that comes home through the link, A. */
-function largestFuse(figures: Figures, link: Wire): number {
+/** For each link, the largest fuse in the feed of anything that comes home through it or the heavy way round it, A. */
+function largestFuses(figures: Figures): (link: Wire) => number {
   const { through } = homesOf(figures);
-  // What goes the heavy way round goes through a link beside it too.
-  const chord = groundOf(figures).chords.find(({ wire }) => wire === link);
-  const beside = chord ? wiresOf(figures, chord.way) : [];
-  const users = [link, ...beside].flatMap(({ id: wire }) => through.get(wire) ?? []);
-  return Math.max(0, ...users.map((part) => figures.wires[figures.ledger.rowOf.get(part.id)?.feed?.id ?? ""]?.exposure?.ratingA ?? 0));
+  const chords = new Map(groundOf(figures).chords.map((chord) => [chord.wire.id, chord]));
+  const most = new Map<string, number>();
+  for (const [wire, parts] of through) {
+    let largest = 0;
+    for (const part of parts)
+      largest = Math.max(largest, figures.wires[figures.ledger.rowOf.get(part.id)?.feed?.id ?? ""]?.exposure?.ratingA ?? 0);
+    most.set(wire, largest);
+  }
+  return (link) => {
+    const chord = chords.get(link.id);
+    // What goes the heavy way round goes through a link beside it too.
+    const beside = chord ? wiresOf(figures, chord.way) : [];
+    return Math.max(0, ...[link, ...beside].map(({ id: wire }) => most.get(wire) ?? 0));
+  };
 }
