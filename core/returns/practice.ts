@@ -2,6 +2,7 @@ import type { Figures } from "../analysis/figures";
 import { endsOf } from "../connectors/ends";
 import type { Command } from "../machine/commands";
 import type { Driver, Load, Part, Wire } from "../machine/schema";
+import { say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
 
 /**
@@ -116,7 +117,7 @@ function jointAdvice(figures: Figures, part: Part): Advice[] {
       id: `lift:${part.id}`,
       part: part.id,
       what: `${Math.round(usualAtLeast(farad) * 1e6)} µF behind the joint, and a clamp for the spike when a brush lifts`,
-      why: `C = 2·P·t/(V₁² − V₂²): ${watts.toPrecision(3)} W for a millisecond from ${volts.toPrecision(3)} to ${least.toPrecision(3)} V are ${Math.round(farad * 1e6)} µF. Send high voltage across the rings and regulate behind them.`,
+      why: `C = 2·P·t/(V₁² − V₂²): ${say(watts, "power")} for a millisecond from ${say(volts, "voltage")} to ${say(least, "voltage")} are ${Math.round(farad * 1e6)} µF. Send high voltage across the rings and regulate behind them.`,
       done: have >= farad,
       command: null,
     },
@@ -153,7 +154,7 @@ function bulkAdvice(figures: Figures, driver: Driver): Advice[] {
       id: `bulk:${driver.id}`,
       part: driver.id,
       what: `${micro(farad)} µF low-ESR and 1 µF ceramic at its supply pins`,
-      why: `C = I·t/ΔV: ${amps.toPrecision(3)} A for 20 µs with 0.5 V of dip is ${micro(bulkF(amps))} µF; the wire's inductance cannot answer that fast. The ceramic is rated for 1.5 to 2 times the rail.`,
+      why: `C = I·t/ΔV: ${say(amps, "current", "up")} for 20 µs with 0.5 V of dip is ${micro(bulkF(amps))} µF; the wire's inductance cannot answer that fast. The ceramic is rated for 1.5 to 2 times the rail.`,
       done: have >= bulkF(amps),
       command: { type: "updatePart", id: driver.id, changes: { inputF: { value: farad, provenance: "typical" } } },
     },
@@ -182,7 +183,7 @@ function inductanceWords(wire: Wire, amps: number): string {
   const lengthM = wire.lengthM?.value;
   if (!gauge || !lengthM) return "Side by side they hardly radiate; apart each is an inductance and an aerial.";
   const henry = loneInductanceH(lengthM, 2 * Math.sqrt(gauge.areaMm2 / Math.PI) * 1e-3);
-  return `Alone it has ${(henry * 1e6).toPrecision(2)} µH: ${amps.toPrecision(3)} A switched in 1 µs make ${((henry * amps) / EDGE_S).toPrecision(2)} V along it.`;
+  return `Alone it has ${(henry * 1e6).toFixed(1)} µH: ${say(amps, "current")} switched in 1 µs make ${say((henry * amps) / EDGE_S, "voltage")} along it.`;
 }
 
 /** Only brushed motors whose current is not chopped against the capacitor; its cost is told where it is. */
@@ -198,7 +199,7 @@ function brushAdvice(figures: Figures, load: Load): Advice[] {
       part: load.id,
       what: `${feed ? "10 nF" : "100 nF"} across its terminals, 10 nF from each to its case`,
       why: feed
-        ? `Brush sparks are stopped where they arise. Behind a bridge at 20 kHz each pulse charges it: f·C·V² is ${(watts * 1000).toPrecision(2)} mW in the bridge (100 nF: ${(capacitorLossW(CHOP_HZ, 100e-9, volts) * 1000).toPrecision(2)} mW). Not on brushless motors or steppers.`
+        ? `Brush sparks are stopped where they arise. Behind a bridge at 20 kHz each pulse charges it: f·C·V² is ${say(watts, "power")} in the bridge (with 100 nF ${say(capacitorLossW(CHOP_HZ, 100e-9, volts), "power")}). Not on brushless motors or steppers.`
         : "Brush sparks are stopped where they arise. Not on brushless motors.",
       done: false,
       command: null,

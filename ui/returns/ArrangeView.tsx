@@ -59,7 +59,7 @@ function linkWords(machine: Machine, id: string): string {
 
 /** Share of a budget, never rounded down; many times over it is told so. */
 function shareWords(share: number): string {
-  return share >= 10 ? `${Math.ceil(share)} times` : `${Math.ceil(share * 100 - 1e-9)} %`;
+  return share >= 2 ? `${Math.ceil(share * 10 - 1e-9) / 10} times` : `${Math.ceil(share * 100 - 1e-9)} %`;
 }
 
 function Layouts({ layouts, machine, onTake }: { layouts: Layout[] } & Taking) {
@@ -119,7 +119,7 @@ function Layouts({ layouts, machine, onTake }: { layouts: Layout[] } & Taking) {
               </td>
               <td className="num fig">
                 {layout.moved}
-                {layout.dropped > 0 && <span className="text-xs text-soft"> − {layout.dropped} grounds</span>}
+                {layout.dropped > 0 && <span className="text-xs text-soft">, {layout.dropped} dropped</span>}
               </td>
               <td>
                 {layout.command && (

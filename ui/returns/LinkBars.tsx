@@ -63,20 +63,23 @@ export function LinkBars() {
               const id = signal.from;
               return (
                 <tr key={signal.id} data-row={id} aria-selected={selected === id || selected === signal.to} onClick={() => select(id)}>
-                  <td className="w-[32%] max-w-0 truncate" title={`${name(signal.from)} → ${name(signal.to)}`}>
+                  <td className="w-[29%] max-w-0 truncate" title={`${name(signal.from)} → ${name(signal.to)}`}>
                     <button type="button" className="max-w-full truncate text-left" onClick={() => select(id)} onFocus={() => select(id)}>
                       {name(signal.from)} → {name(signal.to)}
                     </button>
                   </td>
                   <td className="w-[13%] text-soft">{LINK_WORDS[signal.kind]}</td>
-                  <td className="w-[26%]">
+                  <td className="w-[22%]">
                     <Bar row={row} />
                   </td>
                   <td className="num w-[19%]">
                     <Words row={row} names={`${name(signal.from)} to ${name(signal.to)}`} />
                   </td>
-                  <td className="w-[10%]">
+                  <td className="w-[17%] whitespace-nowrap">
                     <SeverityMark severity={markOf(link, verdicts)} />
+                    {link.worst && mode !== "worst" && link.worst.mode !== mode && link.worst.share > WATCH_FROM && (
+                      <span className="pl-1.5 text-xs text-soft">{machine.modes[link.worst.mode]?.name}</span>
+                    )}
                   </td>
                 </tr>
               );

@@ -144,6 +144,18 @@ function Slips({ machine, slips, frame }: { machine: Machine; slips: readonly Sl
   );
 }
 
+/** Advice that is the same for several parts, and is done at the bench, as one row. */
+function grouped(advice: readonly Advice[]): { parts: string[]; advice: Advice }[] {
+  const groups = new Map<string, { parts: string[]; advice: Advice }>();
+  for (const each of advice) {
+    const key = each.command === null ? `${each.what} ${each.why}` : each.id;
+    const group = groups.get(key) ?? { parts: [], advice: each };
+    group.parts.push(each.part);
+    groups.set(key, group);
+  }
+  return [...groups.values()];
+}
+
 function AdviceTable({ machine, advice }: { machine: Machine; advice: readonly Advice[] }) {
   const { act } = useDispatch();
   const shown = advice.filter(({ part }) => machine.parts.some(({ id }) => id === part));
@@ -160,10 +172,10 @@ function AdviceTable({ machine, advice }: { machine: Machine; advice: readonly A
         </tr>
       </thead>
       <tbody>
-        {shown.map(({ id, part, what, why, done, command }) => (
+        {grouped(shown).map(({ parts, advice: { id, part, what, why, done, command } }) => (
           <tr key={id} data-row={part}>
-            <td className="align-top">{partName(machine, part)}</td>
-            <td className="align-top !whitespace-normal">{what}</td>
+            <td className="max-w-[210px] align-top !whitespace-normal">{parts.map((each) => partName(machine, each)).join(", ")}</td>
+            <td className="max-w-[260px] align-top !whitespace-normal">{what}</td>
             <td className="max-w-[420px] align-top text-xs !whitespace-normal text-soft">{why}</td>
             <td className="align-top">
               {done ? (
