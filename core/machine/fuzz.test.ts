@@ -2,16 +2,26 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { analyse } from "../analysis/analyse";
+import { pictureSvg } from "../exchange/flow-svg";
 import { checkReport, verdictTable } from "../exchange/report";
 import { sheetMarkdown } from "../exchange/sheet";
 import { GAUGES } from "../reference/gauges";
+import { LOGIC_IDS } from "../reference/logic";
+import { flowOf } from "../returns/flow";
+import { looseReturns } from "../returns/loose";
+import { pictureOf } from "../returns/picture";
+import { adviceFor } from "../returns/practice";
+import { returnsOf } from "../returns/summary";
+import * as chassisFault from "../verdicts/chassis-fault";
+import * as looseReturn from "../verdicts/loose-return";
 import { applyCommand, replay } from "./apply";
 import type { Command } from "./commands";
 import { freshId, newPart } from "./defaults";
 import { typical } from "./figure";
 import { placeUnder } from "./placing";
 import { readMachine } from "./read";
-import type { Machine, Part, PartKind } from "./schema";
+import { BOND_MAKERS, type Machine, type Part, type PartKind } from "./schema";
+import { LINK_KINDS } from "./signal-schema";
 import { buildLedger } from "./tree";
 
 /** One random edit of the kind a builder makes, sensible or not. */
@@ -32,7 +42,8 @@ function randomCommand(machine: Machine, random: () => number): Command {
     driver: ["in+", "in-", "1a", "1b"],
   };
   const anywhere = () => ({ part: other?.id ?? "none", terminal: pick(terminals[other?.kind ?? "load"] ?? ["+"]) ?? "+" });
-  switch (Math.floor(random() * 12)) {
+  const signal = pick(machine.signals ?? []);
+  switch (Math.floor(random() * 16)) {
     case 0: {
       const placing = placeUnder(machine, buildLedger(machine), part?.id ?? null);
       const choice = pick(placing.kinds) ?? "load";
@@ -97,6 +108,58 @@ function randomCommand(machine: Machine, random: () => number): Command {
       };
     case 10:
       return { type: "setSettings", changes: { ambientC: Math.round(random() * 90), bundle: 1 + Math.floor(random() * 12) } };
+    case 11:
+      return {
+        type: "addSignal",
+        signal: {
+          from: part?.id ?? "none",
+          to: other?.id ?? "none",
+          kind: pick(LINK_KINDS) ?? "logic",
+          ...(random() < 0.7 ? { sender: pick(LOGIC_IDS), receiver: pick(LOGIC_IDS) } : {}),
+          bothWays: random() < 0.3,
+          ...(random() < 0.5 ? { fullScaleV: typical(5), bits: 10, busV: typical(3.3) } : {}),
+        },
+      };
+    case 12:
+      return {
+        type: "addWire",
+        wire: {
+          role: "signal",
+          signal: signal?.id ?? "none",
+          from: { part: signal?.from ?? "none", terminal: random() < 0.5 ? "-" : "in-" },
+          to: { part: signal?.to ?? "none", terminal: random() < 0.5 ? "-" : "in-" },
+          parallel: 1,
+          insulation: "pvc80",
+          ...(random() < 0.8 ? { gauge: "26 AWG", lengthM: typical(random() + 0.1) } : {}),
+          ...(random() < 0.3 ? { resistorOhm: typical(47) } : {}),
+          ...(random() < 0.3 ? { shield: true } : {}),
+        },
+      };
+    case 13: {
+      const frame = machine.parts.find((each) => each.kind === "bar" && each.form === "chassis");
+      if (!frame)
+        return { type: "addPart", part: newPart("bar", freshId("p", machine.parts), "Frame", { side: "negative", form: "chassis" }) };
+      return {
+        type: "addWire",
+        wire: {
+          role: random() < 0.8 ? "bond" : "return",
+          from: anywhere(),
+          to: { part: frame.id, terminal: "bar" },
+          parallel: 1,
+          insulation: "pvc80",
+          bondBy: pick(BOND_MAKERS),
+          ...(random() < 0.3 ? { resistorOhm: typical(1e6) } : {}),
+        },
+      };
+    }
+    case 14:
+      return signal && random() < 0.3
+        ? { type: "removeSignal", id: signal.id }
+        : {
+            type: "updateSignal",
+            id: signal?.id ?? "none",
+            changes: { kind: pick(LINK_KINDS), allowsV: random() < 0.3 ? typical(0.1) : undefined },
+          };
     default:
       return {
         type: "setFuse",
@@ -108,8 +171,13 @@ function randomCommand(machine: Machine, random: () => number): Command {
 
 /** Everything a screen or a print shows of an analysis, as text. */
 function everything(machine: Machine): string {
-  const { analysis } = analyse(machine);
-  return JSON.stringify(checkReport(machine, analysis)) + sheetMarkdown(machine, analysis) + verdictTable(machine, analysis);
+  const { analysis, figures } = analyse(machine);
+  const returns = returnsOf(figures);
+  const picture = pictureOf(machine, flowOf(machine, analysis, returns, 0), { width: 900, height: 400 });
+  const grounds = JSON.stringify([...chassisFault.evaluate(figures), ...looseReturn.evaluate(figures, looseReturns(figures))]);
+  const advice = JSON.stringify(adviceFor(figures));
+  const printed = sheetMarkdown(machine, analysis) + verdictTable(machine, analysis) + pictureSvg(picture, machine.name);
+  return JSON.stringify(checkReport(machine, analysis)) + printed + grounds + advice;
 }
 
 describe("whatever a builder does", () => {

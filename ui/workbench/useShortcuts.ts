@@ -16,6 +16,7 @@ export const SHORTCUTS: readonly { keys: string; what: string }[] = [
   { keys: "[ and ]", what: "Previous and next mode" },
   { keys: "W", what: "Worst of all modes" },
   { keys: "F", what: "In a mode's cell: do in every mode what the load does in this one" },
+  { keys: "Space", what: "On a load in the flow picture: pick its return up; arrows go from place to place, Space lands it" },
   { keys: "M", what: "Edit the modes" },
   { keys: "?", what: "This key sheet" },
 ];
