@@ -5,7 +5,7 @@ import type { Command, FeedChanges } from "@/core/machine/commands";
 import { newMachine, newPart } from "@/core/machine/defaults";
 import { datasheet, type Figure, guess, measured, typical } from "@/core/machine/figure";
 import type { Cell, FuseRef, Load, Machine, PartKind, PartOf, Settings, Signal, TerminalRef, Wire } from "@/core/machine/schema";
-import { groundTerminal } from "@/core/machine/terminals";
+import { signalWire } from "@/core/machine/signal-wire";
 import { ledgerOf } from "@/core/machine/tree";
 import { parseCell } from "@/core/machine/typed";
 
@@ -89,27 +89,9 @@ export class Plan {
   }
 
   /** A link between two boards; `ground` is its own ground wire. */
-  signal(signal: Signal, ground?: { gauge: string; m: number; shield?: boolean }): void {
+  signal(signal: Signal, ground?: { gauge: string; m: number }): void {
     this.do({ type: "addSignal", signal });
-    if (!ground) return;
-    const end = (id: string): TerminalRef => {
-      const part = this.machine.parts.find((each) => each.id === id);
-      return { part: id, terminal: (part && groundTerminal(part)) ?? "-" };
-    };
-    this.do({
-      type: "addWire",
-      wire: {
-        role: "signal",
-        signal: signal.id,
-        from: end(signal.from),
-        to: end(signal.to),
-        gauge: ground.gauge,
-        parallel: 1,
-        insulation: "pvc80",
-        lengthM: measuredLength(ground.m),
-        ...(ground.shield ? { shield: true } : {}),
-      },
-    });
+    if (ground) this.do(signalWire(this.machine, signal, false, { gauge: ground.gauge, lengthM: measuredLength(ground.m) }));
   }
 
   /** Joins the frame to the return side. */

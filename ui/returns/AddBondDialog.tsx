@@ -6,6 +6,7 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { useConductorFields } from "../parts/ConductorFields";
+import { PlaceField } from "../parts/PlaceField";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 const MAKERS: Readonly<Record<NonNullable<Wire["bondBy"]>, string>> = {
@@ -48,17 +49,7 @@ export function AddBondDialog({ frame, onClose }: { frame: string; onClose: () =
           add();
         }}
       >
-        <Field label="At" error={error}>
-          {(props) => (
-            <select {...props} className="field" value={from} onChange={(event) => setFrom(Number(event.target.value))}>
-              {places.map((place, index) => (
-                <option key={place.name} value={index}>
-                  {place.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <PlaceField label="At" places={places} value={from} error={error} onChange={setFrom} />
         <Field label="By">
           {(props) => (
             <select

@@ -10,6 +10,7 @@ import { LINK_WORDS } from "@/core/verdicts/link-words";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
+import { PlaceField } from "../parts/PlaceField";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 /** A new link; what its levels are is asked for afterwards. */
@@ -21,30 +22,24 @@ export function AddLinkDialog({ onClose }: { onClose: (made: string | null) => v
   const ends = machine.parts
     .filter((part) => isConsumer(part) && !behindDriver.has(part.id))
     .sort((a, b) => Number(listens(b)) - Number(listens(a)));
-  const [from, setFrom] = useState(ends[0]?.id ?? "");
-  const [to, setTo] = useState((ends.find((part) => part.kind === "driver") ?? ends[1])?.id ?? "");
+  const places = ends.map(({ id, name }) => ({ at: { part: id, terminal: "-" }, name }));
+  const [fromAt, setFrom] = useState(0);
+  const [toAt, setTo] = useState(
+    Math.max(
+      1,
+      ends.findIndex((part) => part.kind === "driver"),
+    ),
+  );
   const [kind, setKind] = useState<LinkKind>("logic");
   const [error, setError] = useState<string | null>(null);
   const add = () => {
-    if (from === to) return setError("A link cannot end where it begins. Choose another board.");
+    const [from, to] = [ends[fromAt]?.id, ends[toAt]?.id];
+    if (!from || !to || from === to) return setError("A link cannot end where it begins. Choose another board.");
     const id = freshId("s", machine.signals ?? []);
     const result = dispatch({ type: "addSignal", signal: { id, from, to, kind } });
     if (!result.ok) return setError(result.message);
     onClose(id);
   };
-  const choose = (label: string, value: string, set: (value: string) => void, wrong: string | null) => (
-    <Field label={label} error={wrong}>
-      {(props) => (
-        <select {...props} className="field" value={value} onChange={(event) => set(event.target.value)}>
-          {ends.map((part) => (
-            <option key={part.id} value={part.id}>
-              {part.name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
-  );
   return (
     <Dialog
       open
@@ -58,8 +53,8 @@ export function AddLinkDialog({ onClose }: { onClose: (made: string | null) => v
           add();
         }}
       >
-        {choose("From", from, setFrom, null)}
-        {choose("To", to, setTo, error)}
+        <PlaceField label="From" places={places} value={fromAt} onChange={setFrom} />
+        <PlaceField label="To" places={places} value={toAt} error={error} onChange={setTo} />
         <Field label="Kind">
           {(props) => (
             <select

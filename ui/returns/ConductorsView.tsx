@@ -15,9 +15,9 @@ import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { Field } from "../kit/Field";
 import { SeverityMark } from "../kit/Severity";
 import { useConductorFields } from "../parts/ConductorFields";
+import { PlaceField } from "../parts/PlaceField";
 import { TerminalSelect } from "../parts/TerminalSelect";
 import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
@@ -44,19 +44,6 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
     if (!result.ok) return setError(result.message);
     onClose();
   };
-  const choose = (label: string, value: number, set: (value: number) => void) => (
-    <Field label={label}>
-      {(props) => (
-        <select {...props} className="field" value={value} onChange={(event) => set(Number(event.target.value))}>
-          {places.map((place, index) => (
-            <option key={place.name} value={index}>
-              {place.name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
-  );
   return (
     <Dialog
       open
@@ -70,8 +57,8 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
           add();
         }}
       >
-        {choose("From", from, setFrom)}
-        {choose("Lands on", to, setTo)}
+        <PlaceField label="From" places={places} value={from} onChange={setFrom} />
+        <PlaceField label="Lands on" places={places} value={to} onChange={setTo} />
         {conductor.fields}
         {error && (
           <p role="alert" className="mt-2 text-sm font-semibold text-stop dark:text-fix">

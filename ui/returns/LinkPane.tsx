@@ -1,7 +1,7 @@
 "use client";
 import type { LinkKind, Signal, Wire } from "@/core/machine/schema";
 import { LINK_KINDS } from "@/core/machine/signal-schema";
-import { groundTerminal } from "@/core/machine/terminals";
+import { signalWire } from "@/core/machine/signal-wire";
 import { parseSize } from "@/core/machine/typed";
 import { CONNECTORS } from "@/core/reference/connectors";
 import { LOGIC_FAMILIES, LOGIC_IDS, type LogicId } from "@/core/reference/logic";
@@ -139,23 +139,7 @@ function GroundFields({ signal }: { signal: Signal }) {
   const { act, dispatch } = useDispatch();
   const own = (shield: boolean) => machine.wires.find((wire) => wire.signal === signal.id && (wire.shield === true) === shield);
   const [ground, shield] = [own(false), own(true)];
-  const end = (id: string) => {
-    const part = machine.parts.find((each) => each.id === id);
-    return { part: id, terminal: (part && groundTerminal(part)) ?? "-" };
-  };
-  const wire = (isShield: boolean) =>
-    ({
-      type: "addWire",
-      wire: {
-        role: "signal",
-        signal: signal.id,
-        from: end(signal.from),
-        to: end(signal.to),
-        parallel: 1,
-        insulation: "pvc80",
-        ...(isShield ? { shield: true } : {}),
-      },
-    }) as const;
+  const wire = (isShield: boolean) => signalWire(machine, signal, isShield);
   const shieldNow = shield ? "both ends" : signal.shieldLifted ? "one end" : undefined;
   const setShield = (next: "one end" | "both ends" | undefined) =>
     act({
