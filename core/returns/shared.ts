@@ -75,7 +75,7 @@ export interface SharedMetal {
   wires: Wire[];
   /** Parts whose motor current it carries. */
   movers: Part[];
-  /** How far they lift the board's ground, V, by mode: all current in that metal but the board's own. */
+  /** How far they lift the board's ground, V, by mode: all current in that metal but the board's own, at whichever charge is worse. */
   liftV: Float64Array;
   /** Its worst mode. */
   mode: number;
@@ -116,7 +116,7 @@ export function sharedMetal(figures: Figures): SharedMetal[] {
     const liftV = Float64Array.from(machine.modes, (_, m) =>
       wires.reduce((sum, wire) => {
         const branch = index.get(wire.id) as number;
-        const amps = Math.abs(solved.planned[m]?.branchA[branch] ?? 0);
+        const amps = Math.max(Math.abs(solved.planned[m]?.branchA[branch] ?? 0), Math.abs(solved.low[m]?.branchA[branch] ?? 0));
         return sum + Math.max(0, amps - (own?.amps[m] ?? 0)) * (solved.circuit.branches[branch]?.ohm ?? 0);
       }, 0),
     );

@@ -35,21 +35,28 @@ export function barLinks(figures: Figures): Wire[] {
 export function worstCrossing(figures: Figures, link: Wire, timed: boolean): Crossing {
   const ground = groundOf(figures);
   const branch = figures.machine.wires.indexOf(link);
-  const sides: { part: string; name: string; sign: number }[] = [];
+  const sides: { part: string; name: string; sign: number; stretch: number }[] = [];
   for (const part of homesOf(figures).through.get(link.id) ?? []) {
     const step = ground.home(part)?.find((each) => each.branch === branch);
-    if (step) sides.push({ part: part.id, name: part.name, sign: step.sign });
+    if (step) sides.push({ part: part.id, name: part.name, sign: step.sign, stretch: stretchOf(figures, part.id) });
   }
   let worst: Crossing = { mode: 0, amps: 0, users: [] };
   figures.machine.modes.forEach((mode, m) => {
     if (mode.lastsS !== null && !timed) return;
     for (const sign of [1, -1]) {
       const users = sides.filter((each) => each.sign === sign);
-      const amps = users.reduce((sum, { part }) => sum + (figures.parts[part]?.amps[m] ?? 0), 0);
+      const amps = users.reduce((sum, { part, stretch }) => sum + stretch * (figures.parts[part]?.amps[m] ?? 0), 0);
       if (amps > worst.amps) worst = { mode: m, amps, users: users.map(({ name }) => name) };
     }
   });
   return worst;
+}
+
+/** How much more a part draws at its worst charge than at the planned one, as a factor. */
+function stretchOf(figures: Figures, partId: string): number {
+  const figure = figures.parts[partId];
+  const planned = Math.max(0, ...(figure?.amps ?? []));
+  return figure && planned > 0 ? Math.max(1, figure.worst.amps / planned) : 1;
 }
 
 /** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */

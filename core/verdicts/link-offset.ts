@@ -1,5 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import type { Signal } from "../machine/schema";
+import { signalWire } from "../machine/signal-wire";
 import { say } from "../quantity/format";
 import type { Tolerance } from "../returns/budget";
 import { type LinkFigures, largestDrop, linksOf } from "../returns/links";
@@ -77,10 +78,11 @@ function judge(figures: Figures, signal: Signal, link: LinkFigures): Verdict[] {
         remedies: [],
       },
     ];
-  if (!link.joined || !link.worst) return [];
+  const cable = signal.kind === "usb" && link.own.length === 0 ? [askCable(base, figures, signal)] : [];
+  if (!link.joined || !link.worst) return cable;
   const { worst } = link;
   const over = worst.share > 1;
-  if (!over && link.unsure) return [askConductor(base, figures, signal, link)];
+  if (!over && (link.unsure || cable.length > 0)) return cable.length > 0 ? cable : [askConductor(base, figures, signal, link)];
   if (worst.share <= WATCH_FROM) return [];
   const steady = worst.volts >= 0 ? allowed.steadyAboveV : allowed.steadyBelowV;
   const whole = worst.volts >= 0 ? allowed.aboveV : allowed.belowV;
@@ -173,6 +175,20 @@ function cures(figures: Figures, signal: Signal, worst: NonNullable<LinkFigures[
       });
   }
   return [...found, ...(signal.kind === "analogue" ? [] : [isolate(figures, signal)])];
+}
+
+/** A USB cable always ties the two grounds: without its conductor no loop through it is seen. */
+function askCable(base: Pick<Verdict, "step" | "subject" | "also">, figures: Figures, signal: Signal): Verdict {
+  return {
+    ...base,
+    id: `${id}:cable:${signal.id}`,
+    rule: id,
+    severity: "ask",
+    headline: `${linkName(figures, signal)}: what ground wire has its cable?`,
+    detail:
+      "A USB cable ties the two grounds with its ground wire and its shield. Give its size and length, so that a loop through it is seen; 24 to 28 AWG are usual.",
+    remedies: [{ label: "Take 28 AWG for it", command: signalWire(figures.machine, signal, false, { gauge: "28 AWG" }) }],
+  };
 }
 
 function askConductor(base: Pick<Verdict, "step" | "subject" | "also">, figures: Figures, signal: Signal, link: LinkFigures): Verdict {

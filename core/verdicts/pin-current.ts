@@ -2,7 +2,7 @@ import type { Figures } from "../analysis/figures";
 import type { Signal } from "../machine/schema";
 import { capital, say } from "../quantity/format";
 import { LOGIC_FAMILIES } from "../reference/logic";
-import { isolates } from "../returns/budget";
+import { isolates, PIN_A } from "../returns/budget";
 import { groundOf } from "../returns/ground";
 import { partName } from "./helpers";
 import { names } from "./link-words";
@@ -11,9 +11,8 @@ import type { Verdict } from "./types";
 export const id = "pin-current";
 export const title = "A board powered through its signals while its own supply is off";
 
-/** Drop of an input's clamp diode, V, and the injection most pins bear, A (handbook grounding section 2, from memory). */
-export const DIODE_V = 0.6;
-export const PIN_A = 1e-3;
+/** Drop of an input's clamp diode, V (handbook grounding section 2, from memory). */
+const DIODE_V = 0.6;
 /** Resistance of a driving pin, Ω, and what a small board draws, A (typical). */
 const OUTPUT_OHM = 100;
 const DRAWS_A = 0.01;

@@ -67,6 +67,13 @@ describe("a link's offset against its budget", () => {
     expect(one(machine, "link-offset")?.severity).toBe("ask");
   });
 
+  it("asks for the ground wire of a USB cable, which always ties", () => {
+    const cable = link(workshop(), "mind", "sense", { kind: "usb" });
+    const verdict = one(cable, "link-offset", "cable");
+    expect(verdict?.severity).toBe("ask");
+    expect(one(settle(cable, verdict?.remedies[0]?.command), "link-offset", "cable")).toBeUndefined();
+  });
+
   it("refuses levels that do not fit whatever the grounds do", () => {
     expect(
       one(link(workshop(), "mind", "sense", { sender: "lvcmos33", receiver: "cmos5_ratio_in" }), "link-offset", "levels")?.severity,

@@ -118,7 +118,7 @@ export function explainLinkBudget(figures: Figures, signal: Signal, mode: number
   return {
     ...base,
     formula: above ? "ΔV = share · (V_IL − V_OL), the sender's ground above" : "ΔV = share · (V_OH − V_IH), the sender's ground below",
-    numbers: `${budget.staticShare} × ${say(whole, "voltage", "down")}${steady < whole * budget.staticShare - 1e-12 ? `, held to ${say(budget.capV, "voltage")} for an input without a series resistor` : ""} = ${say(steady, "voltage", "down")}`,
+    numbers: `${budget.staticShare} × ${say(whole, "voltage", "down")}${steady < whole * budget.staticShare - 1e-12 ? `, held to what its input bears, ${say(budget.capV, "voltage")}${signal.seriesOhm ? ` and 1 mA times ${say(signal.seriesOhm.value, "resistance")}` : ""}` : ""} = ${say(steady, "voltage", "down")}`,
     inputs: [
       { label: "Noise margin on that side", text: say(whole, "voltage", "down"), known: "table", source: allowed.source },
       { label: "Share a steady offset may use", text: String(budget.staticShare), known: "setting" },

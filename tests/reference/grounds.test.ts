@@ -297,6 +297,8 @@ describe("logic levels against the named standards, as the handbook quotes them"
   it("holds an input without a series resistor to its cap, and one with to its margin", () => {
     expect(held({ sender: "cmos5", receiver: "cmos5" }).steadyAboveV).toBeCloseTo(0.3, 6);
     expect(held({ sender: "cmos5", receiver: "cmos5", seriesOhm: typical(220) }).steadyAboveV).toBeCloseTo(0.51, 6);
+    // 10 Ω hold no more than 10 mV at the milliamp a pin bears.
+    expect(held({ sender: "cmos5", receiver: "cmos5", seriesOhm: typical(10) }).steadyAboveV).toBeCloseTo(0.31, 6);
     // Type 3 inputs of 24 V are made for more.
     expect(held({ sender: "plc24_3", receiver: "plc24_3" }).steadyAboveV).toBeCloseTo(2.5, 6);
   });
