@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
 import { flowSvg, pictureSvg } from "@/core/exchange/flow-svg";
 import { applyCommand, replay } from "@/core/machine/apply";
+import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
@@ -260,6 +261,18 @@ describe("the flow picture", () => {
     expect(said.some((text) => text.includes("Shared metal") && text.includes("mind"))).toBe(true);
     expect(picture.loads.map(({ id }) => id)).toContain("mind");
     expect(picture.landings.map(({ id }) => id)).toEqual(expect.arrayContaining(["n1", "n2", "pack"]));
+  });
+
+  it("draws a machine from its first part on", () => {
+    let machine = part(newMachine("First"), "pack", "pack", { openCircuitV: typical(12) });
+    const drawn = () => pictureSvg(pictureOf(machine, flowIn(machine, 0), { width: 900, height: 400 }), "First");
+    expect(drawn()).not.toMatch(/NaN|undefined|Infinity/);
+    machine = part(machine, "bar", "minus", { side: "negative" }, { back: "pack.-" });
+    expect(drawn()).not.toMatch(/NaN|undefined|Infinity/);
+    machine = part(machine, "converter", "buck", {}, { from: "pack.+", back: "minus" });
+    machine = part(machine, "load", "lamp", { nominalV: typical(5) }, { from: "buck.out+", back: "minus" });
+    expect(drawn()).toContain("lamp");
+    expect(drawn()).not.toMatch(/NaN|undefined|Infinity/);
   });
 
   it("tells of a load without a return and of one that nothing feeds, without a NaN", () => {

@@ -44,6 +44,10 @@ test("the picture says which returns share metal, what they do to the controller
   const faded = () => picture.locator('svg [opacity="0.25"]').count();
   await boxOf(page, "Controller").hover();
   expect(await faded()).toBeGreaterThan(20);
+  await picture.getByRole("button", { name: /^Bar N2,/ }).focus();
+  const byBar = await faded();
+  await boxOf(page, "Paddle left").focus();
+  expect(await faded()).toBeGreaterThan(byBar);
   // Selection is shared with the tables.
   await boxOf(page, "Computer").click();
   await page.getByRole("tab", { name: "Offsets" }).click();

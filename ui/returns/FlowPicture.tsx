@@ -45,9 +45,9 @@ function ink(tone: Tone): string {
   return tone.startsWith("rail-") ? `var(--rail-${Number(tone.slice(5)) % 6})` : `var(--${tone})`;
 }
 
-/** One shape; what the active load's amps do not go through steps back. */
-function Mark({ shape, active }: { shape: Shape; active: string | null }) {
-  const back = active !== null && shape.loads.length > 0 && !shape.loads.includes(active);
+/** One shape; what the amps of the active loads do not go through steps back. */
+function Mark({ shape, active }: { shape: Shape; active: readonly string[] | null }) {
+  const back = active !== null && shape.loads.length > 0 && !shape.loads.some((load) => active.includes(load));
   const opacity = back ? 0.25 : undefined;
   if (shape.kind === "band")
     return (
@@ -136,18 +136,39 @@ function LoadBox({ spot, load, lands, selected, onActive, onSelect }: BoxProps) 
   );
 }
 
-/** A bar, regulator or source that a return may be dropped on. */
-function Landing({ spot, name, dragging }: { spot: Spot; name: string; dragging: boolean }) {
+interface LandingProps {
+  spot: Spot;
+  name: string;
+  dragging: boolean;
+  selected: boolean;
+  onActive: (id: string | null) => void;
+  onSelect: () => void;
+}
+
+/** A bar, regulator or source: a return may be dropped on it; pointed at, it shows who comes home by it. */
+function Landing({ spot, name, dragging, selected, onActive, onSelect }: LandingProps) {
   const { setNodeRef, isOver } = useDroppable({ id: spot.id });
   return (
-    <div
+    <button
+      type="button"
       ref={setNodeRef}
-      aria-hidden
-      className={clsx("pointer-events-none absolute", dragging && "border-2 border-dashed border-accent", isOver && "bg-tint")}
+      aria-pressed={selected}
+      aria-label={`${name}, where returns meet`}
+      className={clsx(
+        "absolute",
+        selected && "outline-2 outline-accent",
+        dragging && "border-2 border-dashed border-accent",
+        isOver && "bg-tint",
+      )}
       style={place(spot)}
+      onClick={onSelect}
+      onPointerEnter={() => onActive(spot.id)}
+      onPointerLeave={() => onActive(null)}
+      onFocus={() => onActive(spot.id)}
+      onBlur={() => onActive(null)}
     >
       {dragging && isOver && <span className="absolute top-full left-0 bg-accent px-1 text-xs whitespace-nowrap text-paper">{name}</span>}
-    </div>
+    </button>
   );
 }
 
@@ -187,7 +208,7 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
   );
   const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "?";
   const chosen = flow.loads.find(({ id }) => id === selected || motorsOf(machine, id).includes(selected ?? ""))?.id ?? null;
-  const active = pointed ?? chosen;
+  const active = followed(flow, pointed ?? chosen ?? selected);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, {
@@ -278,7 +299,15 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
                   ))}
                 </svg>
                 {picture.landings.map((spot) => (
-                  <Landing key={spot.id} spot={spot} name={name(spot.id)} dragging={dragging !== null} />
+                  <Landing
+                    key={spot.id}
+                    spot={spot}
+                    name={name(spot.id)}
+                    dragging={dragging !== null}
+                    selected={selected === spot.id}
+                    onActive={setPointed}
+                    onSelect={() => select(spot.id)}
+                  />
                 ))}
                 {flow.loads.map((load, i) => {
                   const spot = picture.loads[i];
@@ -306,6 +335,14 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
       )}
     </div>
   );
+}
+
+/** Loads whose way is shown: the one pointed at, or all that come home by a bar or regulator; null: nothing in particular. */
+function followed(flow: Flow, id: string | null): readonly string[] | null {
+  if (id === null) return null;
+  if (flow.loads.some((load) => load.id === id)) return [id];
+  const up = flow.returns.find((hub) => hub.id === id)?.up;
+  return up ? (flow.follows[up.wire] ?? null) : null;
 }
 
 /** What hangs on a driver's channels: selected in the ledger, it is the driver's box that shows it. */
