@@ -8,7 +8,7 @@ import { isolates } from "../returns/budget";
 import { groundOf } from "../returns/ground";
 import { linksOf } from "../returns/links";
 import { partName } from "./helpers";
-import { isolate, LINK_WORDS, linkName } from "./link-words";
+import { isolate, LINK_WORDS, linkName, names } from "./link-words";
 import type { Remedy, Verdict } from "./types";
 
 export const id = "common-reference";
@@ -17,27 +17,49 @@ export const title = "Two boards talk without a common reference";
 /** Links that need a common ground and have none: two packs or supplies that never meet, or a return that is open. */
 export function evaluate(figures: Figures): Verdict[] {
   const links = linksOf(figures);
-  return (figures.machine.signals ?? []).flatMap((signal, i): Verdict[] => {
-    const to = figures.partOf.get(signal.to);
-    if (links[i]?.joined !== false || isolates(signal, to)) return [];
-    const apart = standingApart(figures, signal);
-    return [
-      {
-        id: `${id}:${signal.id}`,
-        rule: id,
-        severity: apart === null ? "fix" : "stop",
-        step: "returns",
-        subject: { kind: "part", id: signal.from },
-        also: [signal.to],
-        headline: `${linkName(figures, signal)}: no common reference`,
-        detail:
-          apart === null
-            ? unrelated(figures, signal)
-            : `No metal joins their grounds, and a source between them holds them ${say(apart, "voltage")} apart. Joined through the signal, that voltage drives current through its pins. Isolate the link; a wire between these grounds would short that source.`,
-        remedies: [...(apart === null ? tie(figures, signal) : []), isolate(figures, signal)],
-      },
-    ];
+  // Links between the same two systems are one trouble with one cure.
+  const found = new Map<string, Verdict>();
+  const more = new Map<string, string[]>();
+  (figures.machine.signals ?? []).forEach((signal, i) => {
+    if (links[i]?.joined !== false || isolates(signal, figures.partOf.get(signal.to))) return;
+    const key = systemsOf(figures, signal) ?? signal.id;
+    const first = found.get(key);
+    if (!first) {
+      found.set(key, judge(figures, signal));
+      return;
+    }
+    first.also = [...new Set([...(first.also ?? []), signal.from, signal.to])].filter((id) => id !== first.subject.id);
+    more.set(key, [...(more.get(key) ?? []), linkName(figures, signal)]);
   });
+  return [...found].map(([key, verdict]) => {
+    const others = more.get(key);
+    return others ? { ...verdict, detail: `${verdict.detail} The same goes for ${names(others)}.` } : verdict;
+  });
+}
+
+/** The two sources of a link's boards, as a key; null where it is not two sources that never meet. */
+function systemsOf(figures: Figures, signal: Signal): string | null {
+  const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end)?.id);
+  const open = [signal.from, signal.to].some((end) => figures.parts[end]?.wiring !== "ok");
+  return a && b && a !== b && !open && standingApart(figures, signal) === null ? [a, b].sort().join(" ") : null;
+}
+
+function judge(figures: Figures, signal: Signal): Verdict {
+  const apart = standingApart(figures, signal);
+  return {
+    id: `${id}:${signal.id}`,
+    rule: id,
+    severity: apart === null ? "fix" : "stop",
+    step: "returns",
+    subject: { kind: "part", id: signal.from },
+    also: [signal.to],
+    headline: `${linkName(figures, signal)}: no common reference`,
+    detail:
+      apart === null
+        ? unrelated(figures, signal)
+        : `No metal joins their grounds, and a source between them holds them ${say(apart, "voltage")} apart. Joined through the signal, that voltage drives current through its pins. Isolate the link; a wire between these grounds would short that source.`,
+    remedies: [...(apart === null ? tie(figures, signal) : []), isolate(figures, signal)],
+  };
 }
 
 /** Volts that sources hold between two grounds no metal joins; null where nothing relates them. */

@@ -205,3 +205,19 @@ test("a mains-fed machine is told what this plan leaves to others", async ({ pag
       .first(),
   ).toBeVisible();
 });
+
+test("schools are chosen in the settings too, and links stand on the sheet", async ({ page, app }) => {
+  await fresh(page, app, "reedcutter-corrected");
+  await page.getByRole("button", { name: "Settings", exact: true }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByLabel("Chassis", { exact: true }).selectOption({ label: "floating" });
+  await dialog.getByLabel("Logic supply", { exact: true }).selectOption({ label: "own pack" });
+  await accessible(page, '[role="dialog"]');
+  await page.keyboard.press("Escape");
+  await expect(verdicts(page).getByText(/though it should float/)).toBeVisible();
+  await verdicts(page).getByRole("button", { name: "A pack of its own for logic" }).click();
+  await expect(page.getByRole("region", { name: "Flow picture" }).getByRole("button", { name: /^Logic pack,/ })).toBeVisible();
+  await page.getByRole("link", { name: /^Sheet/ }).click();
+  await page.waitForURL(/sheet/);
+  await expect(page.getByRole("row", { name: /^Controller → Cutter driver logic level 5 V CMOS/ })).toBeVisible();
+});
