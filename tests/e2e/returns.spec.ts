@@ -85,6 +85,7 @@ test("a return is dragged onto a bar, and picked from the list", async ({ page, 
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2, box.y + 60, { steps: 4 });
   await page.mouse.move(label.x + label.width / 2, label.y - 40, { steps: 8 });
+  await expect(page.locator('[id^="DndLiveRegion"]')).toHaveText("Over Bar N1");
   await page.mouse.up();
   await saved(page);
   await expect.poll(() => landsOn(app, id, "drive-conveyor")).toBe("bar-n1");

@@ -1,12 +1,15 @@
 "use client";
 import {
   type Announcements,
+  type CollisionDetection,
   DndContext,
   type DragEndEvent,
   DragOverlay,
   type KeyboardCoordinateGetter,
   KeyboardSensor,
   PointerSensor,
+  pointerWithin,
+  rectIntersection,
   useDraggable,
   useDroppable,
   useSensor,
@@ -192,6 +195,9 @@ const nextLanding: KeyboardCoordinateGetter = (event, { context }) => {
   return { x: next.rect.left + next.rect.width / 2 - own.width / 2, y: next.rect.top + next.rect.height / 2 - own.height / 2 };
 };
 
+/** What the pointer is on; by keyboard, what the carried box lies on. */
+const under: CollisionDetection = (args) => (args.pointerCoordinates ? pointerWithin(args) : rectIntersection(args));
+
 /** The mirrored flow of one mode: out over the top, home underneath. */
 export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow }) {
   const { ref, room } = useRoom();
@@ -277,6 +283,7 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
           </div>
           <DndContext
             sensors={sensors}
+            collisionDetection={under}
             onDragStart={({ active: dragged }) => setDragging(String(dragged.id))}
             onDragEnd={drop}
             onDragCancel={() => setDragging(null)}
