@@ -1,4 +1,5 @@
 import type { Branch } from "./circuit";
+import { find, separate, union } from "./sets";
 
 /**
  * Nodes joined by plain metal (wires, fuses, contacts; not by bridges): nodes with the same answer are one piece.
@@ -9,14 +10,8 @@ export function metalOf(
   branches: readonly Branch[],
   open: (contact: number) => boolean = () => false,
 ): (node: number) => number {
-  const parents = Int32Array.from({ length: nodeCount }, (_, i) => i);
-  const find = (node: number): number => {
-    let root = node;
-    while (parents[root] !== root) root = parents[root] as number;
-    parents[node] = root;
-    return root;
-  };
+  const parents = separate(nodeCount);
   for (const branch of branches)
-    if (branch.kind !== "bridge" && !(branch.contact >= 0 && open(branch.contact))) parents[find(branch.a)] = find(branch.b);
-  return find;
+    if (branch.kind !== "bridge" && !(branch.contact >= 0 && open(branch.contact))) union(parents, branch.a, branch.b);
+  return (node) => find(parents, node);
 }

@@ -1,6 +1,7 @@
 import type { Circuit } from "./circuit";
 import { SymmetricSolver } from "./ldl";
 import { minimumDegree } from "./ordering";
+import { find, separate, union } from "./sets";
 
 /**
  * Where each element of one kind enters the matrix: unknowns of its ends, and slots of both diagonals and the shared
@@ -34,22 +35,6 @@ export interface Topology {
   readonly converters: Stamps;
 }
 
-function find(parents: Int32Array, node: number): number {
-  let root = node;
-  while (parents[root] !== root) root = parents[root] as number;
-  let walk = node;
-  while (parents[walk] !== root) {
-    const next = parents[walk] as number;
-    parents[walk] = root;
-    walk = next;
-  }
-  return root;
-}
-
-function union(parents: Int32Array, a: number, b: number): void {
-  parents[find(parents, a)] = find(parents, b);
-}
-
 /** Switches that are open in a mode, as a key. */
 export function openKey(circuit: Circuit, modeId: string): string {
   return circuit.switches.map((part) => (part.openIn.includes(modeId) ? "o" : "c")).join("");
@@ -57,7 +42,7 @@ export function openKey(circuit: Circuit, modeId: string): string {
 
 export function buildTopology(circuit: Circuit, key: string): Topology {
   const { nodeCount, branches, emfs, loads, converters } = circuit;
-  const parents = Int32Array.from({ length: nodeCount }, (_, i) => i);
+  const parents = separate(nodeCount);
   const closed = branches.map((branch) => branch.contact < 0 || key[branch.contact] === "c");
   branches.forEach((branch, i) => {
     if (closed[i]) union(parents, branch.a, branch.b);

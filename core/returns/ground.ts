@@ -3,6 +3,7 @@ import type { Part, Wire } from "../machine/schema";
 import { groundTerminal, isConsumer, isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { type Circuit, nodeAt } from "../network/circuit";
+import { find, separate, union } from "../network/sets";
 
 /** A step along metal: a branch of the network, walked from its a to its b (1) or the other way (−1). */
 export interface MetalStep {
@@ -63,27 +64,20 @@ function buildGround(figures: Figures): Ground {
     .filter((i) => branches[i]?.kind !== "bridge")
     .sort((a, b) => (weight[a] as number) - (weight[b] as number) || a - b);
 
-  const piece = Int32Array.from({ length: nodeCount }, (_, node) => node);
-  const find = (node: number): number => {
-    let root = node;
-    while (piece[root] !== root) root = piece[root] as number;
-    piece[node] = root;
-    return root;
-  };
+  const piece = separate(nodeCount);
   const touching: MetalStep[][] = Array.from({ length: nodeCount }, () => []);
   const closing: number[] = [];
   for (const branch of metal) {
     const { a = 0, b = 0 } = branches[branch] ?? {};
-    const [ra, rb] = [find(a), find(b)];
-    if (ra === rb) {
+    if (find(piece, a) === find(piece, b)) {
       closing.push(branch);
       continue;
     }
-    piece[ra] = rb;
+    union(piece, a, b);
     touching[a]?.push({ branch, sign: 1 });
     touching[b]?.push({ branch, sign: -1 });
   }
-  for (let node = 0; node < nodeCount; node++) piece[node] = find(node);
+  for (let node = 0; node < nodeCount; node++) piece[node] = find(piece, node);
 
   const up: (MetalStep | null)[] = new Array(nodeCount).fill(null);
   const parent = new Int32Array(nodeCount).fill(-1);

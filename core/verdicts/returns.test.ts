@@ -147,6 +147,19 @@ describe("a common reference", () => {
     expect([tie?.role, ...[tie?.from.part, tie?.to.part].sort()]).toEqual(["return", "n1", "small"]);
   });
 
+  it("is told once for all links between the same two packs, and apart for a board whose return is open", () => {
+    const machine = link(link(twoPacks(), "mind", "brain"), "sense", "brain", { kind: "serial" });
+    const [verdict, ...others] = said(machine, "common-reference");
+    expect(others).toEqual([]);
+    expect([verdict?.subject.id, ...(verdict?.also ?? [])].sort()).toEqual(["brain", "drive", "mind", "sense"]);
+    const { status } = analyse(machine).analysis;
+    for (const id of ["brain", "drive", "mind", "sense"]) expect(status[id], id).toBe("fix");
+    // One tie settles them all.
+    expect(said(settle(machine, verdict?.remedies[0]?.command), "common-reference")).toEqual([]);
+    const open = must(machine, { type: "removeWire", id: backOf(machine, "sense").id });
+    expect(said(open, "common-reference")).toHaveLength(2);
+  });
+
   it("is not needed by an isolated link, and needed by two wires of RS-485", () => {
     expect(one(settle(twoPacks(), one(twoPacks(), "common-reference")?.remedies.at(-1)?.command), "common-reference")).toBeUndefined();
     const bus = must(twoPacks(), { type: "updateSignal", id: "s1", changes: { kind: "rs485" } });
