@@ -6,6 +6,7 @@ const config: NextConfig = {
   devIndicators: false,
   // Types are checked by `npm test` (tsc over everything); a builder who only wants the demo need not wait for it.
   typescript: { ignoreBuildErrors: true },
+  experimental: { turbopackMinify: false },
   serverExternalPackages: ["better-sqlite3"],
 };
 

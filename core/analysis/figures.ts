@@ -1,29 +1,19 @@
-import { returnExposure, supplyExposure } from "../fuses/protection";
-import { groupBy } from "../machine/group";
-import type { Machine, Part, Wire } from "../machine/schema";
-import { type Ledger, ledgerOf } from "../machine/tree";
+import { ledgerOf } from "../machine/tree";
 import { Rows } from "../network/rows";
 import type { OperatingPoint } from "../network/solve";
-import { lookups, partFigures } from "./part-figures";
+import { partFigures } from "./part-figures";
 import type { Solved } from "./solved";
+import type { Standing, StandingWire } from "./standing";
 import type { JudgedWire, ModeFigures, PartFigures } from "./types";
 import { wireFigures } from "./wire-figures";
 import { anyCollapse } from "./worst";
 
-/** Figures of the whole machine before any rule has looked at them, with lookups the rules share. */
-export interface Figures {
+/** Figures of the whole machine before any rule has looked at them. */
+export interface Figures extends Standing {
   solved: Solved;
-  machine: Machine;
-  ledger: Ledger;
   modes: ModeFigures[];
   wires: Record<string, JudgedWire>;
   parts: Record<string, PartFigures>;
-  partOf: ReadonlyMap<string, Part>;
-  wireOf: ReadonlyMap<string, Wire>;
-  /** Conductors that return for a supply wire, by its id. */
-  returnsOf: ReadonlyMap<string, readonly Wire[]>;
-  /** Wires by what limits a fault on them: "wire w3", "part main-fuse", "source buck-5". */
-  guardedBy: ReadonlyMap<string, readonly Wire[]>;
 }
 
 /** Power delivered by packs and supplies, less everything consumed and lost, W. Nil but for rounding. */
@@ -51,23 +41,17 @@ export function powerBalance(solved: Solved, mode: number): number {
 
 /** Reads every figure the screens and rules need off the solved network. */
 export function computeFigures(solved: Solved): Figures {
-  const { machine, circuit, planned, low, unknown } = solved;
-  const ledger = ledgerOf(machine);
-  const partOf = new Map(machine.parts.map((part) => [part.id, part]));
-  const wireOf = new Map(machine.wires.map((wire) => [wire.id, wire]));
-  const supply = supplyExposure(circuit);
-  const back = returnExposure(circuit, supply);
-  const lookup = lookups(solved, partOf);
+  const { machine, circuit, planned, low, unknown, still } = solved;
   const collapse = anyCollapse(solved);
   const scratch = new Float64Array(machine.modes.length);
   const rows = new Rows(machine.modes.length);
 
   const wires: Record<string, JudgedWire> = {};
   machine.wires.forEach((wire, i) => {
-    wires[wire.id] = wireFigures(solved, scratch, rows, wire, i, supply[i] ?? back[i] ?? null, collapse);
+    wires[wire.id] = wireFigures(solved, scratch, rows, wire, i, still.wires[wire.id] as StandingWire, collapse);
   });
   const parts: Record<string, PartFigures> = {};
-  for (const part of machine.parts) parts[part.id] = partFigures(solved, scratch, rows, ledger, lookup, part, collapse);
+  for (const plan of still.plans) parts[plan.id] = partFigures(solved, scratch, rows, plan, collapse);
 
   const modes = machine.modes.map((mode, m): ModeFigures => {
     let sourceA = 0;
@@ -90,10 +74,7 @@ export function computeFigures(solved: Solved): Figures {
       balanceW: powerBalance(solved, m),
     };
   });
-  const returnsOf = groupBy(machine.wires, (wire) => wire.pair);
-  const guardedBy = groupBy(machine.wires, (wire) => {
-    const by = wires[wire.id]?.exposure?.by;
-    return by ? `${by.kind} ${by.id}` : undefined;
-  });
-  return { solved, machine, ledger, modes, wires, parts, partOf, wireOf, returnsOf, guardedBy };
+  const { wireOf, returnsOf, guardedBy } = still;
+  const partOf = new Map(machine.parts.map((part) => [part.id, part]));
+  return { solved, machine, ledger: ledgerOf(machine), modes, wires, parts, partOf, wireOf, returnsOf, guardedBy, still };
 }

@@ -1,7 +1,10 @@
 import type { Machine } from "../machine/schema";
-import { buildCircuit, type Circuit, type ConverterElement, type Emf } from "../network/circuit";
+import { circuitOn } from "../network/build";
+import type { Circuit, ConverterElement, Emf } from "../network/circuit";
+import { buildSkeleton } from "../network/skeleton";
 import { ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
+import { type Still, standingOf, standsAlike } from "./standing";
 
 /** The network of a machine solved for every mode, at the planned charge and at the lowest. */
 export interface Solved {
@@ -16,6 +19,7 @@ export interface Solved {
   /** 1 for each mode without a time limit. */
   untimed: Uint8Array;
   unknown: Touched[];
+  still: Still;
 }
 
 /** What was solved last with a cache: an edit of one mode leaves the solutions of the others as they were. */
@@ -67,7 +71,10 @@ function unchangedModes(before: Solved | null, now: Circuit, topologies: readonl
 
 /** Solves all modes. Pass the same cache again while editing: orderings are then reused. */
 export function solveMachine(machine: Machine, cache = new TopologyCache()): Solved {
-  const circuit = buildCircuit(machine);
+  const before = lastOf.get(cache) ?? null;
+  const kept = before && standsAlike(before.machine, machine) ? before.still : null;
+  const skeleton = kept?.solved.circuit ?? buildSkeleton(machine);
+  const circuit = circuitOn(skeleton, machine);
   cache.adopt(circuit);
   const wiring = cache.get(circuit, "c".repeat(circuit.switches.length));
   const keys = machine.modes.map((mode) => openKey(circuit, mode.id));
@@ -82,16 +89,15 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
   const planned: OperatingPoint[] = [];
   const low: OperatingPoint[] = [];
   const unknown: Touched[] = [];
-  const before = lastOf.get(cache) ?? null;
-  const kept = unchangedModes(before, circuit, topologies);
-  for (let m = 0; m < kept.length; m++) {
-    if (!kept[m] || !before) continue;
+  const same = unchangedModes(before, circuit, topologies);
+  for (let m = 0; m < same.length; m++) {
+    if (!same[m] || !before) continue;
     planned[m] = before.planned[m] as OperatingPoint;
     low[m] = before.low[m] as OperatingPoint;
     unknown[m] = before.unknown[m] as Touched;
   }
   for (const key of new Set(keys)) {
-    const modes = keys.flatMap((each, m) => (each === key && !kept[m] ? [m] : []));
+    const modes = keys.flatMap((each, m) => (each === key && !same[m] ? [m] : []));
     if (modes.length === 0) continue;
     const solver = new ModeSolver(circuit, cache.get(circuit, key));
     // Doubts first: they are read off the bare metal, whose factor the solver begins with.
@@ -104,7 +110,8 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
     }
   }
   const untimed = Uint8Array.from(machine.modes, (mode) => (mode.lastsS === null ? 1 : 0));
-  const solved: Solved = { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown };
+  const still = kept ?? standingOf(machine, skeleton, wiring);
+  const solved: Solved = { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown, still };
   lastOf.set(cache, solved);
   return solved;
 }

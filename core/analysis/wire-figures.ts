@@ -1,9 +1,8 @@
-import type { Exposure } from "../fuses/protection";
 import type { Wire } from "../machine/schema";
-import { fuseOhm } from "../network/circuit";
 import type { Rows } from "../network/rows";
-import { ampacityOf, settledTemperature } from "../wires/ampacity";
+import { settledTemperature } from "../wires/ampacity";
 import type { Solved } from "./solved";
+import type { StandingWire } from "./standing";
 import type { JudgedWire } from "./types";
 import { withMission, worstsOf } from "./worst";
 
@@ -14,13 +13,12 @@ export function wireFigures(
   rows: Rows,
   wire: Wire,
   branch: number,
-  exposure: Exposure | null,
+  standing: StandingWire,
   collapse: boolean,
 ): JudgedWire {
   const { machine, circuit, planned, low, unknown } = solved;
-  const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
+  const { runOhm, fuseOhm, limitA, ampacity, exposure } = standing;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
-  const runOhm = ohm - inline - (wire.resistorOhm?.value ?? 0);
   const count = scratch.length;
   const amps = rows.next();
   const atLeast = new Uint8Array(count);
@@ -40,7 +38,6 @@ export function wireFigures(
       unsure = true;
     }
   }
-  const ampacity = ampacityOf(wire, machine.settings);
   const { worst, worstContinuous } = withMission(machine, worstsOf(solved, amps, lowA), amps, lowA, ampacity?.tauS ?? 0);
   const temperatureC = ampacity ? settledTemperature(wire, ampacity, worstContinuous.amps) : null;
   return {
@@ -50,11 +47,11 @@ export function wireFigures(
     dropV,
     heatW,
     runOhm,
-    fuseOhm: inline,
+    fuseOhm,
     worst,
     worstContinuous,
     worstAtLeast: collapse || unsure,
-    limitA: ampacity?.limitA ?? null,
+    limitA,
     ampacity,
     exposure,
     temperatureC,

@@ -1,6 +1,7 @@
 import type { Machine } from "../machine/schema";
 import { terminalsOf } from "../machine/terminals";
-import { buildCircuit, type Circuit, type ConverterElement, nodeAt } from "../network/circuit";
+import { buildCircuit } from "../network/build";
+import { type Circuit, type ConverterElement, nodeAt } from "../network/circuit";
 import type { Charge } from "../network/solve";
 import { buildTopology, openKey, type Topology } from "../network/topology";
 

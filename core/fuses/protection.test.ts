@@ -3,7 +3,7 @@ import { at, must, part, simple } from "@/tests/support/small";
 import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
-import { buildCircuit } from "../network/circuit";
+import { buildCircuit } from "../network/build";
 import { returnExposure, supplyExposure } from "./protection";
 
 const wire = (gauge = "14 AWG", metres = 0.5) => ({ gauge, lengthM: typical(metres) });

@@ -1,6 +1,6 @@
 import type { Part } from "../machine/schema";
 import { findBridges } from "../network/bridges";
-import type { Circuit } from "../network/circuit";
+import type { Wired } from "../network/circuit";
 import { wireMustBear } from "./rating";
 
 /** What limits a sustained fault on a wire, and how far the wire reaches before any fuse. */
@@ -30,7 +30,7 @@ interface Edge {
   branch: number;
 }
 
-function edgesOf(circuit: Circuit): Edge[][] {
+function edgesOf(circuit: Wired): Edge[][] {
   const edges: Edge[][] = Array.from({ length: circuit.nodeCount }, () => []);
   circuit.branches.forEach((branch, i) => {
     edges[branch.a]?.push({ to: branch.b, branch: i });
@@ -47,7 +47,7 @@ interface Guard {
 }
 
 /** Fuse in a branch: rating and where it sits. */
-function fuseIn(circuit: Circuit, parts: ReadonlyMap<string, Part>, branch: number): Guard | null {
+function fuseIn(circuit: Wired, parts: ReadonlyMap<string, Part>, branch: number): Guard | null {
   const element = circuit.branches[branch];
   if (!element) return null;
   const { ambientC, coldestC } = circuit.machine.settings;
@@ -74,7 +74,7 @@ function ownLimit(part: Part | undefined): number | undefined {
  * terminal; `returnExposure` judges them by their feed.
  * @returns by wire index; null where no source reaches
  */
-export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
+export function supplyExposure(circuit: Wired): (Exposure | null)[] {
   const { machine, nodeCount, branches } = circuit;
   const edges = edgesOf(circuit);
   const parts = new Map(machine.parts.map((part) => [part.id, part]));
@@ -139,7 +139,7 @@ export function supplyExposure(circuit: Circuit): (Exposure | null)[] {
  * an unpaired one that is the only way back for some supply wires takes the largest of theirs; in a meshed return
  * nothing is claimed (null).
  */
-export function returnExposure(circuit: Circuit, supply: readonly (Exposure | null)[]): (Exposure | null)[] {
+export function returnExposure(circuit: Wired, supply: readonly (Exposure | null)[]): (Exposure | null)[] {
   const { machine, branches, emfs, nodeCount } = circuit;
   const indexOf = new Map(machine.wires.map((wire, i) => [wire.id, i]));
   const paired = machine.wires.map((wire) => (wire.pair === undefined ? null : (supply[indexOf.get(wire.pair) ?? -1] ?? null)));

@@ -1,5 +1,6 @@
 import type { Machine, Pack } from "../machine/schema";
-import { buildCircuit, type Circuit, type Emf } from "../network/circuit";
+import { buildCircuit } from "../network/build";
+import type { Circuit, Emf } from "../network/circuit";
 import { ModeSolver, type OperatingPoint } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
 import { type PackModel, packModel } from "./pack";

@@ -9,7 +9,7 @@ import { missionOf } from "@/core/loads/mission";
 import { applyCommand } from "@/core/machine/apply";
 import { typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { buildCircuit } from "@/core/network/circuit";
+import { buildCircuit } from "@/core/network/build";
 import { ModeSolver } from "@/core/network/solve";
 import { openKey, TopologyCache } from "@/core/network/topology";
 import { sizedAtOnce } from "@/core/sizing/all";

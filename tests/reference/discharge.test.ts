@@ -5,7 +5,7 @@ import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Machine } from "@/core/machine/schema";
-import { buildCircuit } from "@/core/network/circuit";
+import { buildCircuit } from "@/core/network/build";
 import { chemistryOf, ocvCurve } from "@/core/reference/chemistries";
 import { chargeAt, peukertHours } from "@/core/sources/chemistry";
 import { Discharge } from "@/core/sources/discharge";

@@ -6,7 +6,7 @@ import { faultPlaces } from "@/core/faults/places";
 import { selectivity } from "@/core/faults/selectivity";
 import type { Machine } from "@/core/machine/schema";
 import { ledgerOf } from "@/core/machine/tree";
-import { buildCircuit } from "@/core/network/circuit";
+import { buildCircuit } from "@/core/network/build";
 import { buildTopology } from "@/core/network/topology";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "../support/generate";

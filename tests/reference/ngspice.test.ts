@@ -3,7 +3,7 @@ import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
-import { buildCircuit } from "@/core/network/circuit";
+import { buildCircuit } from "@/core/network/build";
 import { ModeSolver } from "@/core/network/solve";
 import { buildTopology, openKey } from "@/core/network/topology";
 import { EXAMPLES } from "@/demo/index";

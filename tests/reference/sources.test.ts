@@ -7,7 +7,7 @@ import { bestAt, boostMost, buckLeastInput, efficiencyAt, fitLoss, inputPower, m
 import { amplifierCurrent as supplyCurrent } from "@/core/loads/others";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
-import { buildCircuit } from "@/core/network/circuit";
+import { buildCircuit } from "@/core/network/build";
 import { CHEMISTRIES, chemistryOf, ocvCurve } from "@/core/reference/chemistries";
 import { REGULATORS } from "@/core/reference/regulators";
 import { USB_PORTS } from "@/core/reference/supplies";

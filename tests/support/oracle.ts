@@ -1,7 +1,7 @@
 import { expect } from "vitest";
 import { netlist } from "@/core/exchange/spice";
 import type { Machine } from "@/core/machine/schema";
-import { buildCircuit } from "@/core/network/circuit";
+import { buildCircuit } from "@/core/network/build";
 import { type Charge, ModeSolver } from "@/core/network/solve";
 import { buildTopology, openKey } from "@/core/network/topology";
 import { runNgspice } from "./ngspice";

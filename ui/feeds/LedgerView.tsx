@@ -13,7 +13,7 @@ import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
-import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
+import { columns, NARROW_HIDDEN, rowGrid, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { RailTag } from "../kit/RailTag";
@@ -146,7 +146,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
           )
         )}
       </td>
-      <td className={`max-w-[92px] truncate text-xs text-soft ${NARROW_HIDDEN}`} title={endNames(conductor)}>
+      <td className={`truncate text-xs text-soft ${NARROW_HIDDEN}`} title={endNames(conductor)}>
         {endShort(conductor)}
       </td>
       <td className="num">
@@ -248,7 +248,7 @@ export function LedgerView({ onSize }: { onSize: (wireId: string) => void }) {
   return (
     <>
       <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
-        <table className="ledger" style={fixedLayout(head, 180)} onKeyDown={onKeyDown}>
+        <table className="ledger rows" style={rowGrid(head, 180)} onKeyDown={onKeyDown}>
           <caption className="sr-only">Ledger of feeds, {modeName}</caption>
           <TableHead sticky columns={head} />
           <tbody>

@@ -72,7 +72,8 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   };
 
   return (
-    <span className="relative inline-block">
+    // Placed only while something lies over it: each placed box is painted on its own, and a matrix has hundreds.
+    <span className={clsx("inline-block", (editing || error) && "relative")}>
       <button
         ref={button}
         type="button"

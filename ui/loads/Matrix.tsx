@@ -14,9 +14,10 @@ import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
-import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
+import { columns, NARROW_HIDDEN, rowGrid, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
+import { cssVariables } from "../kit/css";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { LOAD_KIND_NAMES } from "../parts/KindFields";
@@ -141,7 +142,7 @@ const ModeCell = memo(function ModeCell({ load, modeId, modeName, row, column, c
   const { dispatch } = useDispatch();
   const cell = load.cells[modeId];
   return (
-    <td className={`num relative border-l border-hair ${chosen ? "bg-strip" : ""}`}>
+    <td className={`num bar border-l border-hair ${chosen ? "bg-strip" : ""}`} style={cssVariables({ "--bar": `${width}%` })}>
       <EditCell
         cell={{ r: row, c: column }}
         className="w-full min-w-12 text-right"
@@ -159,7 +160,6 @@ const ModeCell = memo(function ModeCell({ load, modeId, modeName, row, column, c
       >
         <CellText load={load} cell={cell} amps={amps} />
       </EditCell>
-      <span aria-hidden className="absolute bottom-0 left-0 h-[3px] bg-accent/50" style={{ width: `${width}%` }} />
     </td>
   );
 }, sameCell);
@@ -315,7 +315,7 @@ export function Matrix() {
   }
   return (
     <div ref={scroller} className="pane min-h-0 flex-1 overflow-auto">
-      <table className="ledger tight" style={fixedLayout(head, 51)} onKeyDown={onKeyDown}>
+      <table className="ledger rows tight" style={rowGrid(head, 51)} onKeyDown={onKeyDown}>
         <caption className="sr-only">What each load does and draws in each mode</caption>
         <TableHead sticky columns={head} />
         <tbody>

@@ -10,7 +10,7 @@ import { parseQuantity } from "@/core/quantity/parse";
 import { Figure } from "../figure/Figure";
 import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
-import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
+import { columns, NARROW_HIDDEN, rowGrid, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { Button } from "../kit/Button";
@@ -292,7 +292,7 @@ export function ConductorsView() {
             No returns yet. Adding a part under a bar adds its return; a tie between two bars is added here.
           </p>
         ) : (
-          <table className="ledger" style={fixedLayout(head, 96)} onKeyDown={onKeyDown}>
+          <table className="ledger rows" style={rowGrid(head, 96)} onKeyDown={onKeyDown}>
             <caption className="sr-only">Return conductors and ground offsets</caption>
             <TableHead sticky columns={head} />
             <tbody>

@@ -82,7 +82,7 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
     [store, sources],
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
-  const waiting = useStore(store, (state) => state.lateOf !== state.machine);
+  const waiting = useStore(store, (state) => state.lateOf !== state.analysed);
   return (
     <WorkbenchContext value={value}>
       <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">

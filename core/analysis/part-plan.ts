@@ -1,0 +1,186 @@
+import { bridgeOf } from "../drivers/channel";
+import type { Part } from "../machine/schema";
+import { inputTerminals, isConsumer, isSource, regulates } from "../machine/terminals";
+import { type Ledger, railOrigin } from "../machine/tree";
+import { nodeAt, type Wired } from "../network/circuit";
+import type { Topology } from "../network/topology";
+import type { Wiring } from "./types";
+
+/** Where the current of a part is read off a solved network. */
+export type AmpsPlan =
+  | { from: "emf"; emf: number }
+  | { from: "input"; converter: number }
+  /** What it draws itself, what its regulator takes (−1: none) and what goes into its bridges. */
+  | { from: "draw"; place: number; converter: number; legs: readonly number[] }
+  | { from: "through"; branch: number }
+  /** Wires at a bar, by branch, and 1 where the wire's current runs towards it. */
+  | { from: "bar"; wires: readonly { branch: number; sign: number }[] };
+
+/** For a motor on a driver's channel: where its bridge stands. */
+export interface ChannelPlan {
+  leg: number;
+  back: number;
+  plus: number;
+  minus: number;
+  branch: number;
+  bridge: { dropV: number; ohm: number };
+}
+
+type Pair = readonly [number, number];
+
+/** Where the figures of a part are read off a solved network: made once, and again only when the wiring changes. */
+export interface PartPlan {
+  readonly id: string;
+  readonly wiring: Wiring;
+  readonly highestV: number | null;
+  readonly consumes: boolean;
+  /** Its draw in the circuit's loads, if it is a load; −1 for all others. */
+  readonly load: number;
+  readonly emf: number;
+  readonly converter: number;
+  /** Branch of the wire that feeds it; −1: nothing does. */
+  readonly feed: number;
+  readonly pair: Pair | null;
+  readonly single: number;
+  /** Output of what feeds its rail. */
+  readonly origin: Pair | null;
+  readonly output: Pair | null;
+  readonly channel: ChannelPlan | null;
+  readonly amps: AmpsPlan;
+}
+
+/** How a part is joined to its source with every switch closed. */
+function wiringOf(circuit: Wired, wiring: Topology, part: Part, hasFeed: boolean, hasBack: boolean): Wiring {
+  if (isSource(part)) return "source";
+  if (!isConsumer(part)) return "metal";
+  const input = inputTerminals(part);
+  const pos = nodeAt(circuit, part.id, input.supply ?? "");
+  const neg = nodeAt(circuit, part.id, input.back ?? "");
+  if (wiring.unknownOf[pos] !== -2 && wiring.island[pos] === wiring.island[neg]) return "ok";
+  if (!hasFeed) return "notFed";
+  if (!hasBack) return "noReturn";
+  return wiring.unknownOf[pos] === -2 ? "notFed" : "apart";
+}
+
+function terminalPair(part: Part): [string, string] | null {
+  if (isSource(part)) return ["+", "-"];
+  const input = inputTerminals(part);
+  return isConsumer(part) && input.supply && input.back ? [input.supply, input.back] : null;
+}
+
+function outputPair(part: Part): [string, string] {
+  if (part.kind === "converter") return ["out+", "out-"];
+  if (part.kind === "driver") return ["5v", "in-"];
+  return regulates(part) ? ["5v", "-"] : ["+", "-"];
+}
+
+function fullVolts(part: Part | undefined): number | null {
+  if (part?.kind === "pack") return part.fullV?.value ?? null;
+  if (part?.kind === "driver" || part?.kind === "load") return part.onboard?.outputV.value ?? null;
+  return part?.kind === "supply" || part?.kind === "converter" ? part.outputV.value : null;
+}
+
+/** Indexes shared by all parts of one machine. */
+interface Lookup {
+  partOf: ReadonlyMap<string, Part>;
+  wire: ReadonlyMap<string, number>;
+  /** Index of a draw by "role id". */
+  place: ReadonlyMap<string, number>;
+  emf: ReadonlyMap<string, number>;
+  converter: ReadonlyMap<string, number>;
+  branchesOfPart: ReadonlyMap<string, number[]>;
+  wiresAtNode: ReadonlyMap<number, { branch: number; sign: number }[]>;
+}
+
+function lookups(circuit: Wired, partOf: ReadonlyMap<string, Part>): Lookup {
+  const branchesOfPart = new Map<string, number[]>();
+  const wiresAtNode = new Map<number, { branch: number; sign: number }[]>();
+  const note = (node: number, branch: number, sign: number) => {
+    const list = wiresAtNode.get(node);
+    if (list) list.push({ branch, sign });
+    else wiresAtNode.set(node, [{ branch, sign }]);
+  };
+  circuit.branches.forEach((branch, i) => {
+    if (branch.kind === "wire") {
+      note(branch.a, i, -1);
+      note(branch.b, i, 1);
+      return;
+    }
+    const list = branchesOfPart.get(branch.id);
+    if (list) list.push(i);
+    else branchesOfPart.set(branch.id, [i]);
+  });
+  const index = (list: readonly { id: string }[]) => new Map(list.map(({ id }, i) => [id, i]));
+  return {
+    partOf,
+    wire: index(circuit.machine.wires),
+    place: new Map(circuit.places.map(({ role, part }, i) => [`${role} ${part.id}`, i])),
+    emf: index(circuit.emfs),
+    converter: index(circuit.converters),
+    branchesOfPart,
+    wiresAtNode,
+  };
+}
+
+function ampsPlan(circuit: Wired, lookup: Lookup, part: Part): AmpsPlan {
+  const converter = lookup.converter.get(part.id) ?? -1;
+  const branches = lookup.branchesOfPart.get(part.id) ?? [];
+  const place = (role: string) => lookup.place.get(`${role} ${part.id}`) as number;
+  switch (part.kind) {
+    case "pack":
+    case "supply":
+      return { from: "emf", emf: lookup.emf.get(part.id) as number };
+    case "load":
+      return { from: "draw", place: place("load"), converter, legs: [] };
+    case "converter":
+      return { from: "input", converter };
+    case "driver": {
+      const plus = nodeAt(circuit, part.id, "in+");
+      return { from: "draw", place: place("own"), converter, legs: branches.filter((i) => circuit.branches[i]?.a === plus) };
+    }
+    case "switch":
+    case "fuse":
+      return { from: "through", branch: branches[0] as number };
+    case "bar":
+      return { from: "bar", wires: lookup.wiresAtNode.get(nodeAt(circuit, part.id, "bar")) ?? [] };
+  }
+}
+
+function channelPlan(circuit: Wired, lookup: Lookup, part: Part): ChannelPlan | null {
+  const feed = circuit.feeds.get(part.id);
+  if (!feed || part.kind !== "load") return null;
+  const at = (terminal: string) => nodeAt(circuit, feed.driver.id, terminal);
+  const leg = at(`${feed.channel}a`);
+  const branch = (lookup.branchesOfPart.get(feed.driver.id) ?? []).find((i) => circuit.branches[i]?.b === leg);
+  if (branch === undefined) return null;
+  return { leg, back: at(`${feed.channel}b`), plus: at("in+"), minus: at("in-"), branch, bridge: bridgeOf(feed.driver) };
+}
+
+/** A plan for every part, in the order of the machine's parts. `wiring`: the topology with every switch closed. */
+export function planParts(circuit: Wired, wiring: Topology, ledger: Ledger, partOf: ReadonlyMap<string, Part>): PartPlan[] {
+  const lookup = lookups(circuit, partOf);
+  return circuit.machine.parts.map((part): PartPlan => {
+    const nodes = (id: string, pair: readonly [string, string]): Pair => [nodeAt(circuit, id, pair[0]), nodeAt(circuit, id, pair[1])];
+    const row = ledger.rowOf.get(part.id);
+    const origin = partOf.get(railOrigin(ledger, part.id) ?? "");
+    const pair = terminalPair(part);
+    const emf = lookup.emf.get(part.id) ?? -1;
+    const single = part.kind === "bar" ? "bar" : (inputTerminals(part).supply ?? "+");
+    return {
+      id: part.id,
+      wiring: wiringOf(circuit, wiring, part, Boolean(row?.feed), Boolean(row?.back)),
+      highestV: fullVolts(origin),
+      consumes: isConsumer(part),
+      load: lookup.place.get(`load ${part.id}`) ?? -1,
+      emf,
+      converter: lookup.converter.get(part.id) ?? -1,
+      feed: row?.feed ? (lookup.wire.get(row.feed.id) ?? -1) : -1,
+      pair: pair && nodes(part.id, pair),
+      single: nodeAt(circuit, part.id, single),
+      origin: origin ? nodes(origin.id, outputPair(origin)) : null,
+      output: emf < 0 ? null : nodes(part.id, outputPair(part)),
+      channel: channelPlan(circuit, lookup, part),
+      amps: ampsPlan(circuit, lookup, part),
+    };
+  });
+}

@@ -1,0 +1,125 @@
+import { type Exposure, returnExposure, supplyExposure } from "../fuses/protection";
+import { groupBy } from "../machine/group";
+import type { Machine, Part, Wire } from "../machine/schema";
+import { type Ledger, ledgerOf } from "../machine/tree";
+import { fuseOhm, type Skeleton, type Wired } from "../network/circuit";
+import type { Topology } from "../network/topology";
+import { type Ampacity, ampacityOf } from "../wires/ampacity";
+import { type PartPlan, planParts } from "./part-plan";
+import type { Wiring } from "./types";
+
+/** What is known of a wire whatever it carries. */
+export interface StandingWire {
+  id: string;
+  runOhm: number;
+  fuseOhm: number;
+  limitA: number | null;
+  ampacity: Ampacity | null;
+  exposure: Exposure | null;
+}
+
+/** What is known of a part whatever it draws. */
+export interface StandingPart {
+  id: string;
+  wiring: Wiring;
+  highestV: number | null;
+}
+
+/**
+ * What is known of a machine before anybody says what its loads do: how it is wired, what its wires may carry, what protects
+ * them. It stands while only cells are edited, which is what a builder does most. Its machine has no cells, so that nothing
+ * that is kept with it can hang on one. Figures are a standing too, and know theirs as `still`.
+ */
+export interface Standing {
+  machine: Machine;
+  ledger: Ledger;
+  /** The network, and its topology with every switch closed. */
+  solved: { circuit: Wired; wiring: Topology };
+  wires: Readonly<Record<string, StandingWire>>;
+  parts: Readonly<Record<string, StandingPart>>;
+  partOf: ReadonlyMap<string, Part>;
+  wireOf: ReadonlyMap<string, Wire>;
+  /** Conductors that return for a supply wire, by its id. */
+  returnsOf: ReadonlyMap<string, readonly Wire[]>;
+  /** Wires by what limits a fault on them: "wire w3", "part main-fuse", "source buck-5". */
+  guardedBy: ReadonlyMap<string, readonly Wire[]>;
+  still: Still;
+}
+
+/** The one standing that all versions of a machine share which differ in cells alone. */
+export interface Still extends Standing {
+  plans: readonly PartPlan[];
+}
+
+/** Whether two objects have the same in every field but some. */
+function alike<T extends object>(a: T, b: T, but: keyof T): boolean {
+  const keys = new Set([...Object.keys(a), ...Object.keys(b)] as (keyof T)[]);
+  for (const key of keys) if (key !== but && a[key] !== b[key]) return false;
+  return true;
+}
+
+/** Whether two versions of a machine differ in nothing but what loads do in their modes. */
+export function standsAlike(a: Machine, b: Machine): boolean {
+  if (a === b) return true;
+  if (a.parts.length !== b.parts.length || !alike(a, b, "parts")) return false;
+  return a.parts.every((part, i) => {
+    const other = b.parts[i];
+    return part === other || (part.kind === "load" && other?.kind === "load" && alike(part, other, "cells"));
+  });
+}
+
+function withoutCells(machine: Machine): Machine {
+  return { ...machine, parts: machine.parts.map((part) => (part.kind === "load" ? { ...part, cells: {} } : part)) };
+}
+
+/** @param wiring topology of the machine's circuit with every switch closed */
+export function standingOf(full: Machine, skeleton: Skeleton, wiring: Topology): Still {
+  const machine = withoutCells(full);
+  const circuit: Wired = { ...skeleton, machine };
+  const ledger = ledgerOf(machine);
+  const partOf = new Map(machine.parts.map((part) => [part.id, part]));
+  const supply = supplyExposure(circuit);
+  const back = returnExposure(circuit, supply);
+  const wires: Record<string, StandingWire> = {};
+  machine.wires.forEach((wire, i) => {
+    const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
+    const ampacity = ampacityOf(wire, machine.settings);
+    wires[wire.id] = {
+      id: wire.id,
+      runOhm: (circuit.branches[i]?.ohm ?? 0) - inline - (wire.resistorOhm?.value ?? 0),
+      fuseOhm: inline,
+      limitA: ampacity?.limitA ?? null,
+      ampacity,
+      exposure: supply[i] ?? back[i] ?? null,
+    };
+  });
+  const plans = planParts(circuit, wiring, ledger, partOf);
+  const still = {
+    machine,
+    ledger,
+    solved: { circuit, wiring },
+    wires,
+    parts: Object.fromEntries(plans.map(({ id, wiring, highestV }) => [id, { id, wiring, highestV }])),
+    partOf,
+    wireOf: new Map(machine.wires.map((wire) => [wire.id, wire])),
+    returnsOf: groupBy(machine.wires, (wire) => wire.pair),
+    guardedBy: groupBy(machine.wires, (wire) => {
+      const by = wires[wire.id]?.exposure?.by;
+      return by ? `${by.kind} ${by.id}` : undefined;
+    }),
+    plans,
+  };
+  return Object.defineProperty(still, "still", { get: () => still }) as typeof still & { still: Still };
+}
+
+/** A reading of a standing, made once for all versions of a machine that differ in cells alone. */
+export function steady<T>(make: (still: Still) => T): (figures: Standing) => T {
+  const known = new WeakMap<Still, { made: T }>();
+  return ({ still }) => {
+    const before = known.get(still);
+    if (before) return before.made;
+    const made = make(still);
+    known.set(still, { made });
+    return made;
+  };
+}
