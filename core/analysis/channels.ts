@@ -3,6 +3,7 @@ import { bridgeOf } from "../drivers/channel";
 import type { Driver, Load } from "../machine/schema";
 import { nodeAt } from "../network/circuit";
 import type { Figures } from "./figures";
+import { steady } from "./standing";
 
 /** One channel of a driver with the motor on it, in one mode, at the worse charge for the current. */
 export interface ChannelMode {
@@ -36,19 +37,24 @@ export function channelsOf(figures: Figures, driver: Driver): readonly Channel[]
   return known.get(driver.id) ?? NONE;
 }
 
-function readChannels(figures: Figures): ReadonlyMap<string, Channel[]> {
-  const { solved } = figures;
-  const { circuit, planned, low } = solved;
-  const byDriver = new Map<string, Channel[]>();
-  if (circuit.feeds.size === 0) return byDriver;
-  const element = new Map(circuit.loads.map(({ id, role }, i) => [role === "load" ? id : "", i]));
+/** Where each channel with a motor is read off a solved network. */
+const channelPlans = steady((still) => {
+  const { circuit } = still.solved;
+  const place = new Map(still.plans.map(({ id, load }) => [id, load]));
   const legs = new Map(circuit.branches.map(({ kind, b }, i) => [kind === "bridge" ? b : -1, i]));
-  for (const [loadId, { driver, channel }] of circuit.feeds) {
-    const load = figures.partOf.get(loadId);
-    const at = element.get(loadId);
+  return [...circuit.feeds].flatMap(([loadId, { driver, channel }]) => {
+    const at = place.get(loadId) ?? -1;
     const leg = legs.get(nodeAt(circuit, driver.id, `${channel}a`));
-    if (load?.kind !== "load" || at === undefined || leg === undefined) continue;
-    const bridge = bridgeOf(driver);
+    return at < 0 || leg === undefined ? [] : [{ loadId, driver: driver.id, channel, at, leg, bridge: bridgeOf(driver) }];
+  });
+});
+
+function readChannels(figures: Figures): ReadonlyMap<string, Channel[]> {
+  const { planned, low } = figures.solved;
+  const byDriver = new Map<string, Channel[]>();
+  for (const { loadId, driver, channel, at, leg, bridge } of channelPlans(figures)) {
+    const load = figures.partOf.get(loadId);
+    if (load?.kind !== "load") continue;
     const modes = figures.machine.modes.map((_, m): ChannelMode => {
       const sagged = low !== planned && (low[m]?.loadA[at] ?? 0) > (planned[m]?.loadA[at] ?? 0);
       const point = (sagged ? low : planned)[m];
@@ -63,9 +69,9 @@ function readChannels(figures: Figures): ReadonlyMap<string, Channel[]> {
         low: sagged,
       };
     });
-    const list = byDriver.get(driver.id);
+    const list = byDriver.get(driver);
     if (list) list.push({ number: channel, load, modes });
-    else byDriver.set(driver.id, [{ number: channel, load, modes }]);
+    else byDriver.set(driver, [{ number: channel, load, modes }]);
   }
   for (const list of byDriver.values()) list.sort((a, b) => a.number - b.number);
   return byDriver;

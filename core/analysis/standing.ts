@@ -123,3 +123,16 @@ export function steady<T>(make: (still: Still) => T): (figures: Standing) => T {
     return made;
   };
 }
+
+/** The same of one part, wire or link at a time, by its id. */
+export function steadyOf<T>(make: (still: Still, id: string) => T): (figures: Standing, id: string) => T {
+  const all = steady(() => new Map<string, { made: T }>());
+  return (figures, id) => {
+    const known = all(figures);
+    const before = known.get(id);
+    if (before) return before.made;
+    const made = make(figures.still, id);
+    known.set(id, { made });
+    return made;
+  };
+}

@@ -35,8 +35,18 @@ function cooled(driver: Driver): LayerLimit | null {
   return limit(driver.airA, COOLED.air) ?? sink ?? bare;
 }
 
-/** The lowest of the chip's, the board's and the carrying board's limits. */
+const known = new WeakMap<Driver, DriverLimits>();
+
+/** The lowest of the chip's, the board's and the carrying board's limits. Read once: drivers are never changed in place. */
 export function driverLimits(driver: Driver): DriverLimits {
+  const before = known.get(driver);
+  if (before) return before;
+  const made = readLimits(driver);
+  known.set(driver, made);
+  return made;
+}
+
+function readLimits(driver: Driver): DriverLimits {
   const layers = driver.layers ?? [];
   const named = (layer: (typeof layers)[number]) => (layer.name ? `the ${layer.layer} (${layer.name})` : `the ${layer.layer}`);
   const board = cooled(driver);

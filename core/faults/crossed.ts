@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { fuseOpening } from "../fuses/opening";
 import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
@@ -44,7 +45,7 @@ export function crossedFaults(figures: Figures, walk: FaultWalk): Crossed {
   return { joined: joinedRails(figures), reversed: reversedParts(figures, walk) };
 }
 
-function highest(figures: Figures, origin: string, fallback: number): number {
+function highest(figures: Standing, origin: string, fallback: number): number {
   const source = figures.partOf.get(origin);
   return source?.kind === "pack" ? (source.fullV?.value ?? source.openCircuitV.value) : fallback;
 }
@@ -105,7 +106,7 @@ function joinedRails(figures: Figures): JoinedRails[] {
 }
 
 /** What sits in a part's input conducts the wrong way round almost like a short. */
-function reversedParts(figures: Figures, walk: FaultWalk): Reversed[] {
+function reversedParts(figures: Standing, walk: FaultWalk): Reversed[] {
   const found: Reversed[] = [];
   for (const part of figures.machine.parts) {
     if (!isConsumer(part) || figures.solved.circuit.feeds.has(part.id)) continue;

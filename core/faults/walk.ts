@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { groupBy } from "../machine/group";
 import type { FuseRef } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";
@@ -60,7 +61,7 @@ export interface FaultWalk {
 }
 
 /** The fuses of a machine by the branch they sit in. */
-export function devicesOf(figures: Figures): Device[] {
+export function devicesOf(figures: Standing): Device[] {
   const { machine, solved } = figures;
   const devices: Device[] = [];
   solved.circuit.branches.forEach((element, branch) => {
@@ -155,7 +156,7 @@ export function faultWalk(figures: Figures): FaultWalk {
 }
 
 function resultOf(
-  figures: Figures,
+  figures: Standing,
   place: FaultPlace,
   modes: number[],
   bolted: boolean,

@@ -1,9 +1,9 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Machine, Wire } from "../machine/schema";
 import { wireMustBear } from "./rating";
 
 /** What may flow for good in a wire before its own fuse, A: what the wire into the same place lets through. */
-export function capBefore(figures: Figures, wire: Wire): number {
+export function capBefore(figures: Standing, wire: Wire): number {
   if (wire.role !== "supply") return figures.wires[wire.id]?.exposure?.limitA ?? 0;
   const { coldestC, ambientC } = figures.machine.settings;
   const from = figures.partOf.get(wire.from.part);

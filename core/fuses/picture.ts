@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { actingLimit } from "../drivers/channel";
 import type { FaultWalk } from "../faults/walk";
 import { wireWithstand } from "../faults/withstand";
@@ -130,7 +131,7 @@ function marksOf(figures: Figures, branch: number): Mark[] {
 }
 
 /** Motors that hang on a place: itself, or on the channels of a driver there. */
-function motorsBehind(figures: Figures, partId: string): Load[] {
+function motorsBehind(figures: Standing, partId: string): Load[] {
   return figures.machine.parts.filter(
     (part): part is Load =>
       part.kind === "load" &&
@@ -142,7 +143,7 @@ function motorsBehind(figures: Figures, partId: string): Load[] {
 /** A start must be over in two thirds of the time after which the fuse may open (handbook section 3, condition b). */
 const START_ROOM = 1.5;
 
-function motorAnswer(figures: Figures, fuse: FuseRef, load: Load, airC: number): MotorAnswer {
+function motorAnswer(figures: Standing, fuse: FuseRef, load: Load, airC: number): MotorAnswer {
   const stall = load.levels?.stall?.value ?? null;
   const start = drawIn(load, { state: "start" });
   const driver = figures.solved.circuit.feeds.get(load.id)?.driver;

@@ -1,5 +1,6 @@
 import { computeFigures, type Figures } from "../analysis/figures";
 import { solveMachine } from "../analysis/solved";
+import type { Standing } from "../analysis/standing";
 import { applyCommand } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
@@ -44,19 +45,19 @@ export function minusPlace(machine: Machine, partOf: ReadonlyMap<string, Part>, 
 }
 
 /** That of the first source. */
-export function mainPoint(figures: Figures): TerminalRef | null {
+export function mainPoint(figures: Standing): TerminalRef | null {
   const source = figures.machine.parts.find(isSource);
   return source ? minusPlace(figures.machine, figures.partOf, source) : null;
 }
 
 /** The return by which a part's own current leaves it. */
-function ownReturn(figures: Figures, part: Part): Wire | undefined {
+function ownReturn(figures: Standing, part: Part): Wire | undefined {
   const terminal = groundTerminal(part);
   return figures.machine.wires.find((wire) => wire.role === "return" && wire.from.part === part.id && wire.from.terminal === terminal);
 }
 
 /** The minus of the converter that feeds a part; null where a source does. */
-function railPoint(figures: Figures, part: Part): TerminalRef | null {
+function railPoint(figures: Standing, part: Part): TerminalRef | null {
   const origin = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
   return origin?.kind === "converter" ? { part: origin.id, terminal: "out-" } : null;
 }

@@ -1,8 +1,8 @@
-import type { Figures } from "../analysis/figures";
+import { type Standing, steady } from "../analysis/standing";
 import type { Part, Wire } from "../machine/schema";
 import { groundTerminal, isConsumer, isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
-import { type Circuit, nodeAt } from "../network/circuit";
+import { nodeAt, type Wired } from "../network/circuit";
 import { find, separate, union } from "../network/sets";
 
 /** A step along metal: a branch of the network, walked from its a to its b (1) or the other way (−1). */
@@ -43,18 +43,10 @@ function rank(wire: Wire | undefined): number {
   return wire?.role === "signal" ? 1 : wire?.role === "bond" ? 2 : 0;
 }
 
-const grounds = new WeakMap<Figures, Ground>();
+/** The ground of a machine, built once however many rules ask: no load has a say in it. */
+export const groundOf = steady(buildGround);
 
-/** The ground of solved figures, built once however many rules ask. */
-export function groundOf(figures: Figures): Ground {
-  const known = grounds.get(figures);
-  if (known) return known;
-  const built = buildGround(figures);
-  grounds.set(figures, built);
-  return built;
-}
-
-function buildGround(figures: Figures): Ground {
+function buildGround(figures: Standing): Ground {
   const { circuit } = figures.solved;
   const { nodeCount, branches, machine } = circuit;
   const wireAt = (branch: number) => (branches[branch]?.kind === "wire" ? machine.wires[branch] : undefined);
@@ -142,13 +134,13 @@ function buildGround(figures: Figures): Ground {
 }
 
 /** The minus node that a part's rail comes home to; −1 where nothing feeds it. */
-export function minusOf(circuit: Circuit, origin: Part | undefined): number {
+export function minusOf(circuit: Wired, origin: Part | undefined): number {
   if (!origin) return -1;
   const terminal = origin.kind === "converter" ? "out-" : origin.kind === "driver" ? "in-" : "-";
   return nodeAt(circuit, origin.id, terminal);
 }
 
-function homeOf(figures: Figures, part: Part, nodeOf: Ground["nodeOf"], way: Ground["way"]): readonly MetalStep[] | null {
+function homeOf(figures: Standing, part: Part, nodeOf: Ground["nodeOf"], way: Ground["way"]): readonly MetalStep[] | null {
   if (!isConsumer(part) && part.kind !== "bar") return null;
   const feed = figures.solved.circuit.feeds.get(part.id);
   // A motor's current comes home through its driver.
@@ -163,7 +155,7 @@ function homeOf(figures: Figures, part: Part, nodeOf: Ground["nodeOf"], way: Gro
 }
 
 /** The wires among the steps, by index in the machine; fuses and contacts are left out. */
-export function wiresOf(figures: Figures, steps: readonly MetalStep[]): Wire[] {
+export function wiresOf(figures: Standing, steps: readonly MetalStep[]): Wire[] {
   const { branches } = figures.solved.circuit;
   return steps.flatMap(({ branch }) => {
     const wire = branches[branch]?.kind === "wire" ? figures.machine.wires[branch] : undefined;

@@ -1,4 +1,6 @@
 import type { Figures } from "../analysis/figures";
+import type { Solved } from "../analysis/solved";
+import { type Still, steadyOf } from "../analysis/standing";
 import type { Signal, Wire } from "../machine/schema";
 import { type Allowed, toleranceOf } from "./budget";
 import { deciding, groundOf, type MetalStep } from "./ground";
@@ -41,12 +43,37 @@ export function shareOf(allowed: Allowed, volts: number): number {
   return volts >= 0 ? volts / allowed.steadyAboveV : -volts / allowed.steadyBelowV;
 }
 
-function linkFigures(figures: Figures, signal: Signal): LinkFigures {
-  const { solved, machine } = figures;
-  const ground = groundOf(figures);
-  const allowed = toleranceOf(machine, signal, figures.partOf.get(signal.to));
+/** What is known of a link whatever flows under it. */
+interface LinkPlan {
+  allowed: Allowed;
+  /** Ground nodes of sender and receiver, and the metal between them; null where none joins them. */
+  a: number;
+  b: number;
+  way: readonly MetalStep[] | null;
+  /** A conductor that decides the offset lacks its size or length. */
+  untold: boolean;
+  own: string[];
+}
+
+const planOf = steadyOf((still, id): LinkPlan | null => {
+  const signal = still.machine.signals?.find((each) => each.id === id);
+  if (!signal) return null;
+  const ground = groundOf(still);
   const [a, b] = [ground.nodeOf(signal.from), ground.nodeOf(signal.to)];
   const way = ground.way(a, b);
+  return {
+    allowed: toleranceOf(still.machine, signal, still.partOf.get(signal.to)),
+    a,
+    b,
+    way,
+    untold: way !== null && untoldOn(still, way),
+    own: still.machine.wires.flatMap((wire) => (wire.signal === id ? [wire.id] : [])),
+  };
+});
+
+function linkFigures(figures: Figures, signal: Signal): LinkFigures {
+  const { solved, machine } = figures;
+  const { allowed, a, b, way, untold, own } = planOf(figures, signal.id) as LinkPlan;
   const count = machine.modes.length;
   const offsetV = new Float64Array(count);
   const share = new Float64Array(count);
@@ -70,38 +97,38 @@ function linkFigures(figures: Figures, signal: Signal): LinkFigures {
       }
     }
   }
-  return {
-    id: signal.id,
-    allowed,
-    joined: way !== null,
-    offsetV,
-    share,
-    worst,
-    unsure: way !== null && isUnsure(figures, way, a, b),
-    own: machine.wires.flatMap((wire) => (wire.signal === signal.id ? [wire.id] : [])),
-  };
+  const unsure = way !== null && (untold || isShifted(solved, a, b));
+  return { id: signal.id, allowed, joined: way !== null, offsetV, share, worst, unsure, own };
 }
 
-/** Whether the offset between two nodes hangs on something unknown; `way`: metal from a to b. */
-export function isUnsure(figures: Figures, way: readonly MetalStep[], a: number, b: number): boolean {
-  const { solved, machine } = figures;
-  if (solved.planned.some(({ status }) => status === "collapsed") || solved.low.some(({ status }) => status === "collapsed")) return true;
-  const shifts = solved.unknown.some(({ nodeV }) => Math.abs((nodeV[a] as number) - (nodeV[b] as number)) > UNSURE_V_PER_A);
-  if (shifts) return true;
-  for (const branch of deciding(groundOf(figures), way)) {
-    const wire = solved.circuit.branches[branch]?.kind === "wire" ? machine.wires[branch] : undefined;
+/** Whether some mode has no operating point, or an unknown load would move two nodes against each other. */
+function isShifted({ planned, low, unknown }: Solved, a: number, b: number): boolean {
+  if (planned.some(({ status }) => status === "collapsed") || low.some(({ status }) => status === "collapsed")) return true;
+  return unknown.some(({ nodeV }) => Math.abs((nodeV[a] as number) - (nodeV[b] as number)) > UNSURE_V_PER_A);
+}
+
+/** Whether a conductor that decides what lies across a way lacks its size or length. */
+function untoldOn(still: Still, way: readonly MetalStep[]): boolean {
+  const { circuit } = still.solved;
+  const { wires } = still.machine;
+  for (const branch of deciding(groundOf(still), way)) {
+    const wire = circuit.branches[branch]?.kind === "wire" ? wires[branch] : undefined;
     if (wire && ((wire.gauge === undefined && wire.board === undefined) || wire.lengthM === undefined)) return true;
   }
   return false;
 }
 
+/** Whether the offset between two nodes hangs on something unknown; `way`: metal from a to b. */
+export function isUnsure(figures: Figures, way: readonly MetalStep[], a: number, b: number): boolean {
+  return isShifted(figures.solved, a, b) || untoldOn(figures.still, way);
+}
+
 /** The conductor on the way between a link's grounds that loses most in a mode, with the volts it adds (signed). */
 export function largestDrop(figures: Figures, signal: Signal, mode: number, low: boolean): { wire: Wire; volts: number } | null {
-  const ground = groundOf(figures);
   const point = (low ? figures.solved.low : figures.solved.planned)[mode];
   const { branches } = figures.solved.circuit;
   let best: { wire: Wire; volts: number } | null = null;
-  for (const { branch, sign } of ground.way(ground.nodeOf(signal.from), ground.nodeOf(signal.to)) ?? []) {
+  for (const { branch, sign } of planOf(figures, signal.id)?.way ?? []) {
     const wire = branches[branch]?.kind === "wire" ? figures.machine.wires[branch] : undefined;
     if (!wire || !point) continue;
     const volts = sign * (point.branchA[branch] as number) * (branches[branch]?.ohm ?? 0);

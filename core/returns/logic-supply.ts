@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { applyCommand } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
@@ -29,20 +30,20 @@ const PACK_V = 12;
 /** Length of its tie to the motors' minus, m. */
 const TIE_M = 0.3;
 
-function feedsLogicOnly(figures: Figures, part: Part): part is Converter {
+function feedsLogicOnly(figures: Standing, part: Part): part is Converter {
   if (part.kind !== "converter" || part.isolated) return false;
   const on = returning(figures).filter((each) => railOrigin(figures.ledger, each.id) === part.id);
   return on.some((each) => listens(each) && each.loadKind !== "sound") && !on.some(moves);
 }
 
 /** The wires that feed a converter. */
-function feedOf(figures: Figures, converter: Converter): { feed: Wire; back: Wire } | null {
+function feedOf(figures: Standing, converter: Converter): { feed: Wire; back: Wire } | null {
   const row = figures.ledger.rowOf.get(converter.id);
   return row?.feed && row.back ? { feed: row.feed, back: row.back } : null;
 }
 
 /** Converters that feed boards alone, now fed from what moves motors too. */
-function logicConverters(figures: Figures, ofMotors: boolean): { converter: Converter; feed: Wire; back: Wire }[] {
+function logicConverters(figures: Standing, ofMotors: boolean): { converter: Converter; feed: Wire; back: Wire }[] {
   const motors = new Set(
     returning(figures)
       .filter(moves)
@@ -57,7 +58,7 @@ function logicConverters(figures: Figures, ofMotors: boolean): { converter: Conv
 }
 
 /** A small pack for the boards' regulators, its minus tied to the motors' minus once; null where they already have one. */
-export function ownPackFor(figures: Figures): Command | null {
+export function ownPackFor(figures: Standing): Command | null {
   const moved = logicConverters(figures, true);
   const at = mainPoint(figures);
   if (moved.length === 0 || !at) return null;
@@ -97,7 +98,7 @@ export function ownPackFor(figures: Figures): Command | null {
 }
 
 /** The boards' regulators back on the motors' source. */
-export function mainPackFor(figures: Figures): Command | null {
+export function mainPackFor(figures: Standing): Command | null {
   const moved = logicConverters(figures, false);
   const at = mainPoint(figures);
   const bar = figures.machine.parts.find((part) => part.kind === "bar" && part.side === "positive");

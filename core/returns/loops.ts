@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Worst } from "../analysis/types";
 import { contactRating } from "../connectors/contact";
 import { endsOf } from "../connectors/ends";
@@ -42,7 +43,7 @@ export function signalGrounds(figures: Figures): SignalGround[] {
 }
 
 /** The least of what a conductor and its connectors carry for good, A; null where nothing is known. */
-export function leastLimit(figures: Figures, wire: Wire): number | null {
+export function leastLimit(figures: Standing, wire: Wire): number | null {
   const { settings } = figures.machine;
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   // Tables for power wiring end above the sizes of signal wires: heat balance has them all.
@@ -55,13 +56,13 @@ export function leastLimit(figures: Figures, wire: Wire): number | null {
 }
 
 /** Loops closed on purpose: a second link between bars, which holds when the first comes loose. */
-export function secondLinks(figures: Figures): Chord[] {
+export function secondLinks(figures: Standing): Chord[] {
   const barOrSource = (id: string) => ["bar", "pack", "supply"].includes(figures.partOf.get(id)?.kind ?? "");
   return groundOf(figures).chords.filter(({ wire }) => wire.role === "return" && barOrSource(wire.from.part) && barOrSource(wire.to.part));
 }
 
 /** Returns that make a part's ground twice: a second way home beside the first. */
-export function secondReturns(figures: Figures): Chord[] {
+export function secondReturns(figures: Standing): Chord[] {
   const links = new Set(secondLinks(figures));
   return groundOf(figures).chords.filter((chord) => chord.wire.role === "return" && !links.has(chord));
 }

@@ -1,5 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import { solveMachine } from "../analysis/solved";
+import type { Standing } from "../analysis/standing";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { groundOf, wiresOf } from "./ground";
 import { leastLimit } from "./loops";
@@ -70,7 +71,7 @@ function without(figures: Figures, part: Part, own: Wire): LooseReturn {
 }
 
 /** Links whose pins are all that is left between a part and the rest once its return is off. */
-function pinsOf(figures: Figures, part: Part, own: Wire): string[] {
+function pinsOf(figures: Standing, part: Part, own: Wire): string[] {
   const ground = groundOf(figures);
   const start = ground.nodeOf(part.id);
   const stillJoined = ground.chords.some(

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { endsOf } from "../connectors/ends";
 import type { Command } from "../machine/commands";
 import type { Driver, Load, Part, Wire } from "../machine/schema";
@@ -128,7 +129,7 @@ function jointAdvice(figures: Figures, part: Part): Advice[] {
 const INPUT_TAU_S = 10e-6;
 const SPIKE_S = 1e-6;
 
-function spikeAdvice(figures: Figures, load: Load): Advice[] {
+function spikeAdvice(figures: Standing, load: Load): Advice[] {
   const senders = (figures.machine.signals ?? []).filter(({ kind, to }) => kind === "analogue" && to === load.id);
   if (senders.length === 0) return [];
   return [
@@ -187,7 +188,7 @@ function inductanceWords(wire: Wire, amps: number): string {
 }
 
 /** Only brushed motors whose current is not chopped against the capacitor; its cost is told where it is. */
-function brushAdvice(figures: Figures, load: Load): Advice[] {
+function brushAdvice(figures: Standing, load: Load): Advice[] {
   if (load.loadKind !== "motor" && load.loadKind !== "pump" && load.loadKind !== "actuator") return [];
   const feed = figures.solved.circuit.feeds.get(load.id);
   const volts = load.nominalV.value;

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { steady } from "../analysis/standing";
 import type { LoadKind } from "../machine/load-schema";
 import type { Load, Part, Wire } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
@@ -20,15 +21,9 @@ export function moves(part: Part | undefined): boolean {
 }
 
 /** Everything with a return of its own: consumers, without the motors that come home through their driver. */
-export function returning(figures: Figures): readonly Part[] {
-  const found = returners.get(figures);
-  if (found) return found;
-  const made = figures.machine.parts.filter((part) => isConsumer(part) && !figures.solved.circuit.feeds.has(part.id));
-  returners.set(figures, made);
-  return made;
-}
-
-const returners = new WeakMap<Figures, readonly Part[]>();
+export const returning = steady((still): readonly Part[] =>
+  still.machine.parts.filter((part) => isConsumer(part) && !still.solved.circuit.feeds.has(part.id)),
+);
 
 /** Who comes home through which conductor. */
 export interface Homes {
@@ -38,18 +33,14 @@ export interface Homes {
   readonly through: ReadonlyMap<string, readonly Part[]>;
 }
 
-const known = new WeakMap<Figures, Homes>();
-
-export function homesOf(figures: Figures): Homes {
-  const found = known.get(figures);
-  if (found) return found;
-  const ground = groundOf(figures);
+export const homesOf = steady((still): Homes => {
+  const ground = groundOf(still);
   const of = new Map<string, readonly Wire[]>();
   const through = new Map<string, Part[]>();
-  for (const part of returning(figures)) {
+  for (const part of returning(still)) {
     const steps = ground.home(part);
     if (!steps) continue;
-    const wires = wiresOf(figures, steps);
+    const wires = wiresOf(still, steps);
     of.set(part.id, wires);
     for (const wire of wires) {
       const list = through.get(wire.id);
@@ -57,10 +48,8 @@ export function homesOf(figures: Figures): Homes {
       else through.set(wire.id, [part]);
     }
   }
-  const made = { of, through };
-  known.set(figures, made);
-  return made;
-}
+  return { of, through };
+});
 
 /** How many items there are by key. */
 function countBy<T, K>(items: readonly T[], keyOf: (item: T) => K): Map<K, number> {
@@ -69,31 +58,29 @@ function countBy<T, K>(items: readonly T[], keyOf: (item: T) => K): Map<K, numbe
   return counts;
 }
 
-/** Metal that a board's ground and motor currents have in common. */
-export interface SharedMetal {
+/** Metal that a board's ground and motor currents have in common, whatever runs in it. */
+interface Shared {
   board: Load;
-  wires: Wire[];
+  wires: readonly Wire[];
   /** Parts whose motor current it carries. */
-  movers: Part[];
+  movers: readonly Part[];
+}
+
+/** The same with what it does to the board. */
+export interface SharedMetal extends Shared {
   /** How far they lift the board's ground, V, by mode: all current in that metal but the board's own, at whichever charge is worse. */
   liftV: Float64Array;
   /** Its worst mode. */
   mode: number;
 }
 
-/**
- * Boards, sensors and sound whose return shares conductors with motors, where that moves them against what they talk to (or,
- * without links, against the minus of their own supply). Metal that everything on the rail comes home through lifts all of it
- * alike and does not count.
- */
-export function sharedMetal(figures: Figures): SharedMetal[] {
-  const { machine, ledger, solved } = figures;
-  const homes = homesOf(figures);
-  const ground = groundOf(figures);
-  const index = new Map(machine.wires.map((wire, i) => [wire.id, i]));
-  const found: SharedMetal[] = [];
-  const originOf = new Map(returning(figures).map((part) => [part.id, railOrigin(ledger, part.id)]));
-  const onRail = countBy(returning(figures), ({ id }) => originOf.get(id) ?? null);
+const sharing = steady((still): readonly Shared[] => {
+  const { machine, ledger } = still;
+  const homes = homesOf(still);
+  const ground = groundOf(still);
+  const found: Shared[] = [];
+  const originOf = new Map(returning(still).map((part) => [part.id, railOrigin(ledger, part.id)]));
+  const onRail = countBy(returning(still), ({ id }) => originOf.get(id) ?? null);
   const moving = new Map([...homes.through].map(([wire, parts]) => [wire, parts.filter(moves)]));
   const byRail = new Map([...homes.through].map(([wire, parts]) => [wire, countBy(parts, ({ id }) => originOf.get(id) ?? null)]));
   const all = (wire: Wire, origin: string | null) => byRail.get(wire.id)?.get(origin) === onRail.get(origin);
@@ -104,25 +91,42 @@ export function sharedMetal(figures: Figures): SharedMetal[] {
     const origin = railOrigin(ledger, board.id);
     const talks = (machine.signals ?? []).flatMap(({ from, to }) => (from === board.id ? [to] : to === board.id ? [from] : []));
     const apart = new Set(
-      talks.flatMap((peer) => wiresOf(figures, ground.way(ground.nodeOf(board.id), ground.nodeOf(peer)) ?? [])).map(({ id }) => id),
+      talks.flatMap((peer) => wiresOf(still, ground.way(ground.nodeOf(board.id), ground.nodeOf(peer)) ?? [])).map(({ id }) => id),
     );
     const wires = home.filter((wire) => {
       if ((moving.get(wire.id)?.length ?? 0) === 0) return false;
       return talks.length > 0 ? apart.has(wire.id) : !all(wire, origin);
     });
     if (wires.length === 0) continue;
-    const movers = [...new Set(wires.flatMap((wire) => moving.get(wire.id) ?? []))];
-    const own = figures.parts[board.id];
-    const liftV = Float64Array.from(machine.modes, (_, m) =>
-      wires.reduce((sum, wire) => {
-        const branch = index.get(wire.id) as number;
-        const amps = Math.max(Math.abs(solved.planned[m]?.branchA[branch] ?? 0), Math.abs(solved.low[m]?.branchA[branch] ?? 0));
-        return sum + Math.max(0, amps - (own?.amps[m] ?? 0)) * (solved.circuit.branches[branch]?.ohm ?? 0);
-      }, 0),
-    );
-    let mode = 0;
-    for (let m = 1; m < liftV.length; m++) if ((liftV[m] as number) > (liftV[mode] as number)) mode = m;
-    found.push({ board, wires, movers, liftV, mode });
+    found.push({ board, wires, movers: [...new Set(wires.flatMap((wire) => moving.get(wire.id) ?? []))] });
   }
   return found;
+});
+
+/** Place of each wire among the branches of the network, by id. */
+const branchOf = steady((still): ReadonlyMap<string, number> => new Map(still.machine.wires.map((wire, i) => [wire.id, i])));
+
+/**
+ * Boards, sensors and sound whose return shares conductors with motors, where that moves them against what they talk to (or,
+ * without links, against the minus of their own supply). Metal that everything on the rail comes home through lifts all of it
+ * alike and does not count.
+ */
+export function sharedMetal(figures: Figures): SharedMetal[] {
+  const { machine, solved } = figures;
+  const index = branchOf(figures);
+  return sharing(figures).map((shared) => {
+    const own = figures.parts[shared.board.id];
+    const liftV = new Float64Array(machine.modes.length);
+    for (const wire of shared.wires) {
+      const branch = index.get(wire.id) as number;
+      const ohm = solved.circuit.branches[branch]?.ohm ?? 0;
+      for (let m = 0; m < liftV.length; m++) {
+        const amps = Math.max(Math.abs(solved.planned[m]?.branchA[branch] ?? 0), Math.abs(solved.low[m]?.branchA[branch] ?? 0));
+        liftV[m] = (liftV[m] as number) + Math.max(0, amps - (own?.amps[m] ?? 0)) * ohm;
+      }
+    }
+    let mode = 0;
+    for (let m = 1; m < liftV.length; m++) if ((liftV[m] as number) > (liftV[mode] as number)) mode = m;
+    return { ...shared, liftV, mode };
+  });
 }

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Part } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";
@@ -47,7 +48,7 @@ export function returnsOf(figures: Figures): ReturnsFigures {
 }
 
 /** The reference of each piece of metal: the bar that comes home straight to its first source, else that source's minus. */
-function references(figures: Figures): ReadonlyMap<number, { node: number; part: string }> {
+function references(figures: Standing): ReadonlyMap<number, { node: number; part: string }> {
   const { machine, partOf, solved } = figures;
   const { piece } = groundOf(figures);
   const found = new Map<number, { node: number; part: string }>();

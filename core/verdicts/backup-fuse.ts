@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { railOrigin } from "../machine/tree";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { smallestFuse } from "../sizing/pick";
@@ -10,7 +10,7 @@ export const id = "backup-fuse";
 export const title = "Only silicon or a resettable part guards a battery";
 
 /** Electronic fuses fail mostly short and resettable parts stay hot and leak: neither is the only guard of a battery. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   return fuseSites(figures).flatMap((site): Verdict[] => {
     const { sort, name } = FUSE_FAMILIES[site.fuse.family];
     if (sort !== "electronic" && sort !== "resettable") return [];
@@ -37,7 +37,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Whether a real fuse stands somewhere between a part and its source. */
-function guardedBefore(figures: Figures, partId: string | undefined): boolean {
+function guardedBefore(figures: Standing, partId: string | undefined): boolean {
   const seen = new Set<string>();
   for (let at = partId; at !== undefined && !seen.has(at); ) {
     seen.add(at);

@@ -1,4 +1,6 @@
 import type { Figures } from "../analysis/figures";
+import { steady, steadyOf } from "../analysis/standing";
+import type { PartFigures } from "../analysis/types";
 import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
@@ -20,43 +22,56 @@ export interface Crossing {
 }
 
 /** Links between bars, and from bars to sources. */
-export function barLinks(figures: Figures): Wire[] {
+export const barLinks = steady((figures): readonly Wire[] => {
   const place = (partId: string) => {
     const part = figures.partOf.get(partId);
     return isReturnBar(part) || (part !== undefined && isSource(part));
   };
   return figures.machine.wires.filter((wire) => wire.role === "return" && place(wire.from.part) && place(wire.to.part));
-}
+});
+
+/** Who comes home through a link, and which way. */
+const sidesOf = steadyOf((still, linkId): readonly { part: string; name: string; sign: number }[] => {
+  const ground = groundOf(still);
+  const branch = still.machine.wires.findIndex(({ id: wire }) => wire === linkId);
+  return (homesOf(still).through.get(linkId) ?? []).flatMap((part) => {
+    const step = ground.home(part)?.find((each) => each.branch === branch);
+    return step ? [{ part: part.id, name: part.name, sign: step.sign }] : [];
+  });
+});
 
 /**
  * The most that crosses a link when currents the other way are off: two that cancel today do not when one of them stops.
  * @param timed also count modes with a time limit
  */
 export function worstCrossing(figures: Figures, link: Wire, timed: boolean): Crossing {
-  const ground = groundOf(figures);
-  const branch = figures.machine.wires.indexOf(link);
-  const sides: { part: string; name: string; sign: number; stretch: number }[] = [];
-  for (const part of homesOf(figures).through.get(link.id) ?? []) {
-    const step = ground.home(part)?.find((each) => each.branch === branch);
-    if (step) sides.push({ part: part.id, name: part.name, sign: step.sign, stretch: stretchOf(figures, part.id) });
+  const sides = sidesOf(figures, link.id);
+  const count = figures.machine.modes.length;
+  const away = new Float64Array(count);
+  const back = new Float64Array(count);
+  for (const { part, sign } of sides) {
+    const figure = figures.parts[part];
+    const stretch = figure ? stretchOf(figure) : 1;
+    const sum = sign === 1 ? away : back;
+    for (let m = 0; m < count; m++) sum[m] = (sum[m] as number) + stretch * (figure?.amps[m] ?? 0);
   }
-  let worst: Crossing = { mode: 0, amps: 0, users: [] };
+  let worst = { mode: 0, amps: 0, sign: 0 };
   figures.machine.modes.forEach((mode, m) => {
     if (mode.lastsS !== null && !timed) return;
-    for (const sign of [1, -1]) {
-      const users = sides.filter((each) => each.sign === sign);
-      const amps = users.reduce((sum, { part, stretch }) => sum + stretch * (figures.parts[part]?.amps[m] ?? 0), 0);
-      if (amps > worst.amps) worst = { mode: m, amps, users: users.map(({ name }) => name) };
-    }
+    for (const [sum, sign] of [
+      [away, 1],
+      [back, -1],
+    ] as const)
+      if ((sum[m] as number) > worst.amps) worst = { mode: m, amps: sum[m] as number, sign };
   });
-  return worst;
+  return { mode: worst.mode, amps: worst.amps, users: sides.filter(({ sign }) => sign === worst.sign).map(({ name }) => name) };
 }
 
 /** How much more a part draws at its worst charge than at the planned one, as a factor. */
-function stretchOf(figures: Figures, partId: string): number {
-  const figure = figures.parts[partId];
-  const planned = Math.max(0, ...(figure?.amps ?? []));
-  return figure && planned > 0 ? Math.max(1, figure.worst.amps / planned) : 1;
+function stretchOf({ amps, worst }: PartFigures): number {
+  let planned = 0;
+  for (let m = 0; m < amps.length; m++) planned = Math.max(planned, amps[m] as number);
+  return planned > 0 ? Math.max(1, worst.amps / planned) : 1;
 }
 
 /** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
@@ -111,7 +126,7 @@ function couldCross(figures: Figures, link: Wire, limit: number): boolean {
 }
 
 /** For each link, the largest fuse in the feed of anything that comes home through it or the heavy way round it, A. */
-function largestFuses(figures: Figures): (link: Wire) => number {
+const largestFuses = steady((figures): ((link: Wire) => number) => {
   const { through } = homesOf(figures);
   const chords = new Map(groundOf(figures).chords.map((chord) => [chord.wire.id, chord]));
   const most = new Map<string, number>();
@@ -127,4 +142,4 @@ function largestFuses(figures: Figures): (link: Wire) => number {
     const beside = chord ? wiresOf(figures, chord.way) : [];
     return Math.max(0, ...[link, ...beside].map(({ id: wire }) => most.get(wire) ?? 0));
   };
-}
+});

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Switch } from "../machine/schema";
 import { say } from "../quantity/format";
 import type { Remedy, Verdict } from "./types";
@@ -7,13 +7,13 @@ export const id = "charging-port";
 export const title = "Charging port";
 
 /** A port is a hole into the battery: recessed contacts, a fuse near the battery that suits it, no motion while plugged. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] =>
     part.kind === "switch" && part.device === "charging port" ? judge(figures, part) : [],
   );
 }
 
-function judge(figures: Figures, part: Switch): Verdict[] {
+function judge(figures: Standing, part: Switch): Verdict[] {
   const base = { rule: id, step: "feeds" as const, subject: { kind: "part" as const, id: part.id } };
   const set = (label: string, changes: Partial<Switch>): Remedy => ({ label, command: { type: "updatePart", id: part.id, changes } });
   const found: Verdict[] = [];

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
@@ -71,18 +72,18 @@ export function evaluate(figures: Figures): Verdict[] {
   });
 }
 
-function otherEnd(figures: Figures, wireId: string, frameId: string): string {
+function otherEnd(figures: Standing, wireId: string, frameId: string): string {
   const wire = figures.wireOf.get(wireId);
   return wire ? partName(figures, wire.from.part === frameId ? wire.to.part : wire.from.part) : "?";
 }
 
-function bondWords(figures: Figures, { frame }: ChassisFigures, wireId: string): string {
+function bondWords(figures: Standing, { frame }: ChassisFigures, wireId: string): string {
   const wire = figures.wireOf.get(wireId);
   const by = wire?.bondBy ?? "wire";
   return `a ${by === "case" ? "motor case" : by} at ${otherEnd(figures, wireId, frame.id)}`;
 }
 
-function ontoBar(figures: Figures, wireId: string, at: boolean): Remedy[] {
+function ontoBar(figures: Standing, wireId: string, at: boolean): Remedy[] {
   const bar = figures.machine.parts.find(isReturnBar);
   if (!bar) return [];
   return [
@@ -102,7 +103,7 @@ export function bondMm2(mm2: number): number {
 }
 
 /** A bond meant as one that is thinner than the trunk whose fault it must bear until the fuse opens. */
-function light(figures: Figures, bond: Wire): Verdict[] {
+function light(figures: Standing, bond: Wire): Verdict[] {
   const size = bond.gauge === undefined ? undefined : gaugeById(bond.gauge);
   if (!size || bond.resistorOhm) return [];
   const own = size.areaMm2 * bond.parallel;
@@ -142,7 +143,7 @@ function light(figures: Figures, bond: Wire): Verdict[] {
   ];
 }
 
-function unbonded(figures: Figures, { frame }: ChassisFigures): Verdict {
+function unbonded(figures: Standing, { frame }: ChassisFigures): Verdict {
   const source = figures.machine.parts.find(isSource);
   const at = source && minusPlace(figures.machine, figures.partOf, source);
   const main = figures.machine.wires.find((wire) => wire.role === "return" && wire.from.part === at?.part && wire.to.part === source?.id);

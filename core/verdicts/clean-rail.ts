@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { lowPass, lowPassGain } from "../converters/capacitor";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
@@ -107,7 +108,7 @@ function ownRegulator(figures: Figures, load: Load): Remedy[] {
 }
 
 /** A pack of its own, its minus tied to where the load's return landed: one common 0 V, no shared supply. */
-function ownPack(figures: Figures, load: Load): Remedy[] {
+function ownPack(figures: Standing, load: Load): Remedy[] {
   const { machine, ledger } = figures;
   const row = ledger.rowOf.get(load.id);
   if (!row?.feed || !row.back) return [];

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Part, Signal } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
@@ -74,7 +75,7 @@ function standingApart(figures: Figures, signal: Signal): number | null {
   return volts.length === 0 ? null : Math.max(...volts);
 }
 
-function unrelated(figures: Figures, signal: Signal): string {
+function unrelated(figures: Standing, signal: Signal): string {
   const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end));
   const open = [signal.from, signal.to].find((end) => figures.parts[end]?.wiring === "noReturn" || figures.parts[end]?.wiring === "apart");
   const bus = signal.kind === "rs485" || signal.kind === "can" ? " Two wires carry the data, but a third must carry the reference." : "";
@@ -85,7 +86,7 @@ function unrelated(figures: Figures, signal: Signal): string {
 }
 
 /** The source at the head of a part's rails. */
-export function primarySource(figures: Figures, partId: string): Part | null {
+export function primarySource(figures: Standing, partId: string): Part | null {
   let at = partId;
   for (let step = 0; step < figures.machine.parts.length; step++) {
     const originId = railOrigin(figures.ledger, at);
@@ -101,7 +102,7 @@ export function primarySource(figures: Figures, partId: string): Part | null {
 }
 
 /** One wire between the minus sides of the two sources, as heavy as the lighter of their returns. */
-function tie(figures: Figures, signal: Signal): Remedy[] {
+function tie(figures: Standing, signal: Signal): Remedy[] {
   const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end));
   if (!a || !b || a.id === b.id) return [];
   const [from, to] = [b, a].map((source) => minusPlace(figures.machine, figures.partOf, source));

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { familiesThatSuit, plainEnd, shortTimeA } from "../connectors/choose";
 import { contactRating, contactSpotC, HOUSING_MAX_C } from "../connectors/contact";
 import { type EndSite, endSites, mateEnd } from "../connectors/ends";
@@ -40,7 +41,7 @@ function feedSpeaks(figures: Figures, { wire, end, at }: EndSite): boolean {
   return own.worst.amps <= paired.worst.amps * SAME_AMPS && own.worstContinuous.amps <= paired.worstContinuous.amps * SAME_AMPS;
 }
 
-function whereOf(figures: Figures, site: EndSite): string {
+function whereOf(figures: Standing, site: EndSite): string {
   return `${site.row.sort === "rotary" ? "rotary joint" : "connector"} at the ${site.end === "from" ? "source" : "far"} end of the ${wireName(figures, site.wire)}`;
 }
 
@@ -82,7 +83,7 @@ function overCurrent(figures: Figures, site: EndSite): Verdict | null {
   };
 }
 
-function remedies(figures: Figures, site: EndSite, amps: number, peakA: number, airC: number): Remedy[] {
+function remedies(figures: Standing, site: EndSite, amps: number, peakA: number, airC: number): Remedy[] {
   const { wire, at, row } = site;
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   if (!gauge) return [];

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { heatsinkMost, junction } from "../converters/linear";
 import { dropoutInput } from "../converters/window";
 import type { Converter } from "../machine/schema";
@@ -102,13 +103,13 @@ function dropout(figures: Figures, part: Converter): Verdict[] {
   ];
 }
 
-function origin(figures: Figures, part: Converter): string {
+function origin(figures: Standing, part: Converter): string {
   const source = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
   return source?.kind === "pack" ? " with the pack low" : "";
 }
 
 /** Output set and its accuracy against what its loads accept. */
-function accuracy(figures: Figures, part: Converter): Verdict[] {
+function accuracy(figures: Standing, part: Converter): Verdict[] {
   const tolerance = part.outputV.tolerance;
   if (!tolerance) return [];
   const high = part.outputV.value * (1 + tolerance);

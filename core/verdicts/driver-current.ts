@@ -1,5 +1,6 @@
 import { channelsOf } from "../analysis/channels";
 import type { Figures } from "../analysis/figures";
+import { type Standing, steadyOf } from "../analysis/standing";
 import { stallClass } from "../drivers/bridge";
 import { bridgeOf } from "../drivers/channel";
 import { deliverableAt } from "../drivers/deliverable";
@@ -86,7 +87,7 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
   }
   if (worst) verdicts.push(over(driver, worst));
   for (const { load } of channels) {
-    const stalled = stall(figures, driver, load);
+    const stalled = stall(figures, load.id);
     if (stalled) verdicts.push(stalled);
   }
   return verdicts;
@@ -131,7 +132,7 @@ function cooler(driver: Driver, amps: number): Remedy[] {
 }
 
 /** What the driver could push into a motor held still at its rail's highest voltage, A; null where that is not known. */
-export function deliverableStall(figures: Figures, driver: Driver, load: Load): number | null {
+export function deliverableStall(figures: Standing, driver: Driver, load: Load): number | null {
   const feed = figures.solved.circuit.feeds.get(load.id);
   if (!feed) return null;
   const volts = railMaxV(figures, driver);
@@ -139,7 +140,11 @@ export function deliverableStall(figures: Figures, driver: Driver, load: Load): 
   return deliverableAt(load, bridgeOf(driver), volts, leads);
 }
 
-function stall(figures: Figures, driver: Driver, load: Load): Verdict | null {
+/** What is to be said of a motor held still, whatever the modes do. */
+const stall = steadyOf((figures, loadId): Verdict | null => {
+  const driver = figures.solved.circuit.feeds.get(loadId)?.driver;
+  const load = figures.partOf.get(loadId);
+  if (!driver || load?.kind !== "load") return null;
   const stallA = deliverableStall(figures, driver, load);
   const { continuous, peak } = driverLimits(driver);
   if (stallA === null || !continuous || !peak) return null;
@@ -176,4 +181,4 @@ function stall(figures: Figures, driver: Driver, load: Load): Verdict | null {
         : `It is above the ${say(continuous.value, "current", "down")} of ${continuous.layer} and below the peak. The program must notice a stall and let go within a second or two.`,
     remedies: limited,
   };
-}
+});

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { type Standing, steadyOf } from "../analysis/standing";
 import type { Part, Wire } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
 import { capital, say } from "../quantity/format";
@@ -13,14 +14,14 @@ export const title = "Voltage drop over the limit";
 const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
 
 /** Limit in % of the rail for a part in a mode: logic rails strictest, timed modes get more room. */
-export function dropLimit(figures: Figures, part: Part, mode: number): number {
+export function dropLimit(figures: Standing, part: Part, mode: number): number {
   const { settings, modes } = figures.machine;
   if (part.kind === "load" && LOGIC.has(part.loadKind)) return settings.dropLogicPercent;
   return modes[mode]?.lastsS == null ? settings.dropPowerPercent : settings.dropBriefPercent;
 }
 
 /** Volts of the rail a part hangs on, the base of its drop in percent. */
-export function railVolts(figures: Figures, partId: string): number {
+export function railVolts(figures: Standing, partId: string): number {
   const origin = railOrigin(figures.ledger, partId);
   const source = origin === null ? undefined : figures.partOf.get(origin);
   if (source?.kind === "pack") return source.openCircuitV.value;
@@ -67,7 +68,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Conductors from the rail's source to a part and from it back again, as far as the ledger knows one way. */
-export function wayThere(figures: Pick<Figures, "ledger" | "partOf">, partId: string): Wire[] {
+export const wayThere = steadyOf((figures, partId): readonly Wire[] => {
   const way: Wire[] = [];
   const { rowOf } = figures.ledger;
   const first = rowOf.get(partId);
@@ -81,7 +82,7 @@ export function wayThere(figures: Pick<Figures, "ledger" | "partOf">, partId: st
     if (figures.partOf.get(row.back.to.part)?.kind === "converter") break;
   }
   return way;
-}
+});
 
 /** The conductor on the way that costs the most volts. */
 function largestDrop(figures: Figures, partId: string, mode: number): { wire: Wire; drop: number } | null {
@@ -98,11 +99,20 @@ function thicker(figures: Figures, culprit: Wire, mode: number, saveV: number): 
   const { settings } = figures.machine;
   const feed = culprit.pair === undefined ? culprit : (figures.wireOf.get(culprit.pair) ?? culprit);
   const own = [feed, ...(figures.returnsOf.get(feed.id) ?? [])];
-  const at = (wire: Wire, ohmPerKm: number) =>
-    Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0) *
-    runResistance(ohmPerKm, wire.lengthM?.value ?? 0, Math.max(settings.conductorC, settings.ambientC), settings.jointOhm, wire.parallel);
-  const now = own.reduce((sum, wire) => sum + Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0) * (figures.wires[wire.id]?.runOhm ?? 0), 0);
-  const size = thinnest(feed, (gauge) => now - own.reduce((sum, wire) => sum + at(wire, gauge.r20OhmPerKm), 0) >= saveV);
+  const conductorC = Math.max(settings.conductorC, settings.ambientC);
+  // Volts lost now, and of another size: those in the joints, and those that grow with its ohms per kilometre.
+  let now = 0;
+  let joints = 0;
+  let perOhm = 0;
+  for (const wire of own) {
+    const figure = figures.wires[wire.id];
+    const amps = Math.abs(figure?.amps[mode] ?? 0);
+    const run = (ohmPerKm: number) => runResistance(ohmPerKm, wire.lengthM?.value ?? 0, conductorC, settings.jointOhm, wire.parallel);
+    now += amps * (figure?.runOhm ?? 0);
+    joints += amps * run(0);
+    perOhm += amps * (run(1) - run(0));
+  }
+  const size = thinnest(feed, (gauge) => now - joints - perOhm * gauge.r20OhmPerKm >= saveV);
   if (!size || size.id === feed.gauge) return [];
   return [
     {

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Opens } from "../faults/walk";
 import { partName, wireName } from "./helpers";
 
@@ -15,7 +16,7 @@ export function placeName(figures: Pick<Figures, "partOf">, place: string): stri
 }
 
 /** "the 25 A fuse in the feed of Cutter driver", "the 80 A Main fuse". */
-export function deviceName(figures: Figures, device: Pick<Opens, "kind" | "id" | "fuse">): string {
+export function deviceName(figures: Standing, device: Pick<Opens, "kind" | "id" | "fuse">): string {
   if (device.kind === "part") return `the ${device.fuse.ratingA} A ${partName(figures, device.id)}`;
   const wire = figures.wireOf.get(device.id);
   return `the ${device.fuse.ratingA} A fuse${wire ? ` in the ${wireName(figures, wire)}` : ""}`;

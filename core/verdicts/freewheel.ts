@@ -1,11 +1,11 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Verdict } from "./types";
 
 export const id = "freewheel";
 export const title = "No way round for a motor's current";
 
 /** A motor's current cannot stop at once: without diodes it destroys the switch that opens. MOSFET bridges have them inside. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const driven = new Set([...figures.solved.circuit.feeds.values()].map(({ driver }) => driver.id));
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "driver" || !driven.has(part.id)) return [];

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { type Standing, steady } from "../analysis/standing";
 import { isDriverFeed } from "../fuses/driver-feed";
 import type { Exposure } from "../fuses/protection";
 import { leastForWire } from "../fuses/rating";
@@ -18,7 +19,20 @@ export const title = "Fuse larger than its wire allows";
  * protects by its own limit, where that is known.
  */
 export function evaluate(figures: Figures): Verdict[] {
+  return tooLarge(figures).map(({ verdict, own }) =>
+    own ? { ...verdict, remedies: [...verdict.remedies, ...ownFuse(figures, own)] } : verdict,
+  );
+}
+
+/** A wire behind too large a fuse, and where a fuse of its own would sit: how large that must be hangs on what the wire carries. */
+interface TooLarge {
+  verdict: Verdict;
+  own: { wire: Wire; target: Wire; limitA: number } | null;
+}
+
+const tooLarge = steady((figures): readonly TooLarge[] => {
   const said = new Map<string, Verdict>();
+  const owns = new Map<string, TooLarge["own"]>();
   const push = (verdict: Verdict) => said.set(verdict.id, verdict);
   const asked = new Set<string>();
   for (const wire of figures.machine.wires) {
@@ -52,20 +66,21 @@ export function evaluate(figures: Figures): Verdict[] {
       detail: `With ${conditions(figures, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
         bySource ? "the source does not switch off" : `the fuse need not open${where(figures, exposure, wire)}`
       }: the wire cooks.`,
-      remedies: remedies(figures, wire, exposure, limitA),
+      remedies: thicker(figures, wire, exposure),
     });
+    owns.set(`${id}:${wire.id}`, placeOf(figures, wire, exposure, limitA));
   }
-  return [...said.values()];
-}
+  return [...said.values()].map((verdict) => ({ verdict, own: owns.get(verdict.id) ?? null }));
+});
 
-function where(figures: Figures, exposure: Exposure, wire: Wire): string {
+function where(figures: Standing, exposure: Exposure, wire: Wire): string {
   if (!exposure.by || (exposure.by.kind === "wire" && exposure.by.id === wire.id)) return "";
   if (exposure.by.kind === "part") return ` (the fuse is ${partName(figures, exposure.by.id)})`;
   const fused = figures.wireOf.get(exposure.by.id);
   return fused ? ` (the fuse is in the ${wireName(figures, fused)})` : "";
 }
 
-function askLimit(figures: Figures, sourceId: string): Verdict {
+function askLimit(figures: Standing, sourceId: string): Verdict {
   const name = partName(figures, sourceId);
   return {
     id: `${id}:limit:${sourceId}`,
@@ -80,24 +95,30 @@ function askLimit(figures: Figures, sourceId: string): Verdict {
   };
 }
 
-function remedies(figures: Figures, wire: Wire, exposure: Exposure, limitA: number): Remedy[] {
-  const list: Remedy[] = [];
-  const { settings } = figures.machine;
-  const feed = wire.pair === undefined ? wire : (figures.wireOf.get(wire.pair) ?? wire);
-  const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, settings) >= exposure.limitA);
-  if (size && size.id !== wire.gauge)
-    list.push({ label: `Use ${size.id}`, command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } } });
+function feedOf(figures: Standing, wire: Wire): Wire {
+  return wire.pair === undefined ? wire : (figures.wireOf.get(wire.pair) ?? wire);
+}
 
-  // A motor lead is protected by the fuse of its driver's feed; any other wire may get a fuse of its own.
+function thicker(figures: Standing, wire: Wire, exposure: Exposure): Remedy[] {
+  const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, figures.machine.settings) >= exposure.limitA);
+  if (!size || size.id === wire.gauge) return [];
+  return [{ label: `Use ${size.id}`, command: { type: "setFeed", id: feedOf(figures, wire).id, changes: { gauge: size.id } } }];
+}
+
+/** A motor lead is protected by the fuse of its driver's feed; any other wire may get a fuse of its own. */
+function placeOf(figures: Standing, wire: Wire, exposure: Exposure, limitA: number): TooLarge["own"] {
+  const feed = feedOf(figures, wire);
   const target = feed.role === "supply" ? feed : exposure.by?.kind === "wire" ? figures.wireOf.get(exposure.by.id) : undefined;
-  if (!target) return list;
+  return target ? { wire, target, limitA } : null;
+}
+
+function ownFuse(figures: Figures, { wire, target, limitA }: NonNullable<TooLarge["own"]>): Remedy[] {
+  const { settings } = figures.machine;
   const continuous = Math.max(figures.wires[target.id]?.worstContinuous.amps ?? 0, figures.wires[wire.id]?.worstContinuous.amps ?? 0);
   const maxV = railMaxV(figures, figures.partOf.get(target.to.part));
   const present: FuseRef | undefined = target.fuse;
   const fuse = largestFuse(leastForWire(settings, target, continuous), limitA, maxV, present?.family ?? null);
-  if (fuse) {
-    const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
-    list.push({ label, command: { type: "setFuse", wireId: target.id, fuse } });
-  }
-  return list;
+  if (!fuse) return [];
+  const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
+  return [{ label, command: { type: "setFuse", wireId: target.id, fuse } }];
 }

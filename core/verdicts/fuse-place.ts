@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { capBefore } from "../fuses/before";
 import { say } from "../quantity/format";
 import { fuseSites } from "./fuses";
@@ -12,7 +12,7 @@ export const title = "Fuse out of reach or too far along";
  * Where fuses sit: reachable without dismantling, and at the start of what they protect. What lies before a fuse is
  * protected by the one upstream, or by being short and well fixed (ABYC E-11, from memory; IEC 60364-4-43 cl. 433.2).
  */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of fuseSites(figures)) {
     const base = { rule: id, step: "feeds" as const, subject: site.subject };

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { openingTime } from "../fuses/opening";
 import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../fuses/rating";
 import type { Command } from "../machine/commands";
@@ -73,7 +74,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Least rating of the same family that strictly holds this current for this long, A. */
-function holdsFor(figures: Figures, site: FuseSite, amps: number, lastsS: number, needed: number): number {
+function holdsFor(figures: Standing, site: FuseSite, amps: number, lastsS: number, needed: number): number {
   const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
   const factor = carryingFactor(site.fuse.family, airAround(site.wire ?? {}, figures.machine.settings));
   const multiples = gates.filter((gate) => gate.minS >= lastsS).map((gate) => gate.multiple);
@@ -81,7 +82,7 @@ function holdsFor(figures: Figures, site: FuseSite, amps: number, lastsS: number
 }
 
 /** A larger fuse where every wire it guards may carry it; else the same together with the wire size that may. */
-function larger(figures: Figures, site: FuseSite, neededA: number): Remedy[] {
+function larger(figures: Standing, site: FuseSite, neededA: number): Remedy[] {
   const { settings } = figures.machine;
   const maxV = railMaxV(figures, figures.partOf.get(site.partId));
   const guarded = figures.guardedBy.get(`${site.subject.kind} ${site.subject.id}`) ?? [];

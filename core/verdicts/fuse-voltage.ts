@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { say } from "../quantity/format";
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { smallestFuse } from "../sizing/pick";
@@ -10,7 +10,7 @@ export const id = "fuse-voltage";
 export const title = "Fuse below the bus voltage";
 
 /** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of fuseSites(figures)) {
     const row = fuseRow(site.fuse.family, site.fuse.ratingA);

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import { steady } from "../analysis/standing";
 import type { Command } from "../machine/commands";
 import type { FuseRef, Wire } from "../machine/schema";
 
@@ -17,7 +17,8 @@ export interface FuseSite {
   change: (fuse: FuseRef) => Command;
 }
 
-export function fuseSites(figures: Figures): FuseSite[] {
+/** Every fuse of a machine. */
+export const fuseSites = steady((figures): readonly FuseSite[] => {
   const sites: FuseSite[] = [];
   const { machine, solved } = figures;
   machine.wires.forEach((wire, branch) => {
@@ -47,4 +48,4 @@ export function fuseSites(figures: Figures): FuseSite[] {
     });
   }
   return sites;
-}
+});

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Wire } from "../machine/schema";
 import { capital, say } from "../quantity/format";
 import { type SignalGround, secondReturns, signalGrounds } from "../returns/loops";
@@ -25,7 +26,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Cures of a signal ground that closes a loop, in the handbook's order. */
-export function loopCures(figures: Figures, wire: Wire, looped: boolean): Remedy[] {
+export function loopCures(figures: Standing, wire: Wire, looped: boolean): Remedy[] {
   const signal = figures.machine.signals?.find((each) => each.id === wire.signal);
   const drop: Remedy = wire.shield
     ? {

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Worst } from "../analysis/types";
 import type { Part, Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
@@ -7,12 +8,12 @@ import { say } from "../quantity/format";
 import { airAround } from "../wires/ampacity";
 import type { Step, Verdict } from "./types";
 
-export function partName(figures: Figures, id: string): string {
+export function partName(figures: Standing, id: string): string {
   return figures.partOf.get(id)?.name ?? "a part that is gone";
 }
 
 /** A wire in words: "feed of Cutter bar", "return of Controller", "link from Bar N2 to Bar N1". */
-export function wireName(figures: Figures, wire: Wire): string {
+export function wireName(figures: Standing, wire: Wire): string {
   const from = figures.partOf.get(wire.from.part);
   const to = figures.partOf.get(wire.to.part);
   if (!from || !to) return "a wire";
@@ -25,7 +26,7 @@ export function wireName(figures: Figures, wire: Wire): string {
 }
 
 /** Where a wire runs, for the second sentence. */
-export function wireEnds(figures: Figures, wire: Wire): string {
+export function wireEnds(figures: Standing, wire: Wire): string {
   const name = (end: Wire["from"]) => {
     const part = figures.partOf.get(end.part);
     return part ? terminalName(part, end.terminal) : "?";
@@ -52,7 +53,7 @@ export function gaugeText(wire: Wire): string {
 }
 
 /** Highest voltage a wire's rail can show, V: the pack full, or the output that feeds it; falls back on the rail's own figure. */
-export function railMaxV(figures: Figures, part: Part | undefined): number {
+export function railMaxV(figures: Standing, part: Part | undefined): number {
   if (!part) return 0;
   const highest = figures.parts[part.id]?.highestV;
   if (highest != null) return highest;
@@ -63,14 +64,14 @@ export function railMaxV(figures: Figures, part: Part | undefined): number {
 }
 
 /** Wire conditions in words: "3 together at 40 °C". */
-export function conditions(figures: Figures, wire: Wire): string {
+export function conditions(figures: Standing, wire: Wire): string {
   const { settings } = figures.machine;
   const bundle = wire.bundle ?? settings.bundle;
   return `${bundle > 1 ? `${bundle} loaded wires together, ` : ""}${say(airAround(wire, settings), "temperature")} around it`;
 }
 
 /** A feed's return of the same size says nothing its supply wire has not said: it joins that verdict instead of repeating it. */
-export function joinsFeed(said: ReadonlyMap<string, Verdict>, figures: Figures, wire: Wire, ruleId: string): boolean {
+export function joinsFeed(said: ReadonlyMap<string, Verdict>, figures: Standing, wire: Wire, ruleId: string): boolean {
   const feed = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
   if (!feed || feed.gauge !== wire.gauge || feed.bundle !== wire.bundle || feed.parallel !== wire.parallel) return false;
   const earlier = said.get(ruleId.replace(wire.id, feed.id));

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { type Standing, steady } from "../analysis/standing";
 import * as backupFuse from "./backup-fuse";
 import * as barLink from "./bar-link";
 import * as boardPin from "./board-pin";
@@ -56,6 +57,11 @@ import { type Rule, SEVERITIES, type Severity, type Verdict } from "./types";
 import * as wireOverload from "./wire-overload";
 import * as wiring from "./wiring";
 
+/** A rule that no load's current has a say in: what it said stands until something else than a cell is edited. */
+function steadily({ id, title, evaluate }: { id: string; title: string; evaluate: (still: Standing) => Verdict[] }): Rule {
+  return { id, title, evaluate: steady(evaluate) };
+}
+
 /** All rules, in working order. Adding a rule is adding a file and naming it here. */
 export const RULES: readonly Rule[] = [
   missingFigure,
@@ -63,12 +69,12 @@ export const RULES: readonly Rule[] = [
   estimate,
   railMismatch,
   driverCurrent,
-  layerVoltage,
+  steadily(layerVoltage),
   logicSide,
   bridgeDrop,
-  freewheel,
+  steadily(freewheel),
   boardPin,
-  stepperSetting,
+  steadily(stepperSetting),
   endStop,
   sourceRating,
   supplyLimits,
@@ -76,43 +82,43 @@ export const RULES: readonly Rule[] = [
   packCare,
   inputWindow,
   converterLimits,
-  regeneration,
+  steadily(regeneration),
   cleanRail,
   noFuse,
   fuseOverWire,
-  fuseVoltage,
+  steadily(fuseVoltage),
   fuseTooSmall,
-  fusePlace,
-  backupFuse,
+  steadily(fusePlace),
+  steadily(backupFuse),
   wireOverload,
-  parallelWires,
-  movingWire,
+  steadily(parallelWires),
+  steadily(movingWire),
   nodeRating,
   connectorCurrent,
   connectorFit,
-  livePins,
-  misMate,
+  steadily(livePins),
+  steadily(misMate),
   partRating,
   dcContact,
   stopCircuit,
-  chargingPort,
+  steadily(chargingPort),
   motorLead,
   drop,
-  wiring,
+  steadily(wiring),
   commonReference,
-  switchedReturn,
+  steadily(switchedReturn),
   pinCurrent,
   linkOffset,
   groundLoop,
   sharedReturn,
   returnSchool,
   barLink,
-  lightReturn,
+  steadily(lightReturn),
   returnRings,
-  isolation,
+  steadily(isolation),
   chassisBond,
   noisePractice,
-  labels,
+  steadily(labels),
 ];
 
 export function severityRank(severity: Severity): number {

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Signal, Wire } from "../machine/schema";
 import { nodeAt } from "../network/circuit";
 import { isolates } from "../returns/budget";
@@ -11,11 +11,11 @@ export const id = "isolation";
 export const title = "Isolation that something bridges";
 
 /** Isolated links with a ground wire beside them, own supplies that meet elsewhere, isolated converters joined outside. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   return [...(figures.machine.signals ?? []).flatMap((signal) => link(figures, signal)), ...converters(figures)];
 }
 
-function link(figures: Figures, signal: Signal): Verdict[] {
+function link(figures: Standing, signal: Signal): Verdict[] {
   if (!isolates(signal, figures.partOf.get(signal.to))) return [];
   const own = figures.machine.wires.filter((wire) => wire.signal === signal.id);
   const base = {
@@ -61,14 +61,14 @@ function link(figures: Figures, signal: Signal): Verdict[] {
   ];
 }
 
-function through(figures: Figures, wires: readonly Wire[]): string {
+function through(figures: Standing, wires: readonly Wire[]): string {
   return names(
     wires.map((wire) => wireName(figures, wire)),
     3,
   );
 }
 
-function converters(figures: Figures): Verdict[] {
+function converters(figures: Standing): Verdict[] {
   const ground = groundOf(figures);
   const { circuit } = figures.solved;
   return figures.machine.parts.flatMap((part): Verdict[] => {

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Command } from "../machine/commands";
 import type { Wire } from "../machine/schema";
 import type { Verdict } from "./types";
@@ -9,7 +9,7 @@ export const title = "Wires without a label";
 /** Feeds of a machine with more than a handful of them are labelled at both ends, or nobody finds the right one at night. */
 const FROM = 8;
 
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const feeds = figures.ledger.rows.flatMap(({ feed }) => (feed ? [feed] : []));
   const bare = feeds.filter((wire) => wire.label === undefined);
   const [first] = bare;

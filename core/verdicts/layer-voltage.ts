@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { driverLimits } from "../drivers/limits";
 import { say } from "../quantity/format";
 import { railMaxV } from "./helpers";
@@ -14,7 +14,7 @@ const HEADROOM = 1.2;
  * Highest voltage at a driver against its chip and the controller board it shares its feed with; the board's own window
  * is `input-window`'s. Under a fifth of headroom, braking can lift the bus above it.
  */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
     if (part.kind !== "driver") continue;

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
@@ -10,7 +10,7 @@ export const id = "light-return";
 export const title = "A return lighter than its supply";
 
 /** Every ampere comes back: returns with less copper than the conductor that brought it. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     const supply = wire.role === "return" ? supplyOf(figures, wire) : undefined;
     const [own, out] = [copper(wire), supply && copper(supply)];
@@ -48,7 +48,7 @@ function copper(wire: Wire): number | null {
 }
 
 /** The conductor out that a return answers: its pair, or the trunk of the source that a bar comes home to. */
-function supplyOf(figures: Figures, wire: Wire): Wire | undefined {
+function supplyOf(figures: Standing, wire: Wire): Wire | undefined {
   if (wire.pair !== undefined) return figures.wireOf.get(wire.pair);
   const source = figures.partOf.get(wire.to.part);
   if (!source || !isSource(source) || !isReturnBar(figures.partOf.get(wire.from.part))) return undefined;

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Signal } from "../machine/schema";
 import { signalWire } from "../machine/signal-wire";
 import { say } from "../quantity/format";
@@ -34,7 +35,7 @@ export function evaluate(figures: Figures): Verdict[] {
   return found;
 }
 
-function together(figures: Figures, group: readonly { share: number; verdict: Verdict; signal: Signal }[]): Verdict {
+function together(figures: Standing, group: readonly { share: number; verdict: Verdict; signal: Signal }[]): Verdict {
   const worst = group.reduce((most, each) => (each.share > most.share ? each : most));
   const rest = group.filter((each) => each !== worst);
   if (rest.length === 0) return worst.verdict;
@@ -133,7 +134,7 @@ function cause(figures: Figures, signal: Signal, worst: NonNullable<LinkFigures[
 }
 
 function meaning(
-  figures: Figures,
+  figures: Standing,
   signal: Signal,
   worst: NonNullable<LinkFigures["worst"]>,
   allowed: Tolerance,
@@ -178,7 +179,7 @@ function cures(figures: Figures, signal: Signal, worst: NonNullable<LinkFigures[
 }
 
 /** A USB cable always ties the two grounds: without its conductor no loop through it is seen. */
-function askCable(base: Pick<Verdict, "step" | "subject" | "also">, figures: Figures, signal: Signal): Verdict {
+function askCable(base: Pick<Verdict, "step" | "subject" | "also">, figures: Standing, signal: Signal): Verdict {
   return {
     ...base,
     id: `${id}:cable:${signal.id}`,
@@ -191,7 +192,7 @@ function askCable(base: Pick<Verdict, "step" | "subject" | "also">, figures: Fig
   };
 }
 
-function askConductor(base: Pick<Verdict, "step" | "subject" | "also">, figures: Figures, signal: Signal, link: LinkFigures): Verdict {
+function askConductor(base: Pick<Verdict, "step" | "subject" | "also">, figures: Standing, signal: Signal, link: LinkFigures): Verdict {
   return {
     ...base,
     id: `${id}:unsure:${signal.id}`,

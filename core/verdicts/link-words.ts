@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import { type Standing, steadyOf } from "../analysis/standing";
 import type { LinkKind, Machine, Signal, TerminalRef, Wire } from "../machine/schema";
 import { groundTerminal, isSource, sameTerminal, terminalName } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
@@ -24,7 +24,7 @@ export const LINK_WORDS: Readonly<Record<LinkKind, string>> = {
 };
 
 /** "Controller → Cutter driver". */
-export function linkName(figures: Figures, signal: Signal): string {
+export function linkName(figures: Standing, signal: Signal): string {
   return `${partName(figures, signal.from)} → ${partName(figures, signal.to)}`;
 }
 
@@ -35,7 +35,7 @@ export function names(list: readonly string[], most = 3): string {
 }
 
 /** Takes the link's own ground wire and shield away and puts an isolator in its place. */
-export function isolate(figures: Figures, signal: Signal): Remedy {
+export function isolate(figures: Standing, signal: Signal): Remedy {
   const own = figures.machine.wires.filter((wire) => wire.signal === signal.id);
   return {
     label: "Isolate the link",
@@ -51,14 +51,14 @@ export function isolate(figures: Figures, signal: Signal): Remedy {
 }
 
 /** The return a part's own current leaves by. */
-export function ownReturn(figures: Figures, partId: string): Wire | undefined {
+export function ownReturn(figures: Standing, partId: string): Wire | undefined {
   return homesOf(figures)
     .of.get(partId)
     ?.find((wire) => wire.role === "return" && wire.from.part === partId);
 }
 
 /** Better places for a board's return: the minus of its own supply (the bar beside it), and where a regulator itself lands. */
-export function betterLandings(figures: Figures, partId: string): Remedy[] {
+export const betterLandings = steadyOf((figures, partId): readonly Remedy[] => {
   const wire = ownReturn(figures, partId);
   const origin = figures.partOf.get(railOrigin(figures.ledger, partId) ?? "");
   if (!wire || !origin) return [];
@@ -74,7 +74,7 @@ export function betterLandings(figures: Figures, partId: string): Remedy[] {
     if (!place || sameTerminal(at, wire.to)) return [];
     return [{ label: `Land it on ${terminalName(place, at.terminal)}`, command: { type: "reland", wireId: wire.id, end: "to", at } }];
   });
-}
+});
 
 /** What a link works with, in words: levels, a converter, a bus. A question mark where that is not told. */
 export function levelWords(signal: Signal): string {

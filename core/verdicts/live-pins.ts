@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { showsPins } from "../connectors/contact";
 import { type EndSite, endSites } from "../connectors/ends";
 import type { Command } from "../machine/commands";
@@ -10,7 +10,7 @@ export const id = "live-pins";
 export const title = "Exposed pins on the live side";
 
 /** The half that stays live when a plug is out must not show its pins: one verdict for those that do, one for those nobody told of. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const plugs = endSites(figures.machine).filter(({ wire, row }) => row.sort === "plug" && wire.role === "supply");
   const bare = plugs.filter(({ row, at }) => showsPins(row, at) === "yes");
   const unsaid = plugs.filter(({ row, at }) => showsPins(row, at) === "ask");

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { linearHeat } from "../drivers/bridge";
 import { groupBy } from "../machine/group";
 import type { Driver, Load, Part } from "../machine/schema";
@@ -37,7 +38,7 @@ interface Nets {
 }
 
 /** Which sources' plus terminals share a piece of metal, every switch closed; bridges and loads are not metal. */
-function plusNets(figures: Figures): Nets {
+function plusNets(figures: Standing): Nets {
   const { circuit } = figures.solved;
   const parent = Int32Array.from({ length: circuit.nodeCount }, (_, i) => i);
   const root = (node: number): number => {
@@ -51,7 +52,7 @@ function plusNets(figures: Figures): Nets {
   return { all: [...nets.values()].map(ids), at: (node) => ids(nets.get(String(root(node)))) };
 }
 
-function fed(figures: Figures, driver: Driver, nets: Nets): Verdict[] {
+function fed(figures: Standing, driver: Driver, nets: Nets): Verdict[] {
   const node = nodeAt(figures.solved.circuit, driver.id, "5v");
   const sources = nets.at(node).filter((source) => source !== driver.id);
   if (regulates(driver)) return [];
@@ -82,7 +83,7 @@ function fed(figures: Figures, driver: Driver, nets: Nets): Verdict[] {
 const LOGIC_MOST = 1.2;
 
 /** A supply on the logic terminal that is too high for it, at full charge. */
-function overfed(figures: Figures, driver: Driver, sources: readonly string[]): Verdict[] {
+function overfed(figures: Standing, driver: Driver, sources: readonly string[]): Verdict[] {
   const nominal = driver.logicV?.value ?? 5;
   const most = LOGIC_MOST * nominal;
   const reaches = (id: string) => {
@@ -177,7 +178,7 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
 }
 
 /** A pack whose extremes are not known leaves the regulator's window open. */
-function openWindow(figures: Figures, part: Carrier): Verdict[] {
+function openWindow(figures: Standing, part: Carrier): Verdict[] {
   const pack = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
   if (pack?.kind !== "pack" || (pack.fullV && pack.lowV)) return [];
   const which = !pack.fullV && !pack.lowV ? "full and when nearly empty" : pack.fullV ? "nearly empty" : "full";
@@ -271,7 +272,7 @@ function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdi
 }
 
 /** Two regulators, or one and a USB port, on one node: the higher carries everything or they push into each other. */
-function fighting(figures: Figures, sources: readonly string[]): Verdict[] {
+function fighting(figures: Standing, sources: readonly string[]): Verdict[] {
   if (sources.length < 2) return [];
   const parts = sources.flatMap((source) => figures.partOf.get(source) ?? []);
   if (parts.some(({ kind }) => kind === "pack") || !parts.some((part) => part.kind === "converter" || onItsBoard(part))) return [];

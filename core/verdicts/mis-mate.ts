@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { isKeyed } from "../connectors/contact";
 import { END_KEYS } from "../connectors/ends";
 import { crossMates, type Mates, type Plug } from "../connectors/mates";
@@ -12,7 +12,7 @@ export const id = "mis-mate";
 export const title = "Plugs of two rails go into one another";
 
 /** One family (or one coding of it) should carry one voltage and one polarity in the whole machine. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   return crossMates(figures.machine, figures.ledger).map((mates) => {
     const row = connectorById(mates.family);
     const names = mates.rails.map((rail) => railName(figures, rail));
@@ -31,13 +31,13 @@ export function evaluate(figures: Figures): Verdict[] {
   });
 }
 
-function railName(figures: Figures, rail: string | null): string {
+function railName(figures: Standing, rail: string | null): string {
   if (rail === null) return "motor leads";
   const tag = figures.ledger.rails.find(({ origin }) => origin === rail)?.tag;
   return tag ? `rail ${tag}` : partName(figures, rail);
 }
 
-function plugList(figures: Figures, plugs: readonly Plug[]): string {
+function plugList(figures: Standing, plugs: readonly Plug[]): string {
   const names = plugs.map(({ wire }) => {
     const found = figures.wireOf.get(wire);
     return found ? `the ${wireName(figures, found)}` : "";
@@ -47,7 +47,7 @@ function plugList(figures: Figures, plugs: readonly Plug[]): string {
 }
 
 /** A key or colour of its own for each rail, where the family has keys. */
-function codings(figures: Figures, mates: Mates): Remedy[] {
+function codings(figures: Standing, mates: Mates): Remedy[] {
   const row = connectorById(mates.family);
   if (!row || !isKeyed(row)) return [];
   const commands = mates.plugs.flatMap(({ wire, end, rail, phase }): Command[] => {

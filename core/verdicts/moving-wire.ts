@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Wire } from "../machine/schema";
 import { capital } from "../quantity/format";
 import { insulationById } from "../reference/insulation";
@@ -9,7 +9,7 @@ export const id = "moving-wire";
 export const title = "Wire across a moving joint";
 
 /** A conductor that moves wants fine strands, a relief at both sides and insulation that does not tear (handbook section 8). */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     if (!wire.moves || (wire.pair !== undefined && figures.wireOf.get(wire.pair)?.moves)) return [];
     const base = { rule: id, step: stepOf(wire), subject: { kind: "wire" as const, id: wire.id } };

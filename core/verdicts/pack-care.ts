@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { leastInput } from "../converters/window";
 import type { Pack } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
@@ -44,7 +45,7 @@ function managed(pack: Pack): Verdict[] {
 }
 
 /** Entered volts against what the chemistry and the cells can show. */
-function marks(figures: Figures, pack: Pack): Verdict[] {
+function marks(figures: Standing, pack: Pack): Verdict[] {
   if (pack.chemistry === undefined || !pack.series) return [];
   const chemistry = chemistryOf(pack.chemistry);
   const volts = packVolts(chemistry, pack.series, figures.machine.settings.coldestC ?? 25);
@@ -169,7 +170,7 @@ function crowded(figures: Figures, pack: Pack): Verdict[] {
 }
 
 /** Sources and converters a part hangs on, the nearest first. */
-function feeders(figures: Figures, partId: string): string[] {
+function feeders(figures: Standing, partId: string): string[] {
   const chain: string[] = [];
   for (let at = railOrigin(figures.ledger, partId); at !== null && !chain.includes(at); at = railOrigin(figures.ledger, at)) chain.push(at);
   return chain;
@@ -179,7 +180,7 @@ function feeders(figures: Figures, partId: string): string[] {
 const TIGHT = 1.25;
 
 /** Whether a board feels its pack: it hangs on it straight, or behind converters that have little room at its lowest. */
-function feels(figures: Figures, partId: string, lowV: number): boolean {
+function feels(figures: Standing, partId: string, lowV: number): boolean {
   return feeders(figures, partId).every((feeder) => {
     const part = figures.partOf.get(feeder);
     const least = part?.kind === "converter" ? leastInput(part) : null;

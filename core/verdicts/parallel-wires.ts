@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { capital, say } from "../quantity/format";
 import { ampacityOf } from "../wires/ampacity";
 import { stepOf, wireName } from "./helpers";
@@ -11,7 +11,7 @@ export const title = "Conductors in parallel";
  * "I doubled it": conductors that differ do not share evenly, and when one comes off the rest carry everything while the
  * fuse was made for all of them. Building code allows it only from 1/0 up (NEC 310.10(G)); thinner pairs are machine practice.
  */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const { settings } = figures.machine;
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     if (wire.parallel < 2 || wire.board) return [];

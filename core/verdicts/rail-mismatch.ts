@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { capFailure, dutyCap } from "../drivers/pwm";
 import { speedRatio } from "../loads/motor";
 import type { Load } from "../machine/schema";
@@ -23,7 +24,7 @@ export function evaluate(figures: Figures): Verdict[] {
   });
 }
 
-function tooHigh(figures: Figures, load: Load): Verdict[] {
+function tooHigh(figures: Standing, load: Load): Verdict[] {
   const railMax = railMaxV(figures, load);
   const own = load.nominalV.value;
   if (railMax <= HIGH * own) return [];

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Load, Part } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
@@ -18,7 +18,7 @@ const TRIPS_FROM = 1.15;
 const SMALL_J = 0.02;
 
 /** Loads that send energy back while they brake: motors whose bridge can conduct both ways. */
-function givesBack(figures: Figures, load: Load): boolean {
+function givesBack(figures: Standing, load: Load): boolean {
   if (load.brakingJ) return load.brakingJ.value > SMALL_J;
   if (load.loadKind !== "motor" && load.loadKind !== "brushless") return false;
   const driver = figures.solved.circuit.feeds.get(load.id)?.driver;
@@ -26,7 +26,7 @@ function givesBack(figures: Figures, load: Load): boolean {
 }
 
 /** Each rail with motors that give energy back: whether anything on it can take it. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const byRail = new Map<string, Load[]>();
   for (const part of figures.machine.parts) {
     if (part.kind !== "load" || !givesBack(figures, part)) continue;
@@ -46,7 +46,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Whether a battery that can take current is joined to the same metal. */
-function batteryBeside(figures: Figures, origin: string): boolean {
+function batteryBeside(figures: Standing, origin: string): boolean {
   const { circuit } = figures.solved;
   const own = circuit.emfs.find(({ id: emf }) => emf === origin);
   if (!own) return false;
@@ -58,7 +58,7 @@ function batteryBeside(figures: Figures, origin: string): boolean {
 }
 
 /** A battery takes energy back, unless it is lithium and below freezing. */
-function fromPack(figures: Figures, pack: Extract<Part, { kind: "pack" }>, loads: readonly Load[]): Verdict[] {
+function fromPack(figures: Standing, pack: Extract<Part, { kind: "pack" }>, loads: readonly Load[]): Verdict[] {
   if (pack.chemistry === undefined) return [];
   const chemistry = chemistryOf(pack.chemistry);
   const coldest = Math.min(figures.machine.settings.ambientC, figures.machine.settings.coldestC ?? Number.POSITIVE_INFINITY);
@@ -97,7 +97,7 @@ function fromPack(figures: Figures, pack: Extract<Part, { kind: "pack" }>, loads
   ];
 }
 
-function noSink(figures: Figures, source: Part, loads: readonly Load[]): Verdict {
+function noSink(figures: Standing, source: Part, loads: readonly Load[]): Verdict {
   const base = {
     rule: id,
     id: `${id}:${source.id}`,
@@ -147,7 +147,7 @@ function noSink(figures: Figures, source: Part, loads: readonly Load[]): Verdict
 }
 
 /** The part of a rail that bears the least, or the supply's own over-voltage trip. */
-function weakest(figures: Figures, origin: string, tripsAt: number): { volts: number; name: string } {
+function weakest(figures: Standing, origin: string, tripsAt: number): { volts: number; name: string } {
   let found = { volts: tripsAt, name: "its over-voltage protection, from 115 % on (from memory)," };
   for (const part of figures.machine.parts) {
     if (part.kind !== "driver" && part.kind !== "load" && part.kind !== "converter") continue;

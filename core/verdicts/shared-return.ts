@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Wire } from "../machine/schema";
 import { say } from "../quantity/format";
 import { linksOf, shareOf } from "../returns/links";
@@ -35,7 +36,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** The longest shared conductor in words. */
-function metal(figures: Figures, wires: readonly Wire[]): string {
+function metal(figures: Standing, wires: readonly Wire[]): string {
   const longest = [...wires].sort((a, b) => (b.lengthM?.value ?? 0) - (a.lengthM?.value ?? 0))[0];
   if (!longest) return "same metal";
   const run = longest.lengthM ? `${say(longest.lengthM.value, "length")} of ${gaugeText(longest)}` : gaugeText(longest);

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { FaultResult, FaultWalk } from "../faults/walk";
 import { SLOW_S } from "../faults/walk";
 import { faultMaxC } from "../faults/withstand";
@@ -54,13 +55,13 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
 }
 
 /** The wire is too thin for its protection anyway, or has none: that verdict comes first. */
-function saidBefore(figures: Figures, wireId: string): boolean {
+function saidBefore(figures: Standing, wireId: string): boolean {
   const figure = figures.wires[wireId];
   if (!figure?.exposure) return false;
   return figure.exposure.unknown || !(figure.exposure.limitA <= (figure.ampacity?.fuseLimitA ?? 0));
 }
 
-function burns(figures: Figures, wireId: string, result: FaultResult): Verdict {
+function burns(figures: Standing, wireId: string, result: FaultResult): Verdict {
   const wire = figures.wireOf.get(wireId) as Wire;
   const { amps, fate } = result.wire as NonNullable<FaultResult["wire"]>;
   const opens = result.opens;
@@ -97,7 +98,7 @@ export function energyText(a2s: number): string {
   return a2s >= 1e4 ? `${(a2s / 1000).toPrecision(3)} kA²s` : `${Number(a2s.toPrecision(3))} A²s`;
 }
 
-function thicker(figures: Figures, wire: Wire, letThrough: number | null): Remedy[] {
+function thicker(figures: Standing, wire: Wire, letThrough: number | null): Remedy[] {
   const final = faultMaxC(wire);
   const maxC = figures.wires[wire.id]?.ampacity?.maxC;
   if (letThrough === null || final === null || maxC === undefined) return [];
@@ -108,7 +109,7 @@ function thicker(figures: Figures, wire: Wire, letThrough: number | null): Remed
     : [];
 }
 
-function asks(figures: Figures, wireId: string, result: FaultResult): Verdict {
+function asks(figures: Standing, wireId: string, result: FaultResult): Verdict {
   const wire = figures.wireOf.get(wireId) as Wire;
   return {
     id: `${id}:ask:${wireId}`,
@@ -146,7 +147,7 @@ function notCleared(figures: Figures, guard: string, results: readonly FaultResu
 }
 
 /** Why nothing ends it: too weak for any fuse, or for the one left after the first has opened. */
-function goesOn(figures: Figures, { leastA, opens }: FaultResult, site: FuseSite | undefined): string {
+function goesOn(figures: Standing, { leastA, opens }: FaultResult, site: FuseSite | undefined): string {
   const fuse = site ? `, and the ${site.fuse.ratingA} A fuse need not open at that` : "";
   if (!opens) return `Only ${say(leastA, "current", "down")} flow there with the source weak and the wires hot${fuse}`;
   return `Of ${say(leastA, "current", "down")} ${deviceName(figures, opens)} cuts its share, the rest goes on another way${fuse}`;

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { rmsOfPeak } from "../loads/stepper";
 import { say } from "../quantity/format";
 import type { Verdict } from "./types";
@@ -7,7 +7,7 @@ export const id = "stepper-setting";
 export const title = "Stepper current set above its motor";
 
 /** The driver's setpoint as r.m.s. against what one phase of the motor may carry for good. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     const stepper = part.kind === "load" ? part.stepper : undefined;
     if (!stepper?.setA || !stepper.ratedA) return [];

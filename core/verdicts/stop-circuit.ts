@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { LoadKind } from "../machine/load-schema";
 import type { Driver, Load, Switch } from "../machine/schema";
 import { isBoard } from "../machine/terminals";
@@ -119,7 +120,7 @@ function undisabled(drivers: readonly Driver[]): Verdict[] {
 }
 
 /** Nothing can be disabled where there is no drive: what moves straight off a rail runs on. */
-function undriven(figures: Figures, moving: readonly Load[], alive: ReadonlySet<string>): Verdict[] {
+function undriven(figures: Standing, moving: readonly Load[], alive: ReadonlySet<string>): Verdict[] {
   const { feeds } = figures.solved.circuit;
   const running = moving.filter(({ id: own, loadKind }) => !HOLDS_PLACE.has(loadKind) && !feeds.has(own) && alive.has(own));
   const [first] = running;
@@ -139,7 +140,7 @@ function undriven(figures: Figures, moving: readonly Load[], alive: ReadonlySet<
   ];
 }
 
-function deadLogic(figures: Figures, stops: readonly Switch[], alive: ReadonlySet<string>): Verdict[] {
+function deadLogic(figures: Standing, stops: readonly Switch[], alive: ReadonlySet<string>): Verdict[] {
   if (stops.length === 0) return [];
   const dead = figures.machine.parts.filter((part) => isBoard(part) && figures.parts[part.id]?.wiring === "ok" && !alive.has(part.id));
   const [first] = dead;

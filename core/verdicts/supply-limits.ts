@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { type Standing, steady } from "../analysis/standing";
 import type { Converter, Part, Supply } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
@@ -197,13 +198,24 @@ function start(figures: Figures, supply: Supply | Converter): Verdict[] {
   ];
 }
 
+/** Capacitance known on each rail, F, by what feeds it. */
+const capacitances = steady((figures): ReadonlyMap<string, number> => {
+  const found = new Map<string, number>();
+  for (const part of figures.machine.parts) {
+    const origin = railOrigin(figures.ledger, part.id);
+    if (origin !== null) found.set(origin, (found.get(origin) ?? 0) + capacitanceOf(part));
+  }
+  return found;
+});
+
+function capacitanceOf(part: Part): number {
+  if (part.kind === "bar") return part.bulkF?.value ?? 0;
+  // What sits at a converter's input belongs to the rail it hangs on, a supply's own to the rail it makes.
+  if (part.kind === "supply" || part.kind === "driver" || part.kind === "converter") return part.inputF?.value ?? 0;
+  return part.kind === "load" ? (part.inputF?.value ?? 0) * part.count : 0;
+}
+
 /** Capacitance known on a rail: at the inputs of what hangs there and on its bars, F. */
-export function railCapacitance(figures: Figures, origin: string): number {
-  return figures.machine.parts.reduce((sum, part) => {
-    if (railOrigin(figures.ledger, part.id) !== origin) return sum;
-    if (part.kind === "bar") return sum + (part.bulkF?.value ?? 0);
-    // What sits at a converter's input belongs to the rail it hangs on, a supply's own to the rail it makes.
-    if (part.kind === "supply" || part.kind === "driver" || part.kind === "converter") return sum + (part.inputF?.value ?? 0);
-    return part.kind === "load" ? sum + (part.inputF?.value ?? 0) * part.count : sum;
-  }, 0);
+export function railCapacitance(figures: Standing, origin: string): number {
+  return capacitances(figures).get(origin) ?? 0;
 }

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Part } from "../machine/schema";
 import { groundOf } from "../returns/ground";
 import { returning } from "../returns/shared";
@@ -10,7 +10,7 @@ export const id = "switched-return";
 export const title = "A fuse or contact in the minus of a part with signals";
 
 /** What can open the minus while the plus stays: the board's ground then floats up, and its current leaves through its signals. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const { machine, solved } = figures;
   const talking = new Set((machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
   const ground = groundOf(figures);

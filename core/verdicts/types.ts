@@ -41,7 +41,7 @@ export interface Verdict {
   value?: number;
   limit?: number;
   unit?: string;
-  remedies: Remedy[];
+  remedies: readonly Remedy[];
 }
 
 export interface Rule {

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Part, TerminalRef } from "../machine/schema";
 import { inputTerminals, isChassis, isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
@@ -11,7 +11,7 @@ export const id = "wiring";
 export const title = "A part with no way back to its source, or none to it";
 
 /** Parts that no current can flow through, and metal that hangs on no source. */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
     const figure = figures.parts[part.id];
@@ -55,7 +55,7 @@ export function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Places where a return would lead back: negative bars on the source's island, and the source's own minus. */
-function landings(figures: Figures, part: Part): Remedy[] {
+function landings(figures: Standing, part: Part): Remedy[] {
   const { solved, ledger, machine } = figures;
   const originId = railOrigin(ledger, part.id);
   const origin = originId === null ? undefined : figures.partOf.get(originId);
@@ -76,7 +76,7 @@ function landings(figures: Figures, part: Part): Remedy[] {
 }
 
 /** Bars, switches and fuses on islands without any source: their voltage is not defined, so nothing can be said of them. */
-function floating(figures: Figures): Verdict[] {
+function floating(figures: Standing): Verdict[] {
   const { solved, machine } = figures;
   const groups = new Map<number, Part[]>();
   for (const part of machine.parts) {

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import type { Signal } from "../machine/schema";
 import { say } from "../quantity/format";
 import { DEFAULT_LINK_BUDGET } from "../returns/budget";
@@ -55,7 +56,7 @@ export function explainGroundOffset(figures: Figures, partId: string, mode: numb
   };
 }
 
-function referenceNode(figures: Figures, partId: string): number {
+function referenceNode(figures: Standing, partId: string): number {
   const { circuit } = figures.solved;
   const part = figures.partOf.get(partId);
   const terminal = part?.kind === "bar" ? "bar" : part?.kind === "converter" ? "out-" : "-";

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { readConverter } from "../converters/read";
 import type { Converter, Part } from "../machine/schema";
 import { lossModelOf } from "../network/circuit";
@@ -15,7 +16,7 @@ import type { Working, WorkingInput } from "./types";
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 
 /** What a source or converter may give for good. */
-export function explainRating(figures: Figures, part: Part): Working | null {
+export function explainRating(figures: Standing, part: Part): Working | null {
   if (part.kind !== "pack" && part.kind !== "supply" && part.kind !== "converter") return null;
   const { settings } = figures.machine;
   const rating = ratingOf(part, settings, figures.parts[part.id]?.highestV ?? null);

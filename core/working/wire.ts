@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import type { Standing } from "../analysis/standing";
 import { endsOf } from "../connectors/ends";
 import { carryingFactor, leastForWire, loadShare, PLAIN_FUSE } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
@@ -42,7 +43,7 @@ export function explainWire(figures: Figures, ref: WireRef): Working | null {
   }
 }
 
-function end(figures: Figures, ref: Wire["from"]): string {
+function end(figures: Standing, ref: Wire["from"]): string {
   const part = figures.partOf.get(ref.part);
   return part ? terminalName(part, ref.terminal) : "?";
 }
@@ -127,7 +128,7 @@ function material(wire: Wire, gauge: Gauge | undefined): { label: string; millio
   return { label: `R′₂₀ of ${gauge?.id ?? "unknown size"}`, milliohm: gauge?.r20OhmPerKm ?? null, source: gauge?.source };
 }
 
-function ohms(figures: Figures, wire: Wire, gauge: Gauge | undefined, name: string): Working {
+function ohms(figures: Standing, wire: Wire, gauge: Gauge | undefined, name: string): Working {
   const { settings } = figures.machine;
   const conductorC = Math.max(settings.conductorC, settings.ambientC);
   const factor = temperatureFactor(conductorC);
