@@ -42,7 +42,7 @@ function randomEdit(machine: Machine, random: () => number): Command {
     { type: "setFeed", id: wire.id, changes: { lengthM: { value: 0.2 + random() * 6, provenance: "measured" } } },
     { type: "setFuse", wireId: wire.id, fuse: random() < 0.5 ? null : { family: "blade_regular_32v", ratingA: 10 } },
     { type: "updatePart", id: load.id, changes: { name: `${load.name} again`, levels: { run: typical(2), stall: typical(9) } } },
-    { type: "updateSettings", changes: { ambientC: 20 + Math.round(random() * 30) } },
+    { type: "setSettings", changes: { ambientC: 20 + Math.round(random() * 30) } },
     { type: "moveMode", id: pick(machine.modes).id, by: 1 },
     { type: "removePart", id: load.id },
   ];
@@ -109,7 +109,7 @@ describe("what stands", () => {
       { type: "setFeed", id: wire?.id ?? "", changes: { gauge: "10 AWG" } },
       { type: "updatePart", id: "motor", changes: { count: 2 } },
       { type: "updatePart", id: "motor", changes: { name: "Winch" } },
-      { type: "updateSettings", changes: { ambientC: 55 } },
+      { type: "setSettings", changes: { ambientC: 55 } },
       { type: "removePart", id: "motor" },
     ] as Command[])
       expect(alike(command), JSON.stringify(command)).toBe(false);
