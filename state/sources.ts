@@ -24,8 +24,11 @@ export class Sources {
   }
 }
 
-/** Wait after the last edit before the run is integrated again, ms: a word typed quickly is one edit. */
-const SETTLE_MS = 250;
+/**
+ * Wait after the last edit before the run is integrated again, ms. Long enough that somebody who goes through cells one
+ * after the other is never held up by work that the next edit throws away.
+ */
+const SETTLE_MS = 500;
 
 /** Runs a machine through. What is at work can be dropped: it never answers then. */
 export interface LateRunner {

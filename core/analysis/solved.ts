@@ -1,10 +1,11 @@
+import { standsAlike } from "../machine/alike";
 import type { Machine } from "../machine/schema";
 import { circuitOn } from "../network/build";
 import type { Circuit, ConverterElement, Emf } from "../network/circuit";
 import { buildSkeleton } from "../network/skeleton";
 import { ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
-import { type Still, standingOf, standsAlike } from "./standing";
+import { type Still, standingOf } from "./standing";
 
 /** The network of a machine solved for every mode, at the planned charge and at the lowest. */
 export interface Solved {

@@ -3,6 +3,7 @@ import { EXAMPLES } from "@/demo/index";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { must, part, simple } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
+import { standsAlike } from "../machine/alike";
 import type { Command } from "../machine/commands";
 import { typical } from "../machine/figure";
 import type { Cell } from "../machine/load-schema";
@@ -11,7 +12,7 @@ import { TopologyCache } from "../network/topology";
 import { RULES } from "../verdicts/index";
 import { analyse } from "./analyse";
 import { solveMachine } from "./solved";
-import { standsAlike, steady, steadyOf } from "./standing";
+import { steady, steadyOf } from "./standing";
 
 /** Numbers to eight digits: a solution that was kept and one found anew differ in the last ones. */
 function told(value: unknown): unknown {

@@ -51,23 +51,6 @@ export interface Still extends Standing {
   plans: readonly PartPlan[];
 }
 
-/** Whether two objects have the same in every field but some. */
-function alike<T extends object>(a: T, b: T, but: keyof T): boolean {
-  const keys = new Set([...Object.keys(a), ...Object.keys(b)] as (keyof T)[]);
-  for (const key of keys) if (key !== but && a[key] !== b[key]) return false;
-  return true;
-}
-
-/** Whether two versions of a machine differ in nothing but what loads do in their modes. */
-export function standsAlike(a: Machine, b: Machine): boolean {
-  if (a === b) return true;
-  if (a.parts.length !== b.parts.length || !alike(a, b, "parts")) return false;
-  return a.parts.every((part, i) => {
-    const other = b.parts[i];
-    return part === other || (part.kind === "load" && other?.kind === "load" && alike(part, other, "cells"));
-  });
-}
-
 function withoutCells(machine: Machine): Machine {
   return { ...machine, parts: machine.parts.map((part) => (part.kind === "load" ? { ...part, cells: {} } : part)) };
 }

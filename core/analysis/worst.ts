@@ -3,44 +3,48 @@ import type { Machine } from "../machine/schema";
 import type { Solved } from "./solved";
 import type { Worst } from "./types";
 
-const NOTHING: Worst = { amps: 0, mode: 0, low: false };
-
 /** The two worst currents of one series of per-mode figures, at the planned and at the lowest charge. */
 export interface Worsts {
   worst: Worst;
   worstContinuous: Worst;
 }
 
-/** The larger of two worsts; the first where they are the same. */
-function worse(a: Worst, b: Worst): Worst {
-  return b.amps > a.amps ? b : a;
-}
-
-/** Largest magnitude of a series, over all modes or only over those that count. */
-function largest(series: Float64Array, counts: Uint8Array | null, low: boolean): Worst {
-  let mode = -1;
-  let amps = 0;
-  for (let m = 0; m < series.length; m++) {
-    const size = Math.abs(series[m] as number);
-    if (size > amps && (counts === null || counts[m] === 1)) {
-      amps = size;
-      mode = m;
-    }
-  }
-  return mode < 0 ? NOTHING : { amps, mode, low };
-}
-
 /**
- * Reads the worst over all modes and over those without a time limit.
+ * Reads the worst over all modes and over those without a time limit: of equals the planned one, and of those the first.
  * @param planned current of the element by mode at the planned charge, A; 0 in modes that collapse
  * @param low the same at the lowest charge; null where it cannot differ
  */
-export function worstsOf(solved: Solved, planned: Float64Array, low: Float64Array | null): Worsts {
-  const { untimed } = solved;
-  const worst = largest(planned, null, false);
-  const worstContinuous = largest(planned, untimed, false);
-  if (low === null) return { worst, worstContinuous };
-  return { worst: worse(worst, largest(low, null, true)), worstContinuous: worse(worstContinuous, largest(low, untimed, true)) };
+export function worstsOf({ untimed }: Solved, planned: Float64Array, low: Float64Array | null): Worsts {
+  const worst = new Largest();
+  const continuous = new Largest();
+  for (let m = 0; m < planned.length; m++) {
+    const amps = Math.abs(planned[m] as number);
+    worst.offer(amps, m, false);
+    if (untimed[m] === 1) continuous.offer(amps, m, false);
+  }
+  for (let m = 0; low && m < low.length; m++) {
+    const amps = Math.abs(low[m] as number);
+    worst.offer(amps, m, true);
+    if (untimed[m] === 1) continuous.offer(amps, m, true);
+  }
+  return { worst: worst.told(), worstContinuous: continuous.told() };
+}
+
+class Largest {
+  private amps = 0;
+  private mode = 0;
+  private low = false;
+
+  offer(amps: number, mode: number, low: boolean): void {
+    if (!(amps > this.amps)) return;
+    this.amps = amps;
+    this.mode = mode;
+    this.low = low;
+  }
+
+  told(): Worst {
+    return { amps: this.amps, mode: this.mode, low: this.low };
+  }
 }
 
 /** A body without a known time constant follows its current at once, s. */

@@ -1,3 +1,4 @@
+import { standsAlike } from "./alike";
 import { groupBy } from "./group";
 import type { Machine, Part, Wire } from "./schema";
 import { inputTerminals, isSource, regulates } from "./terminals";
@@ -51,13 +52,27 @@ function railTag(order: number, volts: number): string {
 
 const ledgers = new WeakMap<Machine, Ledger>();
 
+/** The last document asked for: the next one mostly differs from it in a cell. */
+let last: { machine: Machine; ledger: Ledger } | null = null;
+
 /** The ledger of a document, built once however many ask: documents are never changed in place. */
 export function ledgerOf(machine: Machine): Ledger {
   const known = ledgers.get(machine);
   if (known) return known;
-  const built = buildLedger(machine);
+  const built = last && standsAlike(last.machine, machine) ? withParts(last.ledger, machine) : buildLedger(machine);
   ledgers.set(machine, built);
+  last = { machine, ledger: built };
   return built;
+}
+
+/** The same ledger with other versions of its parts; rows whose part stays are the same rows. */
+function withParts(ledger: Ledger, { parts }: Machine): Ledger {
+  const now = new Map(parts.map((part) => [part.id, part]));
+  const rows = ledger.rows.map((row) => {
+    const part = now.get(row.part.id) ?? row.part;
+    return part === row.part ? row : { ...row, part };
+  });
+  return { ...ledger, rows, rowOf: new Map(rows.map((row) => [row.part.id, row])) };
 }
 
 /** Builds the indented account from source to load. Parts nothing feeds come last, at depth 0, so that none is hidden. */

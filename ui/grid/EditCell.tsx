@@ -42,7 +42,7 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   const close = (focus: boolean) => {
     // The focus moves while nothing on the page has changed yet: removing a focused field makes the browser lay out anew.
     closing.current = true;
-    if (focus) button.current?.focus();
+    if (focus) button.current?.focus({ preventScroll: true });
     setText(null);
     setError(null);
   };
@@ -80,7 +80,6 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
         data-r={cell?.r}
         data-c={cell?.c}
         aria-label={`${label}. Edit`}
-        tabIndex={editing ? -1 : 0}
         onClick={() => open(initial)}
         onKeyDown={onButtonKey}
         className={clsx("min-w-8 px-1 hover:bg-tint", editing && "opacity-0", className)}

@@ -20,7 +20,7 @@ export function RailStrip() {
   const settings = useWorkbench((state) => state.machine.settings);
   if (ledger.rails.length === 0) return null;
   return (
-    <ul aria-label="Rails" className="flex shrink-0 overflow-x-auto border-b border-ink">
+    <ul aria-label="Rails" className="pane flex shrink-0 overflow-x-auto border-b border-ink">
       {ledger.rails.map((rail) => {
         const source = parts.find(({ id }) => id === rail.origin);
         const figures = analysis?.parts[rail.origin];
