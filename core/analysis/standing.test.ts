@@ -8,6 +8,7 @@ import type { Command } from "../machine/commands";
 import { typical } from "../machine/figure";
 import type { Cell } from "../machine/load-schema";
 import type { Machine } from "../machine/schema";
+import { buildLedger, ledgerOf } from "../machine/tree";
 import { TopologyCache } from "../network/topology";
 import { RULES } from "../verdicts/index";
 import { analyse } from "./analyse";
@@ -89,6 +90,25 @@ describe("an analysis that goes on from the one before", () => {
     const { figures } = analyse(edited, cache);
     const fresh = analyse(edited).figures;
     for (const rule of RULES) expect(told(rule.evaluate(figures)), rule.id).toEqual(told(rule.evaluate(fresh)));
+  });
+});
+
+describe("the ledger of a machine whose cells are edited", () => {
+  it.each(MACHINES)("is the one built from new, and rows that stay are the same rows: %s", (_, make) => {
+    const machine = make();
+    const load = machine.parts.find(({ kind }) => kind === "load");
+    const mode = machine.modes[0];
+    const before = ledgerOf(machine);
+    const edited = must(machine, {
+      type: "setCell",
+      loadId: load?.id ?? "",
+      modeId: mode?.id ?? "",
+      cell: { state: "amps", amps: typical(2.22) },
+    });
+    const after = ledgerOf(edited);
+    expect(after).toEqual(buildLedger(edited));
+    expect(after.rowOf.get(load?.id ?? "")?.part).toBe(edited.parts.find(({ id }) => id === load?.id));
+    expect(after.rows.filter((row) => !before.rows.includes(row)).map((row) => row.part.id)).toEqual([load?.id]);
   });
 });
 

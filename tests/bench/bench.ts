@@ -44,7 +44,18 @@ function time<T>(prepare: (turn: number) => T, call: (ready: T) => void, budgetM
   return { median: at(0.5), quiet: at(0.1) };
 }
 
-/** Two versions of a machine that differ in one cell, as they do after an edit. */
+/** Two versions of a machine that differ in the length of one wire: nothing of what stands can be kept. */
+function rewired(machine: Machine): [Machine, Machine] {
+  const wire = machine.wires.find(({ role }) => role === "supply");
+  const version = (metres: number) => {
+    const result = applyCommand(machine, { type: "updateWire", id: wire?.id ?? "", changes: { lengthM: typical(metres) } });
+    if (!result.ok) throw new Error(result.message);
+    return result.machine;
+  };
+  return [version(0.7), version(0.8)];
+}
+
+/** Two versions of a machine that differ in one cell, as they do after most edits. */
 function edited(machine: Machine): [Machine, Machine] {
   const load = machine.parts.find((part) => part.kind === "load");
   const version = (amps: number) => {
@@ -86,11 +97,13 @@ function measure(name: string, machine: Machine): { parts: number; analysis: num
     () => 0,
     (mode) => void solver.solve(mode, "planned"),
   );
-  const versions = edited(machine);
-  const analysis = time(
-    (turn) => versions[turn % 2] as Machine,
-    (version) => void analyse(version, cache),
-  );
+  const after = (versions: [Machine, Machine]) =>
+    time(
+      (turn) => versions[turn % 2] as Machine,
+      (version) => void analyse(version, cache),
+    );
+  const analysis = after(edited(machine));
+  const wired = after(rewired(machine));
   const fresh = time(
     () => machine,
     (version) => void analyse(version),
@@ -105,6 +118,7 @@ function measure(name: string, machine: Machine): { parts: number; analysis: num
       point.median.toFixed(3),
       analysis.median.toFixed(2),
       analysis.quiet.toFixed(2),
+      wired.median.toFixed(2),
       fresh.median.toFixed(2),
       spice.toFixed(3),
       `${(spice / point.median).toFixed(1)} ×`,
@@ -115,9 +129,11 @@ function measure(name: string, machine: Machine): { parts: number; analysis: num
   return { parts: machine.parts.length, analysis: analysis.median };
 }
 
-console.log("Times in ms, medians of one run on this machine, analyses after an edit of one cell; compare ratios, not milliseconds.");
 console.log(
-  ["machine".padEnd(22), "parts", "wires", "modes", "point", "analysis", "(quiet)", "from new", "ngspice", "ngsp/point"]
+  "Times in ms, medians of one run on this machine, analyses after an edit of one cell, of one wire, and from new; compare ratios, not milliseconds.",
+);
+console.log(
+  ["machine".padEnd(22), "parts", "wires", "modes", "point", "cell", "(quiet)", "wire", "from new", "ngspice", "ngsp/point"]
     .map((each, i) => (i === 0 ? each : each.padStart(10)))
     .join(""),
 );

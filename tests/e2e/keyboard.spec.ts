@@ -119,3 +119,66 @@ test("keeping both versions puts mine on the list as a machine of its own", asyn
   await other.goto(app.url);
   await expect(other.getByRole("link", { name: "Lift B, my version", exact: true })).toBeVisible();
 });
+
+test("Tab takes what was typed and goes on to the next cell, Shift and Tab goes back", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/loads`);
+  await analysed(page);
+  const focused = () => page.evaluate(() => document.activeElement?.getAttribute("aria-label"));
+  const cell = page.getByRole("button", { name: "Bilge pump in Cruise. Edit" });
+  await cell.focus();
+  await page.keyboard.press("F2");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("3.4 A");
+  await page.keyboard.press("Tab");
+  await expect.poll(focused).toBe("Bilge pump in Start both. Edit");
+  await expect(cell).toContainText("3.40");
+  await page.keyboard.press("F2");
+  await page.keyboard.press("Shift+Tab");
+  await expect.poll(focused).toBe("Bilge pump in Start both. Edit");
+  await expect(page.getByRole("textbox", { name: "Bilge pump in Start both" })).toHaveCount(0);
+});
+
+for (const [step, tab] of [
+  ["loads", null],
+  ["feeds", null],
+  ["returns", "Conductors"],
+] as const)
+  test(`rows of a long table line up with their heads and with each other, wide and narrow: ${step}`, async ({ page, app }) => {
+    await openMachine(page, app, "Reedcutter", step);
+    if (tab) await page.getByRole("tab", { name: tab }).click();
+    await expect(page.locator("table.rows tbody tr").first()).toBeVisible();
+    for (const width of [1280, 1024]) {
+      await page.setViewportSize({ width, height: 800 });
+      const rows = await page.locator("table.rows tr").evaluateAll((all) =>
+        all.map((row) => ({
+          height: row.closest("tbody") ? row.getBoundingClientRect().height : null,
+          columns: [...row.children]
+            .map((cell) => cell.getBoundingClientRect())
+            .filter((box) => box.width > 0)
+            .map((box) => `${Math.round(box.left)} ${Math.round(box.right)}`),
+        })),
+      );
+      const [head, ...body] = rows;
+      expect(body.length).toBeGreaterThan(15);
+      for (const row of body) expect(row.columns).toEqual(head?.columns);
+      expect(new Set(body.map(({ height }) => height)).size).toBe(1);
+    }
+  });
+
+test("a message under the last row of a table can be scrolled to", async ({ page, app }) => {
+  await openMachine(page, app, "Reedcutter", "feeds");
+  await page
+    .getByRole("button", { name: /^Length of/ })
+    .last()
+    .focus();
+  await page.keyboard.press("F2");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("far");
+  await page.keyboard.press("Enter");
+  const message = page.getByRole("alert").filter({ hasText: "length" });
+  await message.scrollIntoViewIfNeeded();
+  await expect(message).toBeInViewport({ ratio: 1 });
+  await page.keyboard.press("Escape");
+  await expect(message).toHaveCount(0);
+});
