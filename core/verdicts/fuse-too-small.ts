@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import { type Standing, steady } from "../analysis/standing";
 import { openingTime } from "../fuses/opening";
 import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../fuses/rating";
 import type { Command } from "../machine/commands";
@@ -14,18 +14,24 @@ import type { Remedy, Verdict } from "./types";
 export const id = "fuse-too-small";
 export const title = "Fuse too small for its current";
 
+/** What each fuse holds where it sits, A. */
+const limitsOf = steady((figures) =>
+  fuseSites(figures).map((site) => {
+    const airC = airAround(site.wire ?? {}, figures.machine.settings);
+    const holdsA = site.fuse.ratingA * carryingFactor(site.fuse.family, airC);
+    return { site, gates: gatesOf(site.fuse.family, site.fuse.ratingA), airC, holdsA };
+  }),
+);
+
 /** Continuous current against the school's share of the rating, and timed modes against the earliest the fuse may open. */
 export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const { machine, solved } = figures;
 
-  for (const site of fuseSites(figures)) {
+  for (const { site, gates, airC, holdsA } of limitsOf(figures)) {
     const base = { rule: id, step: "feeds" as const, subject: site.subject, unit: "A" };
     let continuous = { amps: 0, mode: 0, low: false };
     let opens: { amps: number; mode: number; minS: number; lastsS: number } | null = null;
-    const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
-    const airC = airAround(site.wire ?? {}, machine.settings);
-    const holdsA = site.fuse.ratingA * carryingFactor(site.fuse.family, airC);
     machine.modes.forEach((mode, m) => {
       for (const [points, low] of [
         [solved.planned, false],
