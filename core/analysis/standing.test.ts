@@ -3,6 +3,7 @@ import { EXAMPLES } from "@/demo/index";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { must, part, simple } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
+import { budgeted } from "../loads/budget";
 import { standsAlike } from "../machine/alike";
 import type { Command } from "../machine/commands";
 import { typical } from "../machine/figure";
@@ -169,6 +170,19 @@ describe("what stands", () => {
     expect([made, asked]).toEqual([1, ["motor", "pack"]]);
     expect(read(must(machine, { type: "updatePart", id: "motor", changes: { name: "Winch" } }))[1]).toBe("Winch");
     expect(made).toBe(2);
+  });
+
+  it("is one under the school that plans every motor stalled too", () => {
+    const machine = must(generateMachine({ parts: 40, seed: 3, modes: 3, driven: true }), {
+      type: "setSettings",
+      changes: { schools: { ...simple().settings.schools, peakBudget: "all stalled" } },
+    });
+    const load = machine.parts.find(({ kind }) => kind === "load");
+    const edited = must(machine, { type: "setCell", loadId: load?.id ?? "", modeId: "m2", cell: { state: "amps", amps: typical(3) } });
+    const [before, after] = [budgeted(machine), budgeted(edited)];
+    expect(after.modes.length).toBe(4);
+    expect(standsAlike(before, after)).toBe(true);
+    expect(after.parts.filter((each) => !before.parts.includes(each)).map(({ id }) => id)).toEqual([load?.id]);
   });
 
   it("keeps what other loads draw, element for element, and takes the edited one anew", () => {

@@ -25,22 +25,31 @@ function worstCell(load: Load): Cell | undefined {
   return canStall(load) && worst?.cell.state !== "stall" && worst?.cell.state !== "start" && worst?.amps !== 0 ? undefined : worst?.cell;
 }
 
+type Modes = Machine["modes"];
 const planned = new WeakMap<Machine, Machine>();
+/** Modes and loads as planned, by those they were planned from: an edit of one cell leaves all the others the same objects. */
+const plannedModes = new WeakMap<Modes, Modes>();
+const plannedLoads = new WeakMap<Load, Load>();
+
+function once<K extends object, V>(known: WeakMap<K, V>, key: K, make: () => V): V {
+  const before = known.get(key);
+  if (before !== undefined) return before;
+  const made = make();
+  known.set(key, made);
+  return made;
+}
+
+function stalled(load: Load): Load {
+  const cell = worstCell(load);
+  return cell ? { ...load, cells: { ...load.cells, [ALL_STALLED]: cell } } : load;
+}
 
 /** The machine as its peak-budget school plans it: with "all stalled" there is one mode more. The document itself is untouched. */
 export function budgeted(machine: Machine): Machine {
   if (machine.settings.schools.peakBudget !== "all stalled") return machine;
-  const known = planned.get(machine);
-  if (known) return known;
-  const made: Machine = {
+  return once(planned, machine, () => ({
     ...machine,
-    modes: [...machine.modes, { id: ALL_STALLED, name: "All stalled", lastsS: LASTS_S }],
-    parts: machine.parts.map((part) => {
-      if (part.kind !== "load") return part;
-      const cell = worstCell(part);
-      return cell ? { ...part, cells: { ...part.cells, [ALL_STALLED]: cell } } : part;
-    }),
-  };
-  planned.set(machine, made);
-  return made;
+    modes: once(plannedModes, machine.modes, () => [...machine.modes, { id: ALL_STALLED, name: "All stalled", lastsS: LASTS_S }]),
+    parts: machine.parts.map((part) => (part.kind === "load" ? once(plannedLoads, part, () => stalled(part)) : part)),
+  }));
 }
