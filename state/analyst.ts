@@ -37,6 +37,11 @@ export interface Analyst {
  */
 const AT_ONCE = 3000;
 
+/** Whether a machine is analysed with the edit itself, not by a worker after it. */
+export function atOnce({ wires, modes }: Machine): boolean {
+  return wires.length * modes.length <= AT_ONCE;
+}
+
 /** The worker for machines above that size, started when the first one comes. */
 class Aside {
   private readonly worker = new Worker(new URL("../workers/analysis.worker.ts", import.meta.url), { type: "module" });
@@ -107,7 +112,7 @@ export function startAnalyst(store: Workbench, painted?: () => Promise<void>): {
     busy = true;
     while (!stopped && store.getState().analysed !== store.getState().machine) {
       const { machine } = store.getState();
-      if (machine.wires.length * machine.modes.length <= AT_ONCE) {
+      if (atOnce(machine)) {
         asked = own;
         const figures = attempt(() => here.figures(machine));
         if (figures && painted && sameRows(store.getState().analysed, machine)) {

@@ -3,7 +3,7 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { useStore } from "zustand";
 import type { Machine } from "@/core/machine/schema";
-import { type Analyst, afterPaint, startAnalyst } from "@/state/analyst";
+import { type Analyst, afterPaint, atOnce, startAnalyst } from "@/state/analyst";
 import { fetchMachine, saveMachine } from "@/state/api";
 import { keepLate, lateWorker, Sources } from "@/state/sources";
 import { createWorkbench } from "@/state/workbench";
@@ -82,7 +82,8 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
     [store, sources],
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
-  const waiting = useStore(store, (state) => state.lateOf !== state.analysed);
+  // What is analysed with the edit is judged a frame later; what a worker analyses may look clear no longer.
+  const waiting = useStore(store, (state) => state.lateOf !== (atOnce(state.machine) ? state.analysed : state.machine));
   return (
     <WorkbenchContext value={value}>
       <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">
