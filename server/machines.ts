@@ -1,9 +1,9 @@
 import { randomUUID } from "node:crypto";
-import { analyseFully } from "@/core/analysis/analyse";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineSummary } from "@/core/machine/summary";
 import type { Db } from "./database";
+import { storedOverview } from "./overview";
 
 export interface StoredMachine {
   id: string;
@@ -25,41 +25,27 @@ interface Row {
   document: string;
 }
 
-/** What the list shows, computed when a machine is saved so that opening the list computes nothing. */
-function summarise(machine: Machine) {
-  const { analysis } = analyseFully(machine);
-  const count = (severity: string) => analysis.verdicts.filter((verdict) => verdict.severity === severity).length;
-  const source = machine.parts.find((part) => part.kind === "pack" || part.kind === "supply");
-  const mainV = source?.kind === "pack" ? source.openCircuitV.value : source?.kind === "supply" ? source.outputV.value : null;
-  const amps = analysis.modes.filter((mode) => !mode.collapsed).map((mode) => mode.sourceA);
-  return {
-    name: machine.name,
-    document: JSON.stringify(machine),
-    parts: machine.parts.length,
-    mainV,
-    worstA: source && amps.length > 0 ? Math.max(...amps) : null,
-    stops: count("stop"),
-    fixes: count("fix"),
-    watches: count("watch"),
-    asks: count("ask"),
-    now: new Date().toISOString(),
-  };
-}
-
 function stored(row: Row): StoredMachine {
   const read = readMachine(JSON.parse(row.document));
   if (!read.ok) throw new Error(`Stored machine ${row.id} is not readable: ${read.problems[0]?.path}`);
   return { id: row.id, revision: row.revision, document: read.machine };
 }
 
+/** Machines that are not deleted, in the order they were made. */
+export function machineNames(db: Db): { id: string; name: string }[] {
+  return db
+    .prepare<[], { id: string; name: string }>("SELECT id, name FROM machine WHERE deleted_at IS NULL ORDER BY created_at, rowid")
+    .all();
+}
+
 export function listMachines(db: Db): MachineSummary[] {
   return db
-    .prepare<[], MachineSummary>(
-      `SELECT id, name, coalesce(json_extract(document, '$.description'), '') AS description, revision, updated_at AS updatedAt,
-              parts, main_v AS mainV, worst_a AS worstA, stops, fixes, watches, asks
+    .prepare<[], Omit<MachineSummary, "overview">>(
+      `SELECT id, name, coalesce(json_extract(document, '$.description'), '') AS description, revision, updated_at AS updatedAt
          FROM machine WHERE deleted_at IS NULL ORDER BY created_at, rowid`,
     )
-    .all();
+    .all()
+    .map((row) => ({ ...row, overview: storedOverview(db, row.id, row.revision) }));
 }
 
 export function getMachine(db: Db, id: string): StoredMachine | null {
@@ -67,13 +53,16 @@ export function getMachine(db: Db, id: string): StoredMachine | null {
   return row ? stored(row) : null;
 }
 
+function rowOf(machine: Machine) {
+  return { name: machine.name, document: JSON.stringify(machine), now: new Date().toISOString() };
+}
+
 export function createMachine(db: Db, machine: Machine, label: string): StoredMachine {
   const id = randomUUID();
-  const row = { id, ...summarise(machine), label };
+  const row = { id, ...rowOf(machine), label };
   db.transaction(() => {
     db.prepare(
-      `INSERT INTO machine (id, name, document, revision, created_at, updated_at, parts, main_v, worst_a, stops, fixes, watches, asks)
-       VALUES (@id, @name, @document, 1, @now, @now, @parts, @mainV, @worstA, @stops, @fixes, @watches, @asks)`,
+      "INSERT INTO machine (id, name, document, revision, created_at, updated_at) VALUES (@id, @name, @document, 1, @now, @now)",
     ).run(row);
     db.prepare("INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, 1, @label, @document, @now)").run(
       row,
@@ -84,17 +73,19 @@ export function createMachine(db: Db, machine: Machine, label: string): StoredMa
 
 /** Saves over revision `base`. A stale base changes nothing and gives back what is stored, so that both can be offered. */
 export function saveMachine(db: Db, id: string, base: number, machine: Machine, label: string): SaveResult {
-  const summary = summarise(machine);
+  const row = { id, ...rowOf(machine), label, base, revision: base + 1 };
   return db
     .transaction((): SaveResult => {
-      const current = getMachine(db, id);
-      if (!current) return { ok: false, reason: "missing" };
-      if (current.revision !== base) return { ok: false, reason: "conflict", current };
-      const row = { id, ...summary, label, revision: base + 1 };
-      db.prepare(
-        `UPDATE machine SET name = @name, document = @document, revision = @revision, updated_at = @now, parts = @parts, main_v = @mainV,
-                worst_a = @worstA, stops = @stops, fixes = @fixes, watches = @watches, asks = @asks WHERE id = @id`,
-      ).run(row);
+      const { changes } = db
+        .prepare(
+          `UPDATE machine SET name = @name, document = @document, revision = @revision, updated_at = @now
+            WHERE id = @id AND revision = @base AND deleted_at IS NULL`,
+        )
+        .run(row);
+      if (changes === 0) {
+        const current = getMachine(db, id);
+        return current ? { ok: false, reason: "conflict", current } : { ok: false, reason: "missing" };
+      }
       db.prepare(
         "INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, @revision, @label, @document, @now)",
       ).run(row);

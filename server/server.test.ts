@@ -34,11 +34,7 @@ describe("the database", () => {
     expect(db.pragma("synchronous", { simple: true })).toBe(2);
     expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
     expect(() =>
-      db
-        .prepare(
-          "INSERT INTO machine (id, name, document, revision, created_at, updated_at, parts, stops, fixes, watches, asks) VALUES ('a','a','{}','many','','',0,0,0,0,0)",
-        )
-        .run(),
+      db.prepare("INSERT INTO machine (id, name, document, revision, created_at, updated_at) VALUES ('a','a','{}','many','','')").run(),
     ).toThrow();
   });
 
@@ -62,9 +58,21 @@ describe("machines", () => {
     const { id } = createMachine(db, machine, "Created");
     expect(getMachine(db, id)).toEqual({ id, revision: 1, document: machine });
     const [row] = listMachines(db);
-    expect(row).toMatchObject({ name: "Reedcutter", parts: machine.parts.length, mainV: 26.4 });
-    expect((row?.stops ?? 0) + (row?.fixes ?? 0) + (row?.asks ?? 0)).toBeGreaterThan(10);
-    expect(row?.worstA ?? 0).toBeGreaterThan(90);
+    const overview = row?.overview;
+    expect(row?.name).toBe("Reedcutter");
+    expect(overview).toMatchObject({ parts: machine.parts.length, mainV: 26.4 });
+    expect((overview?.stops ?? 0) + (overview?.fixes ?? 0) + (overview?.asks ?? 0)).toBeGreaterThan(10);
+    expect(overview?.worstA ?? 0).toBeGreaterThan(90);
+    saveMachine(db, id, 1, simple(), "edit");
+    expect(listMachines(db)[0]?.overview?.parts).toBe(simple().parts.length);
+  });
+
+  it("that this version cannot read stay on the list, with nothing said of them", () => {
+    createMachine(db, simple(), "Created");
+    const { id } = createMachine(db, simple(), "Created");
+    db.prepare("UPDATE machine SET document = json_set(document, '$.version', 99), revision = 2 WHERE id = ?").run(id);
+    expect(listMachines(db).map(({ overview }) => overview === null)).toEqual([false, true]);
+    expect(() => getMachine(db, id)).toThrow();
   });
 
   it("refuse a save over a stale revision and give back what is stored", () => {
@@ -173,14 +181,16 @@ describe("the shelf", () => {
     const first = new Database(path);
     first.exec(readFileSync(join(process.cwd(), "server/migrations/0001_machines.sql"), "utf8"));
     first.pragma("user_version = 1");
+    first.prepare("INSERT INTO machine VALUES ('old', 'Old', ?, 7, '', '', NULL, 4, 24, 9, 0, 0, 0, 0)").run(JSON.stringify(simple()));
     first.close();
     const opened = openDatabase(path);
-    expect(opened.pragma("user_version", { simple: true })).toBe(3);
+    expect(opened.pragma("user_version", { simple: true })).toBe(4);
     expect(existsSync(`${path}.before-0002`)).toBe(true);
     const { id } = createMachine(opened, simple(), "Created");
     putOnShelf(opened, pack);
     expect(getMachine(opened, id)?.revision).toBe(1);
     expect(listShelf(opened)).toHaveLength(1);
+    expect(getMachine(opened, "old")).toEqual({ id: "old", revision: 7, document: simple() });
     opened.close();
   });
 });

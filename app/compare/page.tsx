@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { compareStored } from "@/server/compare";
 import { database } from "@/server/database";
-import { listMachines } from "@/server/machines";
+import { machineNames } from "@/server/machines";
 import { CompareScreen } from "@/ui/compare/CompareScreen";
 
 export const dynamic = "force-dynamic";
@@ -12,6 +12,6 @@ const one = (value: string | string[] | undefined) => (typeof value === "string"
 export default async function ComparePage({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
   const query = await searchParams;
   const [a, b] = [one(query.a), one(query.b)];
-  const machines = listMachines(database()).map(({ id, name }) => ({ id, name }));
+  const machines = machineNames(database());
   return <CompareScreen machines={machines} a={a} b={b} compared={a && b ? compareStored(database(), a, b) : null} />;
 }

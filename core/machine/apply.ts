@@ -1,5 +1,5 @@
 import { applyPatches, current, enablePatches, type Patch, produceWithPatches } from "immer";
-import { checkReferences } from "./check";
+import { checkEdit } from "./check";
 import type { Command, FeedChanges, FeedPlan } from "./commands";
 import { freshId } from "./defaults";
 import { type Machine, machineShape, PARTS_MAX, type Part, type Signal, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
@@ -327,15 +327,23 @@ export function labelOf(command: Command, machine: Machine): string {
   }
 }
 
-/** What of an edited document its schema refuses, in words. Parts and wires that the edit did not touch are not read again. */
+const changesShape = machineShape.partial();
+
+function added<T>(before: readonly T[], after: readonly T[]): T[] {
+  const known = new Set(before);
+  return after.filter((each) => !known.has(each));
+}
+
+/** What of an edited document its schema refuses, in words. What the edit did not touch is not read again. */
 function shapeMisfit(before: Machine, after: Machine): string | null {
   if (after.parts.length > PARTS_MAX) return `That does not fit: a plan holds ${PARTS_MAX} parts at most.`;
   if (after.wires.length > WIRES_MAX) return `That does not fit: a plan holds ${WIRES_MAX} wires at most.`;
-  const known = new Set<Part | Wire>([...before.parts, ...before.wires]);
-  const parsed = machineShape.safeParse({
-    ...after,
-    parts: after.parts.filter((part) => !known.has(part)),
-    wires: after.wires.filter((wire) => !known.has(wire)),
+  const { parts, wires, ...rest } = after;
+  const changed = Object.fromEntries(Object.entries(rest).filter(([key, value]) => before[key as keyof Machine] !== value));
+  const parsed = changesShape.safeParse({
+    ...changed,
+    ...(parts === before.parts ? {} : { parts: added(before.parts, parts) }),
+    ...(wires === before.wires ? {} : { wires: added(before.wires, wires) }),
   });
   if (parsed.success) return null;
   const issue = parsed.error.issues[0];
@@ -357,7 +365,7 @@ export function applyCommand(machine: Machine, command: Command): EditResult {
   const [next, patches, inverse] = result;
   const misfit = shapeMisfit(machine, next);
   if (misfit !== null) return { ok: false, message: misfit };
-  const problem = checkReferences(next)[0];
+  const problem = checkEdit(machine, next)[0];
   if (problem) return { ok: false, message: `That does not fit: expected ${problem.expected}.` };
   return { ok: true, machine: next, patches, inverse, label: labelOf(command, machine) };
 }

@@ -1,6 +1,7 @@
 import { fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
+import { standsAlike } from "./alike";
 import { LEVELS, type Level, type Onboard } from "./load-schema";
 import type { FuseRef, Machine, Part, TerminalRef } from "./schema";
 import { groundTerminal, isChassis, isConsumer, sameTerminal, terminalsOf } from "./terminals";
@@ -64,6 +65,17 @@ export function checkReferences(machine: Machine): Problem[] {
     }
   });
   checkSignals(machine, parts, say);
+  return problems;
+}
+
+/** The same of a document that an edit made of a coherent one: where only cells changed, only their loads are looked at. */
+export function checkEdit(before: Machine, after: Machine): Problem[] {
+  if (!standsAlike(before, after)) return checkReferences(after);
+  const problems: Problem[] = [];
+  const modes = new Set(after.modes.map((mode) => mode.id));
+  after.parts.forEach((part, index) => {
+    if (part !== before.parts[index]) checkPart(part, `parts[${index}]`, modes, (path, expected) => problems.push({ path, expected }));
+  });
   return problems;
 }
 

@@ -5,7 +5,7 @@ import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { readMachineText } from "@/core/machine/read";
-import type { MachineSummary } from "@/core/machine/summary";
+import type { MachineOverview, MachineSummary } from "@/core/machine/summary";
 import { formatQuantity } from "@/core/quantity/format";
 import type { Severity } from "@/core/verdicts/types";
 import { type Created, createBlank, createFromExample, deleteMachine, duplicateMachine, importDocument, restoreMachine } from "@/state/api";
@@ -34,6 +34,18 @@ function Count({ severity, n }: { severity: Severity; n: number }) {
     <span className="pr-3 whitespace-nowrap">
       <SeverityMark severity={severity} /> <span className="fig font-semibold">{n}</span>
     </span>
+  );
+}
+
+function Verdicts({ parts, stops, fixes, watches, asks }: MachineOverview) {
+  return (
+    <>
+      <Count severity="stop" n={stops} />
+      <Count severity="fix" n={fixes} />
+      <Count severity="watch" n={watches} />
+      <Count severity="ask" n={asks} />
+      {stops + fixes + watches + asks === 0 && <span className="text-xs text-soft">{parts === 0 ? "nothing to judge" : "clear"}</span>}
+    </>
   );
 }
 
@@ -158,8 +170,8 @@ export function MachinesScreen({ machines, examples }: Props) {
             />
             <tbody>
               {machines.map((machine) => {
-                const amps = machine.worstA === null ? null : formatQuantity(machine.worstA, "current", "up");
-                const open = machine.stops + machine.fixes + machine.watches + machine.asks;
+                const { overview } = machine;
+                const amps = overview?.worstA == null ? null : formatQuantity(overview.worstA, "current", "up");
                 return (
                   <tr key={machine.id}>
                     <td className="max-w-[360px] !whitespace-normal py-2">
@@ -168,18 +180,14 @@ export function MachinesScreen({ machines, examples }: Props) {
                       </Link>
                       <span className="block text-xs text-soft">{machine.description}</span>
                     </td>
-                    <td className="num fig">{machine.mainV === null ? "–" : `${Number(machine.mainV.toFixed(1))} V`}</td>
+                    <td className="num fig">{overview?.mainV == null ? "–" : `${Number(overview.mainV.toFixed(1))} V`}</td>
                     <td className="num">
                       <span className="fig text-lg font-bold">{amps?.digits ?? "–"}</span>
                       <span className="unit">{amps?.unit}</span>
                     </td>
-                    <td className="num fig">{machine.parts}</td>
+                    <td className="num fig">{overview?.parts ?? "–"}</td>
                     <td>
-                      <Count severity="stop" n={machine.stops} />
-                      <Count severity="fix" n={machine.fixes} />
-                      <Count severity="watch" n={machine.watches} />
-                      <Count severity="ask" n={machine.asks} />
-                      {open === 0 && <span className="text-xs text-soft">{machine.parts === 0 ? "nothing to judge" : "clear"}</span>}
+                      {overview ? <Verdicts {...overview} /> : <span className="text-xs text-soft">cannot be read by this version</span>}
                     </td>
                     <td className="text-xs text-soft" suppressHydrationWarning>
                       {formatDistanceToNow(new Date(machine.updatedAt), { addSuffix: true })}
