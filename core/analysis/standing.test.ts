@@ -14,7 +14,7 @@ import { TopologyCache } from "../network/topology";
 import { RULES } from "../verdicts/index";
 import { analyse } from "./analyse";
 import { solveMachine } from "./solved";
-import { steady, steadyOf } from "./standing";
+import { steady, steadyFrom, steadyOf } from "./standing";
 
 /** Numbers to eight digits: a solution that was kept and one found anew differ in the last ones. */
 function told(value: unknown): unknown {
@@ -170,6 +170,23 @@ describe("what stands", () => {
     expect([made, asked]).toEqual([1, ["motor", "pack"]]);
     expect(read(must(machine, { type: "updatePart", id: "motor", changes: { name: "Winch" } }))[1]).toBe("Winch");
     expect(made).toBe(2);
+  });
+
+  it("with a reading: said again when that part's reading is another, or anything else than a cell is", () => {
+    const cache = new TopologyCache();
+    const made: string[] = [];
+    const told = steadyFrom((still, id, amps: number, mode: number) => {
+      made.push(`${id} ${amps}`);
+      return { name: still.partOf.get(id)?.name, amps, mode };
+    });
+    const machine = simple();
+    const read = (version: Machine, id: string, amps: number) => told(analyse(version, cache).figures, id, amps, 0);
+    const first = read(machine, "motor", 3);
+    expect(read(must(machine, cell(7)), "motor", 3)).toBe(first);
+    expect(read(must(machine, cell(8)), "pack", 3).name).toBe("pack");
+    expect(read(must(machine, cell(8)), "motor", 4)).toEqual({ name: "motor", amps: 4, mode: 0 });
+    expect(read(must(machine, { type: "updatePart", id: "motor", changes: { name: "Winch" } }), "motor", 4).name).toBe("Winch");
+    expect(made).toEqual(["motor 3", "pack 3", "motor 4", "motor 4"]);
   });
 
   it("is one under the school that plans every motor stalled too", () => {

@@ -119,3 +119,22 @@ export function steadyOf<T>(make: (still: Still, id: string) => T): (figures: St
     return made;
   };
 }
+
+/**
+ * What is made of a standing and a few readings of one part, wire or link: made again only when a reading is another one.
+ * `make` sees nothing of the figures but those, so that it cannot hang on anything else. Numbers are readings, and so are a
+ * load and an operating point: modes that an edit left alone keep theirs.
+ */
+export function steadyFrom<R extends readonly unknown[], T>(
+  make: (still: Still, id: string, ...readings: R) => T,
+): (figures: Standing, id: string, ...readings: R) => T {
+  const all = steady(() => new Map<string, { readings: R; made: T }>());
+  return (figures, id, ...readings) => {
+    const known = all(figures);
+    const before = known.get(id);
+    if (before?.readings.every((each, i) => each === readings[i])) return before.made;
+    const made = make(figures.still, id, ...readings);
+    known.set(id, { readings, made });
+    return made;
+  };
+}

@@ -1,3 +1,4 @@
+import { steady } from "../analysis/standing";
 import type { Machine, Wire, WireEnd } from "../machine/schema";
 import { type ConnectorRow, connectorById } from "../reference/connectors";
 
@@ -30,3 +31,6 @@ export function endsOf(wire: Wire): EndSite[] {
 export function endSites(machine: Machine): EndSite[] {
   return machine.wires.flatMap(endsOf);
 }
+
+/** All connectors of a machine, listed once for all versions that differ in cells alone. */
+export const sitesOf = steady((still): readonly EndSite[] => endSites(still.machine));

@@ -110,6 +110,15 @@ describe("commands", () => {
     }
   });
 
+  it("refuse a cell of a mode that is gone, or that no load could have, and leave the rest as it was", () => {
+    const machine = simple();
+    const cell = { state: "amps" as const, amps: typical(3) };
+    expect(refused({ type: "setCell", loadId: "motor", modeId: "gone", cell })).toContain("mode of this machine");
+    expect(refused({ type: "setCell", loadId: "motor", modeId: "m1", cell: { ...cell, amps: typical(-3) } })).toContain("does not fit");
+    expect(refused({ type: "setCell", loadId: "pack", modeId: "m1", cell })).toContain("not a load");
+    expect(machine).toEqual(simple());
+  });
+
   it("copy, reorder and delete modes with the currents and open switches that belong to them", () => {
     let machine = part(simple(), "switch", "stop", { openIn: ["m1"] }, { from: "main.out" });
     machine = must(machine, { type: "addMode", name: "Second", lastsS: null, copyFrom: "m1" });

@@ -1,11 +1,11 @@
-import { type Circuit, nodeAt } from "./circuit";
+import { nodeAt, type Wired } from "./circuit";
 import { metalOf } from "./metal";
 
 /**
  * Parts that still have voltage with some contacts open: joined by metal on both sides to a source, or to a converter or
  * board that is itself alive. Contacts not named are closed.
  */
-export function aliveWith(circuit: Circuit, open: (contact: number) => boolean): ReadonlySet<string> {
+export function aliveWith(circuit: Wired, open: (contact: number) => boolean): ReadonlySet<string> {
   const metal = metalOf(circuit.nodeCount, circuit.branches, open);
   const live = circuit.emfs.map(({ converter }) => converter < 0);
   const fed = (plus: number, minus: number) =>

@@ -3,6 +3,7 @@ import { analyse } from "@/core/analysis/analyse";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Signal } from "@/core/machine/schema";
+import type { OperatingPoint } from "@/core/network/solve";
 import { generateMachine } from "@/tests/support/generate";
 import { backOf, board, join, land, link, workshop } from "@/tests/support/grounds";
 import { must, part } from "@/tests/support/small";
@@ -117,7 +118,7 @@ describe("a link's offset", () => {
     expect([...worst].sort((a, b) => a - b)).toEqual(worst);
     const figures = figuresOf(at(4));
     const signal = figures.machine.signals?.[0];
-    expect(signal && largestDrop(figures, signal, 1, false)?.wire.from.part).toBe("drive");
+    expect(signal && largestDrop(figures, signal.id, figures.solved.planned[1] as OperatingPoint)?.wire.from.part).toBe("drive");
     expect(shareOf({ kind: "isolated" }, 5)).toBe(0);
   });
 

@@ -1,7 +1,8 @@
 import type { Figures } from "../analysis/figures";
 import type { Solved } from "../analysis/solved";
-import { type Still, steadyOf } from "../analysis/standing";
+import { type Standing, type Still, steadyOf } from "../analysis/standing";
 import type { Signal, Wire } from "../machine/schema";
+import type { OperatingPoint } from "../network/solve";
 import { type Allowed, toleranceOf } from "./budget";
 import { deciding, groundOf, type MetalStep } from "./ground";
 
@@ -44,7 +45,7 @@ export function shareOf(allowed: Allowed, volts: number): number {
 }
 
 /** What is known of a link whatever flows under it. */
-interface LinkPlan {
+export interface LinkPlan {
   allowed: Allowed;
   /** Ground nodes of sender and receiver, and the metal between them; null where none joins them. */
   a: number;
@@ -55,7 +56,7 @@ interface LinkPlan {
   own: string[];
 }
 
-const planOf = steadyOf((still, id): LinkPlan | null => {
+export const linkPlanOf = steadyOf((still, id): LinkPlan | null => {
   const signal = still.machine.signals?.find((each) => each.id === id);
   if (!signal) return null;
   const ground = groundOf(still);
@@ -73,7 +74,7 @@ const planOf = steadyOf((still, id): LinkPlan | null => {
 
 function linkFigures(figures: Figures, signal: Signal): LinkFigures {
   const { solved, machine } = figures;
-  const { allowed, a, b, way, untold, own } = planOf(figures, signal.id) as LinkPlan;
+  const { allowed, a, b, way, untold, own } = linkPlanOf(figures, signal.id) as LinkPlan;
   const count = machine.modes.length;
   const offsetV = new Float64Array(count);
   const share = new Float64Array(count);
@@ -123,14 +124,18 @@ export function isUnsure(figures: Figures, way: readonly MetalStep[], a: number,
   return isShifted(figures.solved, a, b) || untoldOn(figures.still, way);
 }
 
-/** The conductor on the way between a link's grounds that loses most in a mode, with the volts it adds (signed). */
-export function largestDrop(figures: Figures, signal: Signal, mode: number, low: boolean): { wire: Wire; volts: number } | null {
-  const point = (low ? figures.solved.low : figures.solved.planned)[mode];
+/** The operating point in which most of a link's budget is used. */
+export function pointOf({ solved }: Figures, { mode, low }: { mode: number; low: boolean }): OperatingPoint | undefined {
+  return (low ? solved.low : solved.planned)[mode];
+}
+
+/** The conductor on the way between a link's grounds that loses most at an operating point, with the volts it adds (signed). */
+export function largestDrop(figures: Standing, signalId: string, point: OperatingPoint): { wire: Wire; volts: number } | null {
   const { branches } = figures.solved.circuit;
   let best: { wire: Wire; volts: number } | null = null;
-  for (const { branch, sign } of planOf(figures, signal.id)?.way ?? []) {
+  for (const { branch, sign } of linkPlanOf(figures, signalId)?.way ?? []) {
     const wire = branches[branch]?.kind === "wire" ? figures.machine.wires[branch] : undefined;
-    if (!wire || !point) continue;
+    if (!wire) continue;
     const volts = sign * (point.branchA[branch] as number) * (branches[branch]?.ohm ?? 0);
     if (Math.abs(volts) > Math.abs(best?.volts ?? 0)) best = { wire, volts };
   }

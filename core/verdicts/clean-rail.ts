@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import { type Standing, steady } from "../analysis/standing";
 import { lowPass, lowPassGain } from "../converters/capacitor";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
@@ -24,32 +24,36 @@ const ESR_OHM = 0.05;
 /** Headroom of a regulator of its own above its load. */
 const SPARE = 1.5;
 
-/** Parts that mind noise on the same rail as parts that make it, with a regulator, a filter or a rail of their own as cures. */
-export function evaluate(figures: Figures): Verdict[] {
-  return figures.machine.parts.flatMap((part): Verdict[] => {
+/** Loads that mind noise, with those on the same rail that make it, and the cures that hang on no current. */
+const mixedOf = steady((still) =>
+  still.machine.parts.flatMap((part) => {
     if (part.kind !== "load" || !QUIET.has(part.loadKind)) return [];
-    const origin = railOrigin(figures.ledger, part.id);
+    const origin = railOrigin(still.ledger, part.id);
     if (origin === null || filtered(part)) return [];
-    const noisy = figures.machine.parts.filter(
-      (each) => each.kind === "load" && NOISY.has(each.loadKind) && railOrigin(figures.ledger, each.id) === origin,
+    const noisy = still.machine.parts.filter(
+      (each) => each.kind === "load" && NOISY.has(each.loadKind) && railOrigin(still.ledger, each.id) === origin,
     );
     if (noisy.length === 0) return [];
-    const source = figures.partOf.get(origin);
+    return [{ part, source: still.partOf.get(origin), noisy, filter: filterRemedy(part), pack: ownPack(still, part) }];
+  }),
+);
+
+/** Parts that mind noise on the same rail as parts that make it, with a regulator, a filter or a rail of their own as cures. */
+export function evaluate(figures: Figures): Verdict[] {
+  return mixedOf(figures).map(({ part, source, noisy, filter, pack }): Verdict => {
     const swing = railSwing(figures, part);
-    return [
-      {
-        id: `${id}:${part.id}`,
-        rule: id,
-        severity: "watch",
-        step: "sources",
-        subject: { kind: "part", id: part.id },
-        value: swing,
-        unit: "V",
-        headline: `${part.name} shares ${source?.name ?? "its rail"} with ${noisy[0]?.name}${noisy.length > 1 ? ` and ${noisy.length - 1} more` : ""}`,
-        detail: `Its supply moves by ${say(swing, "voltage", "up")} between modes, and by brush and switching noise that no table knows (common practice). ${part.loadKind === "sound" ? "That is heard" : "Readings jump with it"}: a regulator of its own, a choke and capacitor before it, or a pack of its own.`,
-        remedies: [...ownRegulator(figures, part), filterRemedy(part), ...ownPack(figures, part)],
-      },
-    ];
+    return {
+      id: `${id}:${part.id}`,
+      rule: id,
+      severity: "watch",
+      step: "sources",
+      subject: { kind: "part", id: part.id },
+      value: swing,
+      unit: "V",
+      headline: `${part.name} shares ${source?.name ?? "its rail"} with ${noisy[0]?.name}${noisy.length > 1 ? ` and ${noisy.length - 1} more` : ""}`,
+      detail: `Its supply moves by ${say(swing, "voltage", "up")} between modes, and by brush and switching noise that no table knows (common practice). ${part.loadKind === "sound" ? "That is heard" : "Readings jump with it"}: a regulator of its own, a choke and capacitor before it, or a pack of its own.`,
+      remedies: [...ownRegulator(figures, part), filter, ...pack],
+    };
   });
 }
 

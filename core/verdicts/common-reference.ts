@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import { type Standing, steadyOf } from "../analysis/standing";
 import type { Part, Signal } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
@@ -86,7 +86,7 @@ function unrelated(figures: Standing, signal: Signal): string {
 }
 
 /** The source at the head of a part's rails. */
-export function primarySource(figures: Standing, partId: string): Part | null {
+export const primarySource = steadyOf((figures, partId): Part | null => {
   let at = partId;
   for (let step = 0; step < figures.machine.parts.length; step++) {
     const originId = railOrigin(figures.ledger, at);
@@ -99,7 +99,7 @@ export function primarySource(figures: Standing, partId: string): Part | null {
     if (at === origin.id && railOrigin(figures.ledger, at) === origin.id) return null;
   }
   return null;
-}
+});
 
 /** One wire between the minus sides of the two sources, as heavy as the lighter of their returns. */
 function tie(figures: Standing, signal: Signal): Remedy[] {

@@ -2,7 +2,7 @@ import type { Figures } from "../analysis/figures";
 import type { Standing } from "../analysis/standing";
 import { familiesThatSuit, plainEnd, shortTimeA } from "../connectors/choose";
 import { contactRating, contactSpotC, HOUSING_MAX_C } from "../connectors/contact";
-import { type EndSite, endSites, mateEnd } from "../connectors/ends";
+import { type EndSite, mateEnd, sitesOf } from "../connectors/ends";
 import { say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
 import { airAround } from "../wires/ampacity";
@@ -20,7 +20,7 @@ const STOP_FROM = 2;
 /** Each connector's contacts against what they carry for good, and for seconds; rotary joints by their rings. */
 export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
-  for (const site of endSites(figures.machine)) {
+  for (const site of sitesOf(figures)) {
     const figure = figures.wires[site.wire.id];
     // What a signal ground and its contacts carry is judged with the loop it closes.
     if (!figure || site.wire.role === "signal" || feedSpeaks(figures, site)) continue;

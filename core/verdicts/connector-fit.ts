@@ -1,7 +1,7 @@
 import type { Figures } from "../analysis/figures";
 import { familiesThatSuit, plainEnd } from "../connectors/choose";
 import { wireFit } from "../connectors/contact";
-import { endSites, mateEnd } from "../connectors/ends";
+import { mateEnd, sitesOf } from "../connectors/ends";
 import { capital, say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
 import { airAround } from "../wires/ampacity";
@@ -15,7 +15,7 @@ export const title = "Wire or voltage does not suit the connector";
 /** Wire range and voltage of each connector. */
 export function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
-  for (const { wire, end, at, row } of endSites(figures.machine)) {
+  for (const { wire, end, at, row } of sitesOf(figures)) {
     const mate = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
     if (mateEnd(mate, end)?.family === at.family && mate?.gauge === wire.gauge && mate?.parallel === wire.parallel) continue;
     const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);

@@ -1,4 +1,3 @@
-import type { Figures } from "../analysis/figures";
 import type { Standing } from "../analysis/standing";
 import type { Worst } from "../analysis/types";
 import type { Part, Wire } from "../machine/schema";
@@ -40,9 +39,9 @@ export function stepOf(wire: Wire): Step {
 }
 
 /** "in Cruise", or "in Cruise with the pack low". */
-export function inMode(figures: Figures, worst: Worst): string {
+export function inMode(figures: Standing, worst: Worst): string {
   if (worst.mission) return "over the mission, as heating goes";
-  const name = figures.modes[worst.mode]?.name ?? "a mode";
+  const name = figures.machine.modes[worst.mode]?.name ?? "a mode";
   return worst.low ? `in ${name} with the pack low` : `in ${name}`;
 }
 

@@ -100,7 +100,7 @@ export const RULES: readonly Rule[] = [
   steadily(misMate),
   partRating,
   dcContact,
-  stopCircuit,
+  steadily(stopCircuit),
   steadily(chargingPort),
   motorLead,
   drop,
@@ -127,7 +127,9 @@ export function severityRank(severity: Severity): number {
 
 /** Worst first, in working order within a severity. */
 export function worstFirst(verdicts: readonly Verdict[]): Verdict[] {
-  return [...verdicts].sort((a, b) => severityRank(a.severity) - severityRank(b.severity));
+  const by: Record<Severity, Verdict[]> = { stop: [], fix: [], watch: [], ask: [] };
+  for (const verdict of verdicts) by[verdict.severity].push(verdict);
+  return SEVERITIES.flatMap((severity) => by[severity]);
 }
 
 /** Every rule's verdicts, worst first. */

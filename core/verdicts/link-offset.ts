@@ -1,10 +1,11 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import { type Standing, type Still, steadyFrom } from "../analysis/standing";
 import type { Signal } from "../machine/schema";
 import { signalWire } from "../machine/signal-wire";
+import type { OperatingPoint } from "../network/solve";
 import { say } from "../quantity/format";
 import type { Tolerance } from "../returns/budget";
-import { type LinkFigures, largestDrop, linksOf } from "../returns/links";
+import { type LinkFigures, type LinkPlan, largestDrop, linkPlanOf, linksOf, pointOf, shareOf } from "../returns/links";
 import { homesOf } from "../returns/shared";
 import { thinnest } from "../sizing/pick";
 import { gaugeText, partName, wireName } from "./helpers";
@@ -19,18 +20,18 @@ export const WATCH_FROM = 0.8;
 
 /** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
 export function evaluate(figures: Figures): Verdict[] {
-  const links = linksOf(figures);
   const found: Verdict[] = [];
   // Links that one conductor moves beyond their budget are one trouble: the worst speaks for the rest.
   const byCulprit = new Map<string, { share: number; verdict: Verdict; signal: Signal }[]>();
-  (figures.machine.signals ?? []).forEach((signal, i) => {
-    const link = links[i];
-    const verdicts = link ? judge(figures, signal, link) : [];
-    const culprit = link?.worst && link.worst.share > 1 ? largestDrop(figures, signal, link.worst.mode, link.worst.low) : null;
+  const links = linksOf(figures);
+  for (const [i, signal] of (figures.machine.signals ?? []).entries()) {
+    const { worst, unsure } = links[i] as LinkFigures;
+    const point = (worst && pointOf(figures, worst)) ?? null;
+    const { verdicts, culprit } = judge(figures, signal.id, unsure, point, worst?.mode ?? 0, worst?.low ?? false, worst?.volts ?? 0);
     const [verdict] = verdicts;
-    if (!link?.worst || !culprit || verdict?.rule !== id) found.push(...verdicts);
-    else byCulprit.set(culprit.wire.id, [...(byCulprit.get(culprit.wire.id) ?? []), { share: link.worst.share, verdict, signal }]);
-  });
+    if (!worst || !verdict || culprit === null) found.push(...verdicts);
+    else byCulprit.set(culprit, [...(byCulprit.get(culprit) ?? []), { share: worst.share, verdict, signal }]);
+  }
   for (const group of byCulprit.values()) found.push(together(figures, group));
   return found;
 }
@@ -47,10 +48,40 @@ function together(figures: Standing, group: readonly { share: number; verdict: V
   };
 }
 
-function judge(figures: Figures, signal: Signal, link: LinkFigures): Verdict[] {
+/** Where most of a link's budget is used, and the metal between its grounds there. */
+interface Worst {
+  mode: number;
+  low: boolean;
+  volts: number;
+  share: number;
+  most: ReturnType<typeof largestDrop>;
+}
+
+/** What is said of one link, and the conductor that is to blame where it goes beyond its budget. */
+const judge = steadyFrom(
+  (
+    still,
+    signalId,
+    unsure: boolean,
+    point: OperatingPoint | null,
+    mode: number,
+    low: boolean,
+    volts: number,
+  ): { verdicts: readonly Verdict[]; culprit: string | null } => {
+    const signal = still.machine.signals?.find((each) => each.id === signalId);
+    const plan = linkPlanOf(still, signalId);
+    if (!signal || !plan) return { verdicts: [], culprit: null };
+    const worst = point && { mode, low, volts, share: shareOf(plan.allowed, volts), most: largestDrop(still, signalId, point) };
+    const verdicts = judged(still, signal, plan, unsure, worst);
+    const blames = worst !== null && worst.share > 1 && verdicts[0]?.rule === id;
+    return { verdicts, culprit: blames ? (worst.most?.wire.id ?? null) : null };
+  },
+);
+
+function judged(figures: Still, signal: Signal, plan: LinkPlan, unsure: boolean, worst: Worst | null): Verdict[] {
   const name = linkName(figures, signal);
-  const base = { step: "returns" as const, subject: { kind: "part" as const, id: signal.from }, also: [signal.to, ...link.own] };
-  const { allowed } = link;
+  const base = { step: "returns" as const, subject: { kind: "part" as const, id: signal.from }, also: [signal.to, ...plan.own] };
+  const { allowed } = plan;
   if (allowed.kind === "isolated" || allowed.kind === "heard") return [];
   if (allowed.kind === "invalid")
     return [
@@ -79,11 +110,10 @@ function judge(figures: Figures, signal: Signal, link: LinkFigures): Verdict[] {
         remedies: [],
       },
     ];
-  const cable = signal.kind === "usb" && link.own.length === 0 ? [askCable(base, figures, signal)] : [];
-  if (!link.joined || !link.worst) return cable;
-  const { worst } = link;
+  const cable = signal.kind === "usb" && plan.own.length === 0 ? [askCable(base, figures, signal)] : [];
+  if (plan.way === null || !worst) return cable;
   const over = worst.share > 1;
-  if (!over && (link.unsure || cable.length > 0)) return cable.length > 0 ? cable : [askConductor(base, figures, signal, link)];
+  if (!over && (unsure || cable.length > 0)) return cable.length > 0 ? cable : [askConductor(base, figures, signal, worst)];
   if (worst.share <= WATCH_FROM) return [];
   const steady = worst.volts >= 0 ? allowed.steadyAboveV : allowed.steadyBelowV;
   const whole = worst.volts >= 0 ? allowed.aboveV : allowed.belowV;
@@ -104,11 +134,11 @@ function judge(figures: Figures, signal: Signal, link: LinkFigures): Verdict[] {
   ];
 }
 
-function when(figures: Figures, worst: NonNullable<LinkFigures["worst"]>): string {
-  return `in ${figures.modes[worst.mode]?.name ?? "a mode"}${worst.low ? " with the pack low" : ""}`;
+function when(figures: Standing, worst: Worst): string {
+  return `in ${figures.machine.modes[worst.mode]?.name ?? "a mode"}${worst.low ? " with the pack low" : ""}`;
 }
 
-function headline(figures: Figures, signal: Signal, worst: NonNullable<LinkFigures["worst"]>, allowed: Tolerance, steady: number): string {
+function headline(figures: Standing, signal: Signal, worst: Worst, allowed: Tolerance, steady: number): string {
   const volts = Math.abs(worst.volts);
   const name = linkName(figures, signal);
   if (allowed.step) {
@@ -124,8 +154,8 @@ export function upCounts(counts: number): string {
 }
 
 /** Which conductor makes most of it, and whose current. */
-function cause(figures: Figures, signal: Signal, worst: NonNullable<LinkFigures["worst"]>): string {
-  const most = largestDrop(figures, signal, worst.mode, worst.low);
+function cause(figures: Standing, signal: Signal, worst: Worst): string {
+  const { most } = worst;
   if (!most) return "";
   const others = (homesOf(figures).through.get(most.wire.id) ?? []).filter(({ id: part }) => part !== signal.from && part !== signal.to);
   const run = most.wire.lengthM ? `${say(most.wire.lengthM.value, "length")} of ${gaugeText(most.wire)}` : gaugeText(most.wire);
@@ -133,13 +163,7 @@ function cause(figures: Figures, signal: Signal, worst: NonNullable<LinkFigures[
   return `${say(Math.abs(most.volts), "voltage")} of it is lost in the ${wireName(figures, most.wire)} (${run}${whose}).`;
 }
 
-function meaning(
-  figures: Standing,
-  signal: Signal,
-  worst: NonNullable<LinkFigures["worst"]>,
-  allowed: Tolerance,
-  severity: Severity,
-): string {
+function meaning(figures: Standing, signal: Signal, worst: Worst, allowed: Tolerance, severity: Severity): string {
   if (allowed.step) {
     const wish = `${allowed.step.counts} ${allowed.step.counts === 1 ? "count" : "counts"}`;
     return `${partName(figures, signal.to)} sees its own ground, not the sensor's: one count is ${say(allowed.step.volts, "voltage")}, ${allowed.step.wished ? `${wish} are wished` : `${wish} is taken as the wish`}.`;
@@ -154,8 +178,8 @@ function meaning(
 }
 
 /** Land it better, make the culprit thicker, or isolate. */
-function cures(figures: Figures, signal: Signal, worst: NonNullable<LinkFigures["worst"]>, steady: number): Remedy[] {
-  const most = largestDrop(figures, signal, worst.mode, worst.low);
+function cures(figures: Standing, signal: Signal, worst: Worst, steady: number): Remedy[] {
+  const { most } = worst;
   const found: Remedy[] = [];
   for (const end of [signal.from, signal.to]) {
     // Metal of its own it takes along wherever it lands.
@@ -192,14 +216,14 @@ function askCable(base: Pick<Verdict, "step" | "subject" | "also">, figures: Sta
   };
 }
 
-function askConductor(base: Pick<Verdict, "step" | "subject" | "also">, figures: Standing, signal: Signal, link: LinkFigures): Verdict {
+function askConductor(base: Pick<Verdict, "step" | "subject" | "also">, figures: Standing, signal: Signal, worst: Worst): Verdict {
   return {
     ...base,
     id: `${id}:unsure:${signal.id}`,
     rule: id,
     severity: "ask",
     headline: `${linkName(figures, signal)}: how far do their grounds move?`,
-    detail: `${link.worst ? `At least ${say(Math.abs(link.worst.volts), "voltage")}. ` : ""}A return on the way between them lacks its size or length, or a load that would move them is not known yet. Volts between the two minus terminals with the motors running settle it.`,
+    detail: `At least ${say(Math.abs(worst.volts), "voltage")}. A return on the way between them lacks its size or length, or a load that would move them is not known yet. Volts between the two minus terminals with the motors running settle it.`,
     remedies: [],
   };
 }

@@ -35,19 +35,24 @@ export function names(list: readonly string[], most = 3): string {
 }
 
 /** Takes the link's own ground wire and shield away and puts an isolator in its place. */
-export function isolate(figures: Standing, signal: Signal): Remedy {
-  const own = figures.machine.wires.filter((wire) => wire.signal === signal.id);
+const isolateById = steadyOf((figures, signalId): Remedy => {
+  const signal = figures.machine.signals?.find(({ id }) => id === signalId);
+  const own = figures.machine.wires.filter((wire) => wire.signal === signalId);
   return {
     label: "Isolate the link",
     command: {
       type: "batch",
-      label: `Isolate ${linkName(figures, signal)}`,
+      label: `Isolate ${signal ? linkName(figures, signal) : "the link"}`,
       commands: [
         ...own.map(({ id }) => ({ type: "removeWire" as const, id })),
-        { type: "updateSignal", id: signal.id, changes: { kind: "opto", bothWays: undefined } },
+        { type: "updateSignal", id: signalId, changes: { kind: "opto", bothWays: undefined } },
       ],
     },
   };
+});
+
+export function isolate(figures: Standing, signal: Signal): Remedy {
+  return isolateById(figures, signal.id);
 }
 
 /** The return a part's own current leaves by. */

@@ -1,6 +1,6 @@
 import type { Standing } from "../analysis/standing";
 import { showsPins } from "../connectors/contact";
-import { type EndSite, endSites } from "../connectors/ends";
+import { type EndSite, sitesOf } from "../connectors/ends";
 import type { Command } from "../machine/commands";
 import { wireName } from "./helpers";
 import { setEnd } from "./set-end";
@@ -11,7 +11,7 @@ export const title = "Exposed pins on the live side";
 
 /** The half that stays live when a plug is out must not show its pins: one verdict for those that do, one for those nobody told of. */
 export function evaluate(figures: Standing): Verdict[] {
-  const plugs = endSites(figures.machine).filter(({ wire, row }) => row.sort === "plug" && wire.role === "supply");
+  const plugs = sitesOf(figures).filter(({ wire, row }) => row.sort === "plug" && wire.role === "supply");
   const bare = plugs.filter(({ row, at }) => showsPins(row, at) === "yes");
   const unsaid = plugs.filter(({ row, at }) => showsPins(row, at) === "ask");
   const verdicts: Verdict[] = bare.map((site) => ({

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { type Still, steady, steadyFrom, steadyOf } from "../analysis/standing";
 import { drawIn } from "../loads/draw";
 import type { LevelName } from "../machine/load-schema";
 import type { Load, Machine, Part, Wire } from "../machine/schema";
@@ -22,37 +23,61 @@ export const title = "A figure is missing and matters";
 
 /** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
 export function evaluate(figures: Figures): Verdict[] {
-  const verdicts: Verdict[] = [];
-  const ask = (verdict: Omit<Verdict, "rule" | "severity" | "remedies"> & { remedies?: Remedy[] }) =>
-    verdicts.push({ rule: id, severity: "ask", remedies: [], ...verdict });
-  const { machine } = figures;
+  return [
+    ...figures.machine.parts.flatMap((part) => [
+      ...(part.kind === "load" ? ofLoad(figures, part.id, part) : []),
+      ...ofPart(figures, part.id),
+    ]),
+    ...ofWires(figures).flatMap(({ wire, outside, asked }) => [...(outside ? [outsideTable(figures, wire, outside)] : []), ...asked]),
+  ];
+}
 
-  for (const part of machine.parts) {
-    const subject = { kind: "part" as const, id: part.id };
-    if (part.kind === "load") {
-      const missing = machine.modes.filter((mode) => part.cells[mode.id] === undefined);
-      if (missing.length > 0) {
-        const names = missing.length === machine.modes.length ? "any mode" : missing.map((mode) => mode.name).join(", ");
-        ask({
-          id: `${id}:cells:${part.id}`,
-          step: "loads",
-          subject,
-          headline: `${part.name}: what does it draw in ${names}?`,
-          detail:
-            "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
-        });
-      }
-      for (const [level, needing] of missingLevels(machine, part)) {
-        ask({
-          id: `${id}:level-${level}:${part.id}`,
-          step: "loads",
-          subject,
-          headline: `${part.name}: how much does it draw when it ${LEVEL_VERBS[level]}?`,
-          detail: `${needing.join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
-        });
-      }
-    }
-    if (part.kind === "pack" && !part.internalOhm) {
+const NOTHING: readonly Verdict[] = [];
+
+function ask(verdict: Omit<Verdict, "rule" | "severity" | "remedies">): Verdict {
+  return { rule: id, severity: "ask", remedies: [], ...verdict };
+}
+
+/** What a load does that nobody has told. */
+const ofLoad = steadyFrom((still, partId, part: Load): readonly Verdict[] => {
+  const subject = { kind: "part" as const, id: partId };
+  const { modes } = still.machine;
+  const verdicts: Verdict[] = [];
+  const missing = modes.filter((mode) => part.cells[mode.id] === undefined);
+  if (missing.length > 0) {
+    const names = missing.length === modes.length ? "any mode" : missing.map((mode) => mode.name).join(", ");
+    verdicts.push(
+      ask({
+        id: `${id}:cells:${part.id}`,
+        step: "loads",
+        subject,
+        headline: `${part.name}: what does it draw in ${names}?`,
+        detail:
+          "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
+      }),
+    );
+  }
+  for (const [level, needing] of missingLevels(still.machine, part))
+    verdicts.push(
+      ask({
+        id: `${id}:level-${level}:${part.id}`,
+        step: "loads",
+        subject,
+        headline: `${part.name}: how much does it draw when it ${LEVEL_VERBS[level]}?`,
+        detail: `${needing.join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
+      }),
+    );
+  return verdicts.length > 0 ? verdicts : NOTHING;
+});
+
+/** What a part is that nobody has told. */
+const ofPart = steadyOf((still, partId): readonly Verdict[] => {
+  const part = still.partOf.get(partId);
+  if (!part) return NOTHING;
+  const subject = { kind: "part" as const, id: partId };
+  const verdicts: Verdict[] = [];
+  if (part.kind === "pack" && !part.internalOhm)
+    verdicts.push(
       ask({
         id: `${id}:internal:${part.id}`,
         step: "sources",
@@ -60,10 +85,11 @@ export function evaluate(figures: Figures): Verdict[] {
         headline: `${part.name}: what is its internal resistance?`,
         detail:
           "Sag cannot be computed without it; for now the pack is taken as nearly perfect. Two readings settle it: volts without load, then volts and amps under load; the fall in volts divided by the amps.",
-      });
-    }
-    const inner = innerFigure(part);
-    if (inner) {
+      }),
+    );
+  const inner = innerFigure(part);
+  if (inner)
+    verdicts.push(
       ask({
         id: `${id}:inner:${part.id}`,
         step: part.kind === "supply" || part.kind === "converter" ? "sources" : "feeds",
@@ -71,9 +97,10 @@ export function evaluate(figures: Figures): Verdict[] {
         headline: `${part.name}: what is its ${inner}?`,
         detail:
           "Until it is known a small typical value is assumed, so the sag behind it may be more than shown. Volts lost across it divided by the amps through it settle it.",
-      });
-    }
-    if ((part.kind === "driver" || part.kind === "converter") && (!part.inputMinV || !part.inputMaxV)) {
+      }),
+    );
+  if ((part.kind === "driver" || part.kind === "converter") && (!part.inputMinV || !part.inputMaxV))
+    verdicts.push(
       ask({
         id: `${id}:window:${part.id}`,
         step: "sources",
@@ -81,44 +108,55 @@ export function evaluate(figures: Figures): Verdict[] {
         headline: `${part.name}: which input voltage does it take?`,
         detail:
           "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
-      });
-    }
-    if (part.kind === "load" && part.loadKind === "board" && (!part.inputMinV || !part.inputMaxV)) {
+      }),
+    );
+  if (part.kind === "load" && part.loadKind === "board" && (!part.inputMinV || !part.inputMaxV))
+    verdicts.push(
       ask({
         id: `${id}:window:${part.id}`,
         step: "sources",
         subject,
         headline: `${part.name}: between which voltages does it run?`,
         detail: "Boards reset below their minimum and die above their maximum. Both are in its sheet.",
-      });
-    }
-  }
-  for (const wire of machine.wires) {
-    if (happens(wire)) continue;
-    const school = machine.settings.schools.ampacity;
+      }),
+    );
+  return verdicts.length > 0 ? verdicts : NOTHING;
+});
+
+/** Wires that something is asked about: the school whose table does not reach them, and what they lack. */
+const ofWires = steady((still) =>
+  still.machine.wires.flatMap((wire) => {
+    if (happens(wire)) return [];
+    const school = still.machine.settings.schools.ampacity;
     const rated = wire.role !== "signal" && wire.role !== "bond";
-    if (rated && wire.gauge !== undefined && school !== undefined && figures.wires[wire.id]?.ampacity === null && wire.pair === undefined)
-      ask(outsideTable(figures, wire, school));
-    const sized = wire.gauge !== undefined || wire.board !== undefined;
-    const lacks = [sized ? "" : "size", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
-    if (lacks.length === 0) continue;
-    // A feed's two conductors are usually alike: one question for both.
-    const pair = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
-    if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined))
-      continue;
+    const outside =
+      rated && wire.gauge !== undefined && still.wires[wire.id]?.ampacity === null && wire.pair === undefined ? school : undefined;
+    const asked = lacking(still, wire);
+    return outside || asked.length > 0 ? [{ wire, outside, asked }] : [];
+  }),
+);
+
+function lacking(still: Still, wire: Wire): Verdict[] {
+  const sized = wire.gauge !== undefined || wire.board !== undefined;
+  const lacks = [sized ? "" : "size", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
+  if (lacks.length === 0) return [];
+  // A feed's two conductors are usually alike: one question for both.
+  const pair = wire.pair === undefined ? undefined : still.wireOf.get(wire.pair);
+  if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined))
+    return [];
+  return [
     ask({
       id: `${id}:wire:${wire.id}`,
       step: stepOf(wire),
       subject: { kind: "wire", id: wire.id },
-      headline: `${capital(wireName(figures, wire))}: what is its ${lacks.join(" and ")}?`,
-      detail: `The wire ${wireEnds(figures, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
-    });
-  }
-  return verdicts;
+      headline: `${capital(wireName(still, wire))}: what is its ${lacks.join(" and ")}?`,
+      detail: `The wire ${wireEnds(still, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
+    }),
+  ];
 }
 
 /** A size the chosen table does not reach: nothing can be said about its current. */
-function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool) {
+function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool): Verdict {
   const { settings } = figures.machine;
   const amps = figures.wires[wire.id]?.worstContinuous.amps ?? 0;
   const size = thinnest(wire, (gauge) => limitAt(gauge, wire, settings) > amps);
@@ -131,6 +169,8 @@ function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool) {
   ];
   return {
     id: `${id}:table:${wire.id}`,
+    rule: id,
+    severity: "ask",
     step: stepOf(wire),
     subject: { kind: "wire" as const, id: wire.id },
     headline: `${capital(wireName(figures, wire))}: ${SCHOOL_WORDS[school].name.toLowerCase()} has no figure for ${wire.gauge}`,

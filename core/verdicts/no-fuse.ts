@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { type Standing, steady } from "../analysis/standing";
 import { leastForWire } from "../fuses/rating";
 import type { PartOf, Wire } from "../machine/schema";
 import { say } from "../quantity/format";
@@ -13,44 +14,47 @@ export const title = "No fuse between the pack and a wire";
 export const BARE_M = 0.18;
 export const SHEATHED_M = 1.83;
 
+/** By pack: where a fuse belongs, all wires that have none on the way, and what is said of leads that are too long before one. */
+const unfusedOf = steady((still) =>
+  still.machine.parts.flatMap((pack) => {
+    if (pack.kind !== "pack") return [];
+    const feeds = still.machine.wires.filter((wire) => still.wires[wire.id]?.exposure?.unfused?.pack === pack.id);
+    const toFuse = feeds.filter(
+      (wire) => wire.role !== "return" && wire.pair === undefined && still.partOf.get(wire.to.part)?.kind === "fuse",
+    );
+    const open = feeds.filter((wire) => !toFuse.includes(wire));
+    const first = open.find((wire) => wire.from.part === pack.id) ?? open[0];
+    return [{ pack, first, open, leads: toFuse.flatMap((wire) => longLead(still, wire)) }];
+  }),
+);
+
 /**
  * Wires a pack can feed without any fuse on the way. The short lead to a first fuse is accepted; for the rest one verdict
  * a pack, at the wire where a fuse belongs.
  */
 export function evaluate(figures: Figures): Verdict[] {
-  const verdicts: Verdict[] = [];
-  for (const pack of figures.machine.parts) {
-    if (pack.kind !== "pack") continue;
-    const bare = figures.machine.wires
-      .filter((wire) => figures.wires[wire.id]?.exposure?.unfused?.pack === pack.id && wire.role !== "return" && wire.pair === undefined)
-      .map((wire) => ({
-        wire,
-        runM: figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0,
-        toFuse: figures.partOf.get(wire.to.part)?.kind === "fuse",
-      }));
-    const feeds = figures.machine.wires.filter((wire) => figures.wires[wire.id]?.exposure?.unfused?.pack === pack.id);
-    const open = feeds.filter((wire) => !bare.some((each) => each.wire.id === wire.id && each.toFuse));
-    const first = open.find((wire) => wire.from.part === pack.id) ?? open[0];
-    if (first) verdicts.push(unfused(figures, pack, first, open));
-    for (const { wire, runM, toFuse } of bare) {
-      if (!toFuse || runM <= BARE_M || wire.lengthM === undefined) continue;
-      const run = say(runM, "length", "up");
-      verdicts.push({
-        id: `${id}:${wire.id}`,
-        rule: id,
-        severity: runM <= SHEATHED_M ? "watch" : "stop",
-        step: "feeds",
-        subject: { kind: "wire", id: wire.id },
-        value: runM,
-        limit: BARE_M,
-        unit: "m",
-        headline: `${run} of wire before the first fuse`,
-        detail: `A short in the lead ${wireEnds(figures, wire)} is cleared by nothing. Keep it under ${say(BARE_M, "length")}; sheathed and well fixed, up to ${say(SHEATHED_M, "length", "down")} is accepted (boat practice).`,
-        remedies: [],
-      });
-    }
-  }
-  return verdicts;
+  return unfusedOf(figures).flatMap(({ pack, first, open, leads }) => [...(first ? [unfused(figures, pack, first, open)] : []), ...leads]);
+}
+
+/** A lead to a first fuse that is longer than accepted. */
+function longLead(figures: Standing, wire: Wire): Verdict[] {
+  const runM = figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0;
+  if (runM <= BARE_M || wire.lengthM === undefined) return [];
+  return [
+    {
+      id: `${id}:${wire.id}`,
+      rule: id,
+      severity: runM <= SHEATHED_M ? "watch" : "stop",
+      step: "feeds",
+      subject: { kind: "wire", id: wire.id },
+      value: runM,
+      limit: BARE_M,
+      unit: "m",
+      headline: `${say(runM, "length", "up")} of wire before the first fuse`,
+      detail: `A short in the lead ${wireEnds(figures, wire)} is cleared by nothing. Keep it under ${say(BARE_M, "length")}; sheathed and well fixed, up to ${say(SHEATHED_M, "length", "down")} is accepted (boat practice).`,
+      remedies: [],
+    },
+  ];
 }
 
 function unfused(figures: Figures, pack: PartOf<"pack">, first: Wire, open: readonly Wire[]): Verdict {

@@ -1,7 +1,8 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import { type Standing, steady } from "../analysis/standing";
 import { leastInput } from "../converters/window";
-import type { Pack } from "../machine/schema";
+import type { LoadKind } from "../machine/load-schema";
+import type { Load, Pack } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import { chemistryOf, ocvCurve } from "../reference/chemistries";
@@ -14,11 +15,33 @@ export const title = "A pack's management, voltages and company";
 
 /** Extra-low voltage that may be touched in dry places, V DC (IEC 61140, IEC 60364-4-41; from memory). */
 const TOUCH_V = 60;
+const LOGIC: ReadonlySet<LoadKind> = new Set(["board", "computer"]);
+const MOTORS: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "servo", "actuator", "pump", "stepper"]);
+
+/** What is said of a pack whatever it gives, with its motors and boards, by pack. */
+const packsOf = steady((still) =>
+  still.machine.parts.flatMap((part) => {
+    if (part.kind !== "pack") return [];
+    const fed = still.machine.parts.filter(
+      (each): each is Load =>
+        each.kind === "load" && (LOGIC.has(each.loadKind) || MOTORS.has(each.loadKind)) && feeders(still, each.id).includes(part.id),
+    );
+    return [
+      {
+        part,
+        said: [...managed(part), ...marks(still, part), ...touch(part)],
+        logic: fed.filter(({ loadKind }) => LOGIC.has(loadKind)),
+        motors: fed.filter(({ loadKind }) => MOTORS.has(loadKind)),
+      },
+    ];
+  }),
+);
 
 export function evaluate(figures: Figures): Verdict[] {
-  return figures.machine.parts.flatMap((part) =>
-    part.kind === "pack" ? [...managed(part), ...marks(figures, part), ...touch(part), ...crowded(figures, part)] : [],
-  );
+  return packsOf(figures).flatMap(({ part, said, logic, motors }) => [
+    ...said,
+    ...(logic.length > 0 && motors.length > 0 ? crowded(figures, part, logic) : []),
+  ]);
 }
 
 const about = (part: Pack) => ({ rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, remedies: [] });
@@ -138,22 +161,16 @@ function touch(pack: Pack): Verdict[] {
 const SMALL_SAG = 0.12;
 
 /** Motors and the boards that steer them on one small battery: every start is felt by the logic. */
-function crowded(figures: Figures, pack: Pack): Verdict[] {
+function crowded(figures: Figures, pack: Pack, logic: readonly Load[]): Verdict[] {
   const figure = figures.parts[pack.id];
   if (!figure?.outV) return [];
-  const logic = figures.machine.parts.filter((part) => part.kind === "load" && (part.loadKind === "board" || part.loadKind === "computer"));
-  const fed = (partId: string): boolean => feeders(figures, partId).includes(pack.id);
   const volts = figures.modes.flatMap((_, m) => (figure.live[m] ? [figure.outV?.[m] ?? 0] : []));
   if (volts.length < 2) return [];
   const [high, low] = [Math.max(...volts), Math.min(...volts)];
-  const boards = logic.filter((part) => fed(part.id) && feels(figures, part.id, low));
-  const motors = figures.machine.parts.filter(
-    (part) =>
-      part.kind === "load" && ["motor", "brushless", "servo", "actuator", "pump", "stepper"].includes(part.loadKind) && fed(part.id),
-  );
-  if (boards.length === 0 || motors.length === 0) return [];
   const sag = (high - low) / high;
   if (sag < SMALL_SAG) return [];
+  const boards = logic.filter((part) => feels(figures, part.id, low));
+  if (boards.length === 0) return [];
   const worst = figures.modes.findIndex((_, m) => figure.live[m] && figure.outV?.[m] === low);
   return [
     {

@@ -1,6 +1,6 @@
 import type { Figures } from "../analysis/figures";
 import { contactRating } from "../connectors/contact";
-import { endSites } from "../connectors/ends";
+import { sitesOf } from "../connectors/ends";
 import { say } from "../quantity/format";
 import { airAround } from "../wires/ampacity";
 import { wireName } from "./helpers";
@@ -16,7 +16,7 @@ export const title = "A rotary joint whose return cannot lose a ring";
  */
 export function evaluate(figures: Figures): Verdict[] {
   const talking = new Set((figures.machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
-  return endSites(figures.machine).flatMap((site): Verdict[] => {
+  return sitesOf(figures).flatMap((site): Verdict[] => {
     const { wire, at, row, end } = site;
     const figure = figures.wires[wire.id];
     if (row.sort !== "rotary" || wire.role !== "return" || !figure) return [];

@@ -1,4 +1,3 @@
-import type { Figures } from "../analysis/figures";
 import type { Standing } from "../analysis/standing";
 import type { LoadKind } from "../machine/load-schema";
 import type { Driver, Load, Switch } from "../machine/schema";
@@ -14,7 +13,7 @@ const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "stepper", "brushless", "
 const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
 
 /** Parts with the emergency stop pressed: what moves, and what keeps its head. */
-export function stopPressed(figures: Figures): { stops: Switch[]; alive: ReadonlySet<string> } {
+export function stopPressed(figures: Standing): { stops: Switch[]; alive: ReadonlySet<string> } {
   const { circuit } = figures.solved;
   const stops = circuit.switches.filter((part) => part.stop !== undefined);
   const open = new Set(stops.map(({ id: own }) => circuit.switches.findIndex((each) => each.id === own)));
@@ -26,7 +25,7 @@ export function stopPressed(figures: Figures): { stops: Switch[]; alive: Readonl
  * needs an input for it. In both, logic stays alive and a deliberate reset is needed (ISO 13850, IEC 60204-1: categories 0
  * and 1). This is no safety assessment: standards and a competent person decide.
  */
-export function evaluate(figures: Figures): Verdict[] {
+export function evaluate(figures: Standing): Verdict[] {
   const school = figures.machine.settings.schools.stop;
   if (school === undefined) return [];
   const drivers = figures.machine.parts.filter((part): part is Driver => part.kind === "driver");
