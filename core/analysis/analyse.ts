@@ -47,7 +47,7 @@ export function withLate(analysis: Analysis, late: readonly Verdict[]): Analysis
   if (late.length === 0) return analysis;
   const status = { ...analysis.status };
   for (const verdict of late) raise(status, verdict);
-  return { ...analysis, verdicts: worstFirst([...analysis.verdicts, ...late]), status };
+  return { ...analysis, verdicts: worstFirst(analysis.verdicts, late), status };
 }
 
 function raise(status: Analysis["status"], verdict: Verdict): void {
@@ -61,9 +61,8 @@ function raise(status: Analysis["status"], verdict: Verdict): void {
 /** Worst severity by id of part and wire. A row without verdicts is clear only if nothing it depends on is missing. */
 function statusOf(figures: Figures, verdicts: readonly Verdict[]): Analysis["status"] {
   const status: Record<string, Severity | "clear"> = {};
-  const collapsed = figures.modes.some((mode) => mode.collapsed || mode.collapsedLow);
-  for (const wire of figures.machine.wires) status[wire.id] = collapsed || wireIncomplete(figures, wire.id) ? "ask" : "clear";
-  for (const part of figures.machine.parts) status[part.id] = collapsed || partIncomplete(figures, part.id) ? "ask" : "clear";
+  for (const wire of figures.machine.wires) status[wire.id] = wireIncomplete(figures, wire.id) ? "ask" : "clear";
+  for (const part of figures.machine.parts) status[part.id] = partIncomplete(figures, part) ? "ask" : "clear";
   for (const verdict of verdicts) raise(status, verdict);
   return status;
 }

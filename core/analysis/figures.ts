@@ -1,3 +1,4 @@
+import { missionOf } from "../loads/mission";
 import { ledgerOf } from "../machine/tree";
 import { Rows } from "../network/rows";
 import type { OperatingPoint } from "../network/solve";
@@ -46,9 +47,11 @@ export function computeFigures(solved: Solved): Figures {
   const scratch = new Float64Array(machine.modes.length);
   const rows = new Rows(machine.modes.length);
 
+  const plan = missionOf(machine);
+
   const wires: Record<string, JudgedWire> = {};
   machine.wires.forEach((wire, i) => {
-    wires[wire.id] = wireFigures(solved, scratch, rows, wire, i, still.wires[wire.id] as StandingWire, collapse);
+    wires[wire.id] = wireFigures(solved, plan, scratch, rows, wire, i, still.wires[wire.id] as StandingWire, collapse);
   });
   const parts: Record<string, PartFigures> = {};
   for (const plan of still.plans) parts[plan.id] = partFigures(solved, scratch, rows, plan, collapse);

@@ -138,3 +138,6 @@ export function steadyFrom<R extends readonly unknown[], T>(
     return made;
   };
 }
+
+/** Place of each wire among the branches of the network, by id. */
+export const branchOf = steady((still): ReadonlyMap<string, number> => new Map(still.machine.wires.map(({ id }, branch) => [id, branch])));

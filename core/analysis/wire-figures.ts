@@ -1,3 +1,4 @@
+import type { MissionPlan } from "../loads/mission";
 import type { Wire } from "../machine/schema";
 import type { Rows } from "../network/rows";
 import { settledTemperature } from "../wires/ampacity";
@@ -6,9 +7,10 @@ import type { StandingWire } from "./standing";
 import type { JudgedWire } from "./types";
 import { withMission, worstsOf } from "./worst";
 
-/** Everything computed for one wire; `scratch` holds one entry per mode, `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
+/** Everything computed for one wire; `plan` is the machine's mission, `scratch` holds one entry per mode, `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
 export function wireFigures(
   solved: Solved,
+  plan: MissionPlan | null,
   scratch: Float64Array,
   rows: Rows,
   wire: Wire,
@@ -16,7 +18,7 @@ export function wireFigures(
   standing: StandingWire,
   collapse: boolean,
 ): JudgedWire {
-  const { machine, circuit, planned, low, unknown } = solved;
+  const { circuit, planned, low, unknown } = solved;
   const { runOhm, fuseOhm, limitA, ampacity, exposure } = standing;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
   const count = scratch.length;
@@ -38,7 +40,7 @@ export function wireFigures(
       unsure = true;
     }
   }
-  const { worst, worstContinuous } = withMission(machine, worstsOf(solved, amps, lowA), amps, lowA, ampacity?.tauS ?? 0);
+  const { worst, worstContinuous } = withMission(plan, worstsOf(solved, amps, lowA), amps, lowA, ampacity?.tauS ?? 0);
   const temperatureC = ampacity ? settledTemperature(wire, ampacity, worstContinuous.amps) : null;
   return {
     id: wire.id,

@@ -1,5 +1,4 @@
-import { missionHeating, missionOf } from "../loads/mission";
-import type { Machine } from "../machine/schema";
+import { type MissionPlan, missionHeating } from "../loads/mission";
 import type { Solved } from "./solved";
 import type { Worst } from "./types";
 
@@ -54,15 +53,25 @@ const AT_ONCE_S = 1e-3;
  * Adds what the mission does over time to what goes on for good: a cycle of short modes heats too. A time constant of 0
  * (not known) counts as none, so that the largest current of the mission rules.
  */
-export function withMission(machine: Machine, worsts: Worsts, planned: Float64Array, low: Float64Array | null, tauS: number): Worsts {
-  const plan = missionOf(machine);
-  if (!plan || plan.steps.length === 0) return worsts;
+export function withMission(
+  plan: MissionPlan | null,
+  worsts: Worsts,
+  planned: Float64Array,
+  low: Float64Array | null,
+  tauS: number,
+): Worsts {
+  if (!plan || !exceeds(plan, worsts.worstContinuous.amps, planned, low)) return worsts;
   const amps = missionHeating(plan, planned, low, Math.max(tauS, AT_ONCE_S));
   if (amps <= worsts.worstContinuous.amps) return worsts;
   const largestStep = plan.steps.reduce((most, step) =>
     Math.abs(planned[step.mode] ?? 0) > Math.abs(planned[most.mode] ?? 0) ? step : most,
   );
   return { worst: worsts.worst, worstContinuous: { amps, mode: largestStep.mode, low: false, mission: true } };
+}
+
+/** Whether some step of a mission takes more than a current: where none does, nothing heats further than it. */
+function exceeds({ steps }: MissionPlan, amps: number, planned: Float64Array, low: Float64Array | null): boolean {
+  return steps.some(({ mode }) => Math.abs(planned[mode] ?? 0) > amps || Math.abs(low?.[mode] ?? 0) > amps);
 }
 
 /** Some mode has no operating point, so that a worst over the others is a least value. */

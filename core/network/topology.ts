@@ -142,25 +142,46 @@ function stampsOf(solver: SymmetricSolver, unknownOf: Int32Array, elements: read
 }
 
 /** Everything a topology depends on, as numbers, to tell whether the last one still fits. */
-function signature(circuit: Circuit): Int32Array {
-  const numbers: number[] = [circuit.nodeCount, circuit.branches.length, circuit.emfs.length, circuit.loads.length];
+function skeletonSignature(circuit: Circuit): Int32Array {
+  const numbers: number[] = [circuit.nodeCount, circuit.branches.length, circuit.emfs.length];
   for (const { a, b, contact } of circuit.branches) numbers.push(a, b, contact);
   for (const { pos, neg, converter } of circuit.emfs) numbers.push(pos, neg, converter);
   for (const { inPos, inNeg } of circuit.converters) numbers.push(inPos, inNeg);
-  for (const { pos, neg, inMatrix } of circuit.loads) numbers.push(pos, neg, inMatrix ? 1 : 0);
   return Int32Array.from(numbers);
+}
+
+function loadsSignature({ loads }: Circuit): Int32Array {
+  const numbers = new Int32Array(loads.length * 3);
+  loads.forEach(({ pos, neg, inMatrix }, i) => {
+    numbers[3 * i] = pos;
+    numbers[3 * i + 1] = neg;
+    numbers[3 * i + 2] = inMatrix ? 1 : 0;
+  });
+  return numbers;
+}
+
+function same(a: Int32Array, b: Int32Array): boolean {
+  return a.length === b.length && a.every((value, i) => value === b[i]);
 }
 
 /** Keeps topologies between edits: while the builder only changes figures, no ordering is computed again. */
 export class TopologyCache {
-  private known: Int32Array = new Int32Array(0);
+  /** The circuit adopted last: after an edit of a cell its lists are the very same, but for the loads. */
+  private last: Circuit | null = null;
+  private skeleton: Int32Array = new Int32Array(0);
+  private loads: Int32Array = new Int32Array(0);
   private readonly byKey = new Map<string, Topology>();
 
   /** Call once an analysis: forgets what no longer fits the circuit. */
   adopt(circuit: Circuit): void {
-    const now = signature(circuit);
-    if (now.length !== this.known.length || now.some((value, i) => value !== this.known[i])) this.byKey.clear();
-    this.known = now;
+    const { last } = this;
+    const kept = circuit.branches === last?.branches && circuit.emfs === last.emfs && circuit.converters === last.converters;
+    const skeleton = kept ? this.skeleton : skeletonSignature(circuit);
+    const loads = loadsSignature(circuit);
+    if (!same(skeleton, this.skeleton) || !same(loads, this.loads)) this.byKey.clear();
+    this.last = circuit;
+    this.skeleton = skeleton;
+    this.loads = loads;
   }
 
   get(circuit: Circuit, key: string): Topology {

@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { steady } from "../analysis/standing";
 import { followShort } from "../faults/clear";
 import { FaultNetwork } from "../faults/network";
 import { faultPlaces } from "../faults/places";
@@ -40,28 +41,29 @@ export interface ChassisFigures {
   bleeds: boolean;
 }
 
-/** Each frame of the plan with what joins it to the return side. */
-export function chassisOf(figures: Figures): ChassisFigures[] {
-  const { machine } = figures;
-  return machine.parts.flatMap((frame): ChassisFigures[] => {
+type Frame = Omit<ChassisFigures, "worst">;
+
+/** Each frame and what joins it, whatever flows there. */
+export const framesOf = steady((still) =>
+  still.machine.parts.flatMap((frame): (Frame & { on: readonly Wire[] })[] => {
     if (frame.kind !== "bar" || !isChassis(frame)) return [];
-    const on = machine.wires.filter((wire) => wire.from.part === frame.id || wire.to.part === frame.id);
+    const on = still.machine.wires.filter((wire) => wire.from.part === frame.id || wire.to.part === frame.id);
     const bonds = on.filter(({ role }) => role === "bond");
     const landed = on.filter(({ role }) => role !== "bond");
+    const bleeds = on.length > 0 && landed.length === 0 && bonds.every((wire) => (wire.resistorOhm?.value ?? 0) >= BLEED_OHM);
+    return [{ frame, on, bonds, landed, bleeds }];
+  }),
+);
+
+/** Each frame of the plan with what joins it to the return side. */
+export function chassisOf(figures: Figures): ChassisFigures[] {
+  return framesOf(figures).map(({ on, ...frame }) => {
     let worst: ChassisFigures["worst"] = null;
     for (const wire of on) {
       const figure = figures.wires[wire.id];
       if (figure && figure.worst.amps > (worst?.amps ?? 0)) worst = { wire: wire.id, amps: figure.worst.amps, mode: figure.worst.mode };
     }
-    return [
-      {
-        frame,
-        bonds,
-        landed,
-        worst,
-        bleeds: on.length > 0 && landed.length === 0 && bonds.every((wire) => (wire.resistorOhm?.value ?? 0) >= BLEED_OHM),
-      },
-    ];
+    return { ...frame, worst };
   });
 }
 

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import { type Standing, steady } from "../analysis/standing";
 import type { Worst } from "../analysis/types";
 import { contactRating } from "../connectors/contact";
 import { endsOf } from "../connectors/ends";
@@ -23,22 +23,21 @@ export interface SignalGround {
   unsure: boolean;
 }
 
+const thinGrounds = steady((still) => {
+  const chords = new Map(groundOf(still).chords.map((chord) => [chord.wire.id, chord]));
+  return still.machine.wires.flatMap((wire) =>
+    wire.role === "signal" ? [{ wire, chord: chords.get(wire.id) ?? null, limitA: leastLimit(still, wire) }] : [],
+  );
+});
+
 /** Every signal ground and every shield tied at both ends, with the current it carries. */
 export function signalGrounds(figures: Figures): SignalGround[] {
-  const chords = new Map(groundOf(figures).chords.map((chord) => [chord.wire.id, chord]));
-  return figures.machine.wires.flatMap((wire): SignalGround[] => {
-    const figure = wire.role === "signal" ? figures.wires[wire.id] : undefined;
+  return thinGrounds(figures).flatMap((ground): SignalGround[] => {
+    const { wire } = ground;
+    const figure = figures.wires[wire.id];
     if (!figure) return [];
-    return [
-      {
-        wire,
-        chord: chords.get(wire.id) ?? null,
-        amps: figure.amps,
-        worst: figure.worst,
-        limitA: leastLimit(figures, wire),
-        unsure: figure.worstAtLeast || wire.gauge === undefined || wire.lengthM === undefined,
-      },
-    ];
+    const unsure = figure.worstAtLeast || wire.gauge === undefined || wire.lengthM === undefined;
+    return [{ ...ground, amps: figure.amps, worst: figure.worst, unsure }];
   });
 }
 
@@ -56,13 +55,13 @@ export function leastLimit(figures: Standing, wire: Wire): number | null {
 }
 
 /** Loops closed on purpose: a second link between bars, which holds when the first comes loose. */
-export function secondLinks(figures: Standing): Chord[] {
+export const secondLinks = steady((figures): readonly Chord[] => {
   const barOrSource = (id: string) => ["bar", "pack", "supply"].includes(figures.partOf.get(id)?.kind ?? "");
   return groundOf(figures).chords.filter(({ wire }) => wire.role === "return" && barOrSource(wire.from.part) && barOrSource(wire.to.part));
-}
+});
 
 /** Returns that make a part's ground twice: a second way home beside the first. */
-export function secondReturns(figures: Standing): Chord[] {
+export const secondReturns = steady((figures): readonly Chord[] => {
   const links = new Set(secondLinks(figures));
   return groundOf(figures).chords.filter((chord) => chord.wire.role === "return" && !links.has(chord));
-}
+});

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import { steady } from "../analysis/standing";
+import { branchOf, steady } from "../analysis/standing";
 import type { LoadKind } from "../machine/load-schema";
 import type { Load, Part, Wire } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
@@ -102,9 +102,6 @@ const sharing = steady((still): readonly Shared[] => {
   }
   return found;
 });
-
-/** Place of each wire among the branches of the network, by id. */
-const branchOf = steady((still): ReadonlyMap<string, number> => new Map(still.machine.wires.map((wire, i) => [wire.id, i])));
 
 /**
  * Boards, sensors and sound whose return shares conductors with motors, where that moves them against what they talk to (or,

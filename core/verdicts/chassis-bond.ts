@@ -1,11 +1,11 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
-import type { Wire } from "../machine/schema";
+import { type Standing, steadyFrom } from "../analysis/standing";
+import type { PartOf, Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { capital, say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
 import { minusPlace } from "../returns/arrange";
-import { type ChassisFigures, chassisOf } from "../returns/chassis";
+import { chassisOf, framesOf } from "../returns/chassis";
 import { gaugeText, partName, wireName } from "./helpers";
 import { names } from "./link-words";
 import type { Remedy, Verdict } from "./types";
@@ -15,69 +15,75 @@ export const title = "The chassis is bonded twice, carries a return, or stands a
 
 /** The frame: how often it is joined to the return side, what flows there, and what the chosen school asks. */
 export function evaluate(figures: Figures): Verdict[] {
-  const school = figures.machine.settings.schools.chassis;
-  return chassisOf(figures).flatMap((chassis): Verdict[] => {
-    const { frame, bonds, landed, worst, bleeds } = chassis;
-    const base = { rule: id, step: "returns" as const, subject: { kind: "part" as const, id: frame.id } };
-    const found: Verdict[] = [];
-    if (landed.length > 0) {
-      const amps = Math.max(...landed.map((wire) => figures.wires[wire.id]?.worst.amps ?? 0));
-      found.push({
-        ...base,
-        id: `${id}:return:${frame.id}`,
-        severity: "fix",
-        also: landed.map((wire) => wire.id),
-        value: amps,
-        unit: "A",
-        headline: `${frame.name} carries the ${names(landed.map((wire) => wireName(figures, wire)))}`,
-        detail: `Up to ${say(amps, "current", "up")} go through joints, paint and bearings whose resistance nobody knows; sensors bolted to the frame feel it. Land it on a bar.`,
-        remedies: landed.flatMap((wire) => ontoBar(figures, wire.id, wire.to.part === frame.id)),
-      });
-    }
-    if (bonds.length > 1) {
-      found.push({
-        ...base,
-        id: `${id}:twice:${frame.id}`,
-        severity: "fix",
-        also: bonds.map((wire) => wire.id),
-        ...(worst ? { value: worst.amps, unit: "A" } : {}),
-        headline: `${frame.name} is bonded ${bonds.length === 2 ? "twice" : `${bonds.length} times`}`,
-        detail: `${capital(names(bonds.map((wire) => bondWords(figures, chassis, wire.id))))} join it to the return side, so the frame is one more return: ${worst ? `${say(worst.amps, "current", "up")} in ${figures.modes[worst.mode]?.name}` : "with any current there"}, unknown in truth, since no table knows a joint. Keep one, beside the main minus bar, with a label on it.`,
-        remedies: bonds.flatMap((wire): Remedy[] => [
-          {
-            label: `Keep only the one at ${otherEnd(figures, wire.id, frame.id)}`,
-            command: {
-              type: "batch",
-              label: "Bond the chassis once",
-              commands: bonds.filter((other) => other !== wire).map((other) => ({ type: "removeWire", id: other.id })),
-            },
-          },
-        ]),
-      });
-    }
-    if (school === "floating" && bonds.length === 1)
-      found.push({
-        ...base,
-        id: `${id}:school:${frame.id}`,
-        severity: "watch",
-        headline: `${frame.name} is bonded at ${otherEnd(figures, bonds[0]?.id ?? "", frame.id)}, though it should float`,
-        detail: bleeds
-          ? "Only through a resistor that bleeds static: a first fault still makes no current. Say so at service, or change the school."
-          : "A floating frame makes no current at the first fault, and must then be looked for with a meter; this bond makes it a short. Lift it, or change the school.",
-        remedies: [{ label: "Lift the bond", command: { type: "removeWire", id: bonds[0]?.id ?? "" } }],
-      });
-    found.push(...bonds.flatMap((wire) => light(figures, wire)));
-    if (school === "bonded once" && bonds.length === 0 && landed.length === 0) found.push(unbonded(figures, chassis));
-    return found;
+  return chassisOf(figures).flatMap(({ frame, worst, landed }) => {
+    const landedA = Math.max(0, ...landed.map((wire) => figures.wires[wire.id]?.worst.amps ?? 0));
+    return judge(figures, frame.id, worst?.amps ?? null, worst?.mode ?? 0, landedA);
   });
 }
+
+const judge = steadyFrom((figures, frameId, worstA: number | null, worstMode: number, landedA: number): readonly Verdict[] => {
+  const school = figures.machine.settings.schools.chassis;
+  const chassis = framesOf(figures).find(({ frame }) => frame.id === frameId);
+  if (!chassis) return [];
+  const { frame, bonds, landed, bleeds } = chassis;
+  const base = { rule: id, step: "returns" as const, subject: { kind: "part" as const, id: frame.id } };
+  const found: Verdict[] = [];
+  if (landed.length > 0) {
+    found.push({
+      ...base,
+      id: `${id}:return:${frame.id}`,
+      severity: "fix",
+      also: landed.map((wire) => wire.id),
+      value: landedA,
+      unit: "A",
+      headline: `${frame.name} carries the ${names(landed.map((wire) => wireName(figures, wire)))}`,
+      detail: `Up to ${say(landedA, "current", "up")} go through joints, paint and bearings whose resistance nobody knows; sensors bolted to the frame feel it. Land it on a bar.`,
+      remedies: landed.flatMap((wire) => ontoBar(figures, wire.id, wire.to.part === frame.id)),
+    });
+  }
+  if (bonds.length > 1) {
+    found.push({
+      ...base,
+      id: `${id}:twice:${frame.id}`,
+      severity: "fix",
+      also: bonds.map((wire) => wire.id),
+      ...(worstA === null ? {} : { value: worstA, unit: "A" }),
+      headline: `${frame.name} is bonded ${bonds.length === 2 ? "twice" : `${bonds.length} times`}`,
+      detail: `${capital(names(bonds.map((wire) => bondWords(figures, frame, wire.id))))} join it to the return side, so the frame is one more return: ${worstA === null ? "with any current there" : `${say(worstA, "current", "up")} in ${figures.machine.modes[worstMode]?.name}`}, unknown in truth, since no table knows a joint. Keep one, beside the main minus bar, with a label on it.`,
+      remedies: bonds.flatMap((wire): Remedy[] => [
+        {
+          label: `Keep only the one at ${otherEnd(figures, wire.id, frame.id)}`,
+          command: {
+            type: "batch",
+            label: "Bond the chassis once",
+            commands: bonds.filter((other) => other !== wire).map((other) => ({ type: "removeWire", id: other.id })),
+          },
+        },
+      ]),
+    });
+  }
+  if (school === "floating" && bonds.length === 1)
+    found.push({
+      ...base,
+      id: `${id}:school:${frame.id}`,
+      severity: "watch",
+      headline: `${frame.name} is bonded at ${otherEnd(figures, bonds[0]?.id ?? "", frame.id)}, though it should float`,
+      detail: bleeds
+        ? "Only through a resistor that bleeds static: a first fault still makes no current. Say so at service, or change the school."
+        : "A floating frame makes no current at the first fault, and must then be looked for with a meter; this bond makes it a short. Lift it, or change the school.",
+      remedies: [{ label: "Lift the bond", command: { type: "removeWire", id: bonds[0]?.id ?? "" } }],
+    });
+  found.push(...bonds.flatMap((wire) => light(figures, wire)));
+  if (school === "bonded once" && bonds.length === 0 && landed.length === 0) found.push(unbonded(figures, frame));
+  return found;
+});
 
 function otherEnd(figures: Standing, wireId: string, frameId: string): string {
   const wire = figures.wireOf.get(wireId);
   return wire ? partName(figures, wire.from.part === frameId ? wire.to.part : wire.from.part) : "?";
 }
 
-function bondWords(figures: Standing, { frame }: ChassisFigures, wireId: string): string {
+function bondWords(figures: Standing, frame: PartOf<"bar">, wireId: string): string {
   const wire = figures.wireOf.get(wireId);
   const by = wire?.bondBy ?? "wire";
   return `a ${by === "case" ? "motor case" : by} at ${otherEnd(figures, wireId, frame.id)}`;
@@ -143,7 +149,7 @@ function light(figures: Standing, bond: Wire): Verdict[] {
   ];
 }
 
-function unbonded(figures: Standing, { frame }: ChassisFigures): Verdict {
+function unbonded(figures: Standing, frame: PartOf<"bar">): Verdict {
   const source = figures.machine.parts.find(isSource);
   const at = source && minusPlace(figures.machine, figures.partOf, source);
   const main = figures.machine.wires.find((wire) => wire.role === "return" && wire.from.part === at?.part && wire.to.part === source?.id);

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import { type Standing, steadyOf } from "../analysis/standing";
+import { type Standing, steady, steadyFrom, steadyOf } from "../analysis/standing";
 import type { Part, Signal } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
@@ -7,7 +7,7 @@ import { say } from "../quantity/format";
 import { minusPlace } from "../returns/arrange";
 import { isolates } from "../returns/budget";
 import { groundOf } from "../returns/ground";
-import { linksOf } from "../returns/links";
+import { linkPlanOf } from "../returns/links";
 import { partName } from "./helpers";
 import { isolate, LINK_WORDS, linkName, names } from "./link-words";
 import type { Remedy, Verdict } from "./types";
@@ -15,38 +15,41 @@ import type { Remedy, Verdict } from "./types";
 export const id = "common-reference";
 export const title = "Two boards talk without a common reference";
 
+/** Links that need a common ground and have no metal between theirs. */
+const apartLinks = steady((still) =>
+  (still.machine.signals ?? []).filter(
+    (signal) => linkPlanOf(still, signal.id)?.way === null && !isolates(signal, still.partOf.get(signal.to)),
+  ),
+);
+
 /** Links that need a common ground and have none: two packs or supplies that never meet, or a return that is open. */
 export function evaluate(figures: Figures): Verdict[] {
-  const links = linksOf(figures);
   // Links between the same two systems are one trouble with one cure.
-  const found = new Map<string, Verdict>();
-  const more = new Map<string, string[]>();
-  (figures.machine.signals ?? []).forEach((signal, i) => {
-    if (links[i]?.joined !== false || isolates(signal, figures.partOf.get(signal.to))) return;
-    const key = systemsOf(figures, signal) ?? signal.id;
+  const found = new Map<string, { verdict: Verdict; others: Signal[] }>();
+  for (const signal of apartLinks(figures)) {
+    const apart = standingApart(figures, signal);
+    const key = systemsOf(figures, signal, apart) ?? signal.id;
     const first = found.get(key);
-    if (!first) {
-      found.set(key, judge(figures, signal));
-      return;
-    }
-    first.also = [...new Set([...(first.also ?? []), signal.from, signal.to])].filter((id) => id !== first.subject.id);
-    more.set(key, [...(more.get(key) ?? []), linkName(figures, signal)]);
-  });
-  return [...found].map(([key, verdict]) => {
-    const others = more.get(key);
-    return others ? { ...verdict, detail: `${verdict.detail} The same goes for ${names(others)}.` } : verdict;
+    if (first) first.others.push(signal);
+    else found.set(key, { verdict: judge(figures, signal.id, signal, apart), others: [] });
+  }
+  return [...found.values()].map(({ verdict, others }) => {
+    if (others.length === 0) return verdict;
+    const also = new Set([...(verdict.also ?? []), ...others.flatMap(({ from, to }) => [from, to])]);
+    also.delete(verdict.subject.id);
+    const same = names(others.map((signal) => linkName(figures, signal)));
+    return { ...verdict, also: [...also], detail: `${verdict.detail} The same goes for ${same}.` };
   });
 }
 
 /** The two sources of a link's boards, as a key; null where it is not two sources that never meet. */
-function systemsOf(figures: Figures, signal: Signal): string | null {
+function systemsOf(figures: Standing, signal: Signal, apart: number | null): string | null {
   const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end)?.id);
   const open = [signal.from, signal.to].some((end) => figures.parts[end]?.wiring !== "ok");
-  return a && b && a !== b && !open && standingApart(figures, signal) === null ? [a, b].sort().join(" ") : null;
+  return a && b && a !== b && !open && apart === null ? [a, b].sort().join(" ") : null;
 }
 
-function judge(figures: Figures, signal: Signal): Verdict {
-  const apart = standingApart(figures, signal);
+const judge = steadyFrom((figures, _, signal: Signal, apart: number | null): Verdict => {
   return {
     id: `${id}:${signal.id}`,
     rule: id,
@@ -61,7 +64,7 @@ function judge(figures: Figures, signal: Signal): Verdict {
         : `No metal joins their grounds, and a source between them holds them ${say(apart, "voltage")} apart. Joined through the signal, that voltage drives current through its pins. Isolate the link; a wire between these grounds would short that source.`,
     remedies: [...(apart === null ? tie(figures, signal) : []), isolate(figures, signal)],
   };
-}
+});
 
 /** Volts that sources hold between two grounds no metal joins; null where nothing relates them. */
 function standingApart(figures: Figures, signal: Signal): number | null {

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import { type Standing, type Still, steady, steadyFrom, steadyOf } from "../analysis/standing";
+import { branchOf, type Standing, type Still, steady, steadyFrom, steadyOf } from "../analysis/standing";
 import type { Part, Wire } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
 import type { OperatingPoint } from "../network/solve";
@@ -102,8 +102,6 @@ export const wayThere = steadyOf((figures, partId): readonly Wire[] => {
   }
   return way;
 });
-
-const branchOf = steady((still): ReadonlyMap<string, number> => new Map(still.machine.wires.map(({ id: wire }, branch) => [wire, branch])));
 
 function ampsIn(still: Still, wire: Wire, point: OperatingPoint): number {
   return Math.abs(point.branchA[branchOf(still).get(wire.id) ?? -1] ?? 0);

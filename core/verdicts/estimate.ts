@@ -1,4 +1,5 @@
 import type { Figures } from "../analysis/figures";
+import { type Standing, steadyFrom } from "../analysis/standing";
 import { driverLimits } from "../drivers/limits";
 import { drawIn, levelOf, piecesOf } from "../loads/draw";
 import { methodById, whatIsKnown } from "../loads/know";
@@ -36,6 +37,22 @@ interface Limit {
   limit: number;
 }
 
+interface Excess {
+  mode: number;
+  more: number;
+  level: Level | null;
+}
+
+/** Modes in which a load may draw more than is planned. */
+const excesses = steadyFrom((still, _, load: Load): readonly Excess[] =>
+  still.machine.modes.flatMap(({ id: modeId }, mode) => {
+    const cell = load.cells[modeId];
+    if (!cell) return [];
+    const { amps: more, level } = excess(load, cell);
+    return more <= 0 || drawIn(load, cell).missing !== null ? [] : [{ mode, more, level }];
+  }),
+);
+
 /**
  * A figure that is not measured matters when something on its way is fine at the estimate and not at the top of its
  * range: then no verdict about that way is sure, and one measurement settles it.
@@ -43,37 +60,33 @@ interface Limit {
 export function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load" || figures.parts[part.id]?.wiring !== "ok") return [];
-    let worst: { over: Limit; mode: string; level: Level | null; more: number } | null = null;
-    figures.machine.modes.forEach((mode, m) => {
-      const cell = part.cells[mode.id];
-      if (!cell) return;
-      const { amps: more, level } = excess(part, cell);
-      if (more <= 0 || drawIn(part, cell).missing !== null) return;
-      for (const limit of limitsOn(figures, part, m)) {
-        if (limit.amps <= limit.limit && limit.amps + more > limit.limit && (!worst || limit.amps + more - limit.limit > worst.more))
-          worst = { over: limit, mode: mode.name, level, more: limit.amps + more - limit.limit };
+    let worst: { over: Limit; excess: Excess; beyond: number } | null = null;
+    for (const each of excesses(figures, part.id, part)) {
+      for (const limit of limitsOn(figures, part, each.mode)) {
+        const beyond = limit.amps + each.more - limit.limit;
+        if (limit.amps <= limit.limit && beyond > (worst?.beyond ?? 0)) worst = { over: limit, excess: each, beyond };
       }
-    });
-    if (worst === null) return [];
-    const { over, mode, level } = worst as { over: Limit; mode: string; level: Level | null; more: number };
-    const method = level?.basis ? methodById(level.basis.method) : undefined;
-    const known = method && level?.basis ? whatIsKnown(method, level.basis.inputs, part) : null;
-    const figure = level
-      ? `${say(level.value, "current")}${level.high ? `, but it could be ${say(level.high, "current", "up")}` : " is a guess"}`
-      : "its current is a guess";
-    return [
-      {
-        id: `${id}:${part.id}`,
-        rule: id,
-        severity: "ask",
-        step: "loads",
-        subject: { kind: "part", id: part.id },
-        headline: `${part.name}: measure it, ${over.what} hangs on it`,
-        detail: `In ${mode} ${figure}; ${over.what} takes ${say(over.limit, "current", "down")}. ${known?.narrow.measure ?? METER}`,
-        remedies: [],
-      },
-    ];
+    }
+    return worst === null ? [] : [hangs(figures, part, worst.over, worst.excess)];
   });
+}
+
+function hangs(figures: Standing, part: Load, over: Limit, { mode, level }: Excess): Verdict {
+  const method = level?.basis ? methodById(level.basis.method) : undefined;
+  const known = method && level?.basis ? whatIsKnown(method, level.basis.inputs, part) : null;
+  const figure = level
+    ? `${say(level.value, "current")}${level.high ? `, but it could be ${say(level.high, "current", "up")}` : " is a guess"}`
+    : "its current is a guess";
+  return {
+    id: `${id}:${part.id}`,
+    rule: id,
+    severity: "ask",
+    step: "loads",
+    subject: { kind: "part", id: part.id },
+    headline: `${part.name}: measure it, ${over.what} hangs on it`,
+    detail: `In ${figures.machine.modes[mode]?.name} ${figure}; ${over.what} takes ${say(over.limit, "current", "down")}. ${known?.narrow.measure ?? METER}`,
+    remedies: [],
+  };
 }
 
 /** Everything with a rating between the load and the converter or source that feeds its rail, with what it carries in a mode. */

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import { type Standing, steady } from "../analysis/standing";
+import { type Standing, steady, steadyFrom } from "../analysis/standing";
 import { isDriverFeed } from "../fuses/driver-feed";
 import type { Exposure } from "../fuses/protection";
 import { leastForWire } from "../fuses/rating";
@@ -19,20 +19,29 @@ export const title = "Fuse larger than its wire allows";
  * protects by its own limit, where that is known.
  */
 export function evaluate(figures: Figures): Verdict[] {
-  return tooLarge(figures).map(({ verdict, own }) =>
-    own ? { ...verdict, remedies: [...verdict.remedies, ...ownFuse(figures, own)] } : verdict,
-  );
+  return tooLarge(figures).map(({ verdict, own }) => {
+    if (!own) return verdict;
+    const amps = (wire: Wire) => figures.wires[wire.id]?.worstContinuous.amps ?? 0;
+    const fuse = ownFuse(figures, verdict.id, own, Math.max(amps(own.target), amps(own.wire)));
+    return { ...verdict, remedies: [...verdict.remedies, ...fuse] };
+  });
 }
 
 /** A wire behind too large a fuse, and where a fuse of its own would sit: how large that must be hangs on what the wire carries. */
 interface TooLarge {
   verdict: Verdict;
-  own: { wire: Wire; target: Wire; limitA: number } | null;
+  own: Own | null;
+}
+
+interface Own {
+  wire: Wire;
+  target: Wire;
+  limitA: number;
 }
 
 const tooLarge = steady((figures): readonly TooLarge[] => {
   const said = new Map<string, Verdict>();
-  const owns = new Map<string, TooLarge["own"]>();
+  const owns = new Map<string, Own | null>();
   const push = (verdict: Verdict) => said.set(verdict.id, verdict);
   const asked = new Set<string>();
   for (const wire of figures.machine.wires) {
@@ -106,19 +115,18 @@ function thicker(figures: Standing, wire: Wire, exposure: Exposure): Remedy[] {
 }
 
 /** A motor lead is protected by the fuse of its driver's feed; any other wire may get a fuse of its own. */
-function placeOf(figures: Standing, wire: Wire, exposure: Exposure, limitA: number): TooLarge["own"] {
+function placeOf(figures: Standing, wire: Wire, exposure: Exposure, limitA: number): Own | null {
   const feed = feedOf(figures, wire);
   const target = feed.role === "supply" ? feed : exposure.by?.kind === "wire" ? figures.wireOf.get(exposure.by.id) : undefined;
   return target ? { wire, target, limitA } : null;
 }
 
-function ownFuse(figures: Figures, { wire, target, limitA }: NonNullable<TooLarge["own"]>): Remedy[] {
-  const { settings } = figures.machine;
-  const continuous = Math.max(figures.wires[target.id]?.worstContinuous.amps ?? 0, figures.wires[wire.id]?.worstContinuous.amps ?? 0);
-  const maxV = railMaxV(figures, figures.partOf.get(target.to.part));
+/** A fuse of its own for a wire, by what goes through it for good. */
+const ownFuse = steadyFrom((still, _, { wire, target, limitA }: Own, continuousA: number): Remedy[] => {
+  const maxV = railMaxV(still, still.partOf.get(target.to.part));
   const present: FuseRef | undefined = target.fuse;
-  const fuse = largestFuse(leastForWire(settings, target, continuous), limitA, maxV, present?.family ?? null);
+  const fuse = largestFuse(leastForWire(still.machine.settings, target, continuousA), limitA, maxV, present?.family ?? null);
   if (!fuse) return [];
   const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
   return [{ label, command: { type: "setFuse", wireId: target.id, fuse } }];
-}
+});

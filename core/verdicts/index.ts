@@ -126,13 +126,13 @@ export function severityRank(severity: Severity): number {
 }
 
 /** Worst first, in working order within a severity. */
-export function worstFirst(verdicts: readonly Verdict[]): Verdict[] {
+export function worstFirst(...lists: readonly (readonly Verdict[])[]): Verdict[] {
   const by: Record<Severity, Verdict[]> = { stop: [], fix: [], watch: [], ask: [] };
-  for (const verdict of verdicts) by[verdict.severity].push(verdict);
-  return SEVERITIES.flatMap((severity) => by[severity]);
+  for (const list of lists) for (const verdict of list) by[verdict.severity].push(verdict);
+  return by.stop.concat(by.fix, by.watch, by.ask);
 }
 
 /** Every rule's verdicts, worst first. */
 export function evaluateAll(figures: Figures): Verdict[] {
-  return worstFirst(RULES.flatMap((rule) => rule.evaluate(figures)));
+  return worstFirst(...RULES.map((rule) => rule.evaluate(figures)));
 }

@@ -1,5 +1,5 @@
 import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import { type Standing, steady } from "../analysis/standing";
 import { linearHeat } from "../drivers/bridge";
 import { groupBy } from "../machine/group";
 import type { Driver, Load, Part } from "../machine/schema";
@@ -38,7 +38,7 @@ interface Nets {
 }
 
 /** Which sources' plus terminals share a piece of metal, every switch closed; bridges and loads are not metal. */
-function plusNets(figures: Standing): Nets {
+const plusNets = steady((figures): Nets => {
   const { circuit } = figures.solved;
   const parent = Int32Array.from({ length: circuit.nodeCount }, (_, i) => i);
   const root = (node: number): number => {
@@ -50,7 +50,7 @@ function plusNets(figures: Standing): Nets {
   const nets = groupBy(circuit.emfs, ({ pos }) => String(root(pos)));
   const ids = (net: readonly { id: string }[] | undefined) => (net ?? []).map((source) => source.id);
   return { all: [...nets.values()].map(ids), at: (node) => ids(nets.get(String(root(node)))) };
-}
+});
 
 function fed(figures: Standing, driver: Driver, nets: Nets): Verdict[] {
   const node = nodeAt(figures.solved.circuit, driver.id, "5v");

@@ -207,26 +207,24 @@ export function happens(wire: Wire): boolean {
   return wire.role === "bond" && wire.bondBy !== undefined && wire.bondBy !== "wire";
 }
 
-/** Whether a wire lacks what its own rules need. */
+/** Wires and parts that lack what their own rules need, whatever flows. */
+const lackingRows = steady((still): { wires: ReadonlySet<string>; parts: ReadonlySet<string> } => {
+  const wires = still.machine.wires.filter((wire) => {
+    const figure = still.wires[wire.id];
+    const unsized = (wire.gauge === undefined && wire.board === undefined) || wire.lengthM === undefined;
+    return (!happens(wire) && (unsized || (figure?.ampacity === null && wire.role !== "signal"))) || figure?.exposure?.unknown === true;
+  });
+  const parts = still.machine.parts.filter((part) => isConsumer(part) && still.parts[part.id]?.wiring !== "ok");
+  return { wires: new Set(wires.map(({ id }) => id)), parts: new Set(parts.map(({ id }) => id)) };
+});
+
+/** Whether a wire lacks what its own rules need, or its current is a least value. */
 export function wireIncomplete(figures: Figures, wireId: string): boolean {
-  const wire = figures.wireOf.get(wireId);
-  const figure = figures.wires[wireId];
-  if (!wire || !figure) return true;
-  return (
-    (!happens(wire) &&
-      ((wire.gauge === undefined && wire.board === undefined) ||
-        wire.lengthM === undefined ||
-        (figure.ampacity === null && wire.role !== "signal"))) ||
-    figure.atLeast.some((flag) => flag === 1) ||
-    figure.exposure?.unknown === true
-  );
+  return lackingRows(figures).wires.has(wireId) || figures.wires[wireId]?.worstAtLeast !== false;
 }
 
-/** Whether a part lacks what its own rules need. */
-export function partIncomplete(figures: Figures, partId: string): boolean {
-  const part = figures.partOf.get(partId);
-  const figure = figures.parts[partId];
-  if (!part || !figure) return true;
-  if (isConsumer(part) && figure.wiring !== "ok") return true;
-  return figure.atLeast.some((flag) => flag === 1) || (isConsumer(part) && figure.voltsUnsure);
+/** Whether a part lacks what its own rules need, or its figures are least values. */
+export function partIncomplete(figures: Figures, part: Part): boolean {
+  const figure = figures.parts[part.id];
+  return lackingRows(figures).parts.has(part.id) || figure?.worstAtLeast !== false || (isConsumer(part) && figure.voltsUnsure);
 }
