@@ -2,7 +2,7 @@ import { analyseFully } from "@/core/analysis/analyse";
 import { type Differences, differences } from "@/core/exchange/compare";
 import { wishedRun } from "@/core/sources/end";
 import type { Db } from "./database";
-import { getMachine } from "./machines";
+import { getMachine, type StoredMachine, UnreadableMachine } from "./machines";
 
 export interface Compared {
   readonly a: { readonly id: string; readonly name: string };
@@ -10,9 +10,18 @@ export interface Compared {
   readonly differences: Differences;
 }
 
-/** Two stored machines side by side, or null when one of them is gone. */
+function readable(db: Db, id: string): StoredMachine | null {
+  try {
+    return getMachine(db, id);
+  } catch (error) {
+    if (error instanceof UnreadableMachine) return null;
+    throw error;
+  }
+}
+
+/** Two stored machines side by side, or null when one of them is gone or cannot be read. */
 export function compareStored(db: Db, aId: string, bId: string): Compared | null {
-  const [a, b] = [getMachine(db, aId), getMachine(db, bId)];
+  const [a, b] = [readable(db, aId), readable(db, bId)];
   if (!a || !b) return null;
   const read = (machine: typeof a.document) => {
     const full = analyseFully(machine);

@@ -1,4 +1,6 @@
 import { randomUUID } from "node:crypto";
+import { toJson } from "@/core/exchange/json";
+import type { Problem } from "@/core/machine/check";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineSummary } from "@/core/machine/summary";
@@ -21,13 +23,24 @@ const KEEP_REVISIONS = 200;
 
 interface Row {
   id: string;
+  name: string;
   revision: number;
   document: string;
 }
 
+/** A stored document that this version cannot read, a newer one's most likely. It stays as it is. */
+export class UnreadableMachine extends Error {
+  constructor(
+    readonly name: string,
+    readonly problem: Problem,
+  ) {
+    super(`${name} cannot be read: ${problem.path}: expected ${problem.expected}`);
+  }
+}
+
 function stored(row: Row): StoredMachine {
   const read = readMachine(JSON.parse(row.document));
-  if (!read.ok) throw new Error(`Stored machine ${row.id} is not readable: ${read.problems[0]?.path}`);
+  if (!read.ok) throw new UnreadableMachine(row.name, read.problems[0] as Problem);
   return { id: row.id, revision: row.revision, document: read.machine };
 }
 
@@ -48,9 +61,22 @@ export function listMachines(db: Db): MachineSummary[] {
     .map((row) => ({ ...row, overview: storedOverview(db, row.id, row.revision) }));
 }
 
+function rowById(db: Db, id: string): Row | undefined {
+  return db.prepare<[string], Row>("SELECT id, name, revision, document FROM machine WHERE id = ? AND deleted_at IS NULL").get(id);
+}
+
+/** @throws UnreadableMachine */
 export function getMachine(db: Db, id: string): StoredMachine | null {
-  const row = db.prepare<[string], Row>("SELECT id, revision, document FROM machine WHERE id = ? AND deleted_at IS NULL").get(id);
+  const row = rowById(db, id);
   return row ? stored(row) : null;
+}
+
+/** A machine as a file, to be imported here or elsewhere: what this version cannot read goes out as it is stored. */
+export function machineFile(db: Db, id: string): { name: string; text: string } | null {
+  const row = rowById(db, id);
+  if (!row) return null;
+  const read = readMachine(JSON.parse(row.document));
+  return { name: row.name, text: read.ok ? toJson(read.machine) : row.document };
 }
 
 function rowOf(machine: Machine) {

@@ -9,11 +9,12 @@ function overviewOf(machine: Machine): MachineOverview {
   const count = (severity: string) => analysis.verdicts.filter((verdict) => verdict.severity === severity).length;
   const source = machine.parts.find((part) => part.kind === "pack" || part.kind === "supply");
   const mainV = source?.kind === "pack" ? source.openCircuitV.value : source?.kind === "supply" ? source.outputV.value : null;
-  const amps = analysis.modes.filter((mode) => !mode.collapsed).map((mode) => mode.sourceA);
+  const amps = analysis.modes.filter((mode) => !mode.collapsed).map((mode) => mode.worstA);
   return {
     parts: machine.parts.length,
     mainV,
     worstA: source && amps.length > 0 ? Math.max(...amps) : null,
+    worstAtLeast: analysis.modes.some((mode) => mode.atLeast || mode.collapsed),
     stops: count("stop"),
     fixes: count("fix"),
     watches: count("watch"),

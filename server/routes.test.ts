@@ -50,6 +50,22 @@ describe("the machine routes", () => {
     expect((await machineRoute.GET(new Request(url), params(id))).status).toBe(200);
   });
 
+  it("say why a machine of a newer version cannot be read, and give its file out as it is stored", async () => {
+    const id = await created();
+    database().prepare("UPDATE machine SET document = json_set(document, '$.version', 99) WHERE id = ?").run(id);
+    const answers = [
+      await machineRoute.GET(new Request(url), params(id)),
+      await duplicateRoute.POST(new Request(url), params(id)),
+      await machineRoute.PUT(send("PUT", { base: 7, label: "edit", document: simple() }), params(id)),
+    ];
+    for (const answer of answers) {
+      expect(answer.status).toBe(422);
+      expect(await answer.json()).toMatchObject({ problems: [{ path: "version" }] });
+    }
+    const file = (await (await exportRoute.GET(new Request(url), params(id))).json()) as { version: number; parts: unknown[] };
+    expect(file).toEqual({ ...simple(), version: 99 });
+  });
+
   it("answer a stale save with 409 and what is stored", async () => {
     const id = await created();
     await machineRoute.PUT(send("PUT", { base: 1, label: "first", document: { ...simple(), name: "First" } }), params(id));

@@ -63,8 +63,10 @@ describe("machines", () => {
     expect(overview).toMatchObject({ parts: machine.parts.length, mainV: 26.4 });
     expect((overview?.stops ?? 0) + (overview?.fixes ?? 0) + (overview?.asks ?? 0)).toBeGreaterThan(10);
     expect(overview?.worstA ?? 0).toBeGreaterThan(90);
+    // A servo's start is not known: the worst is a least value.
+    expect(overview?.worstAtLeast).toBe(true);
     saveMachine(db, id, 1, simple(), "edit");
-    expect(listMachines(db)[0]?.overview?.parts).toBe(simple().parts.length);
+    expect(listMachines(db)[0]?.overview).toMatchObject({ parts: simple().parts.length, worstAtLeast: false });
   });
 
   it("that this version cannot read stay on the list, with nothing said of them", () => {
@@ -72,7 +74,8 @@ describe("machines", () => {
     const { id } = createMachine(db, simple(), "Created");
     db.prepare("UPDATE machine SET document = json_set(document, '$.version', 99), revision = 2 WHERE id = ?").run(id);
     expect(listMachines(db).map(({ overview }) => overview === null)).toEqual([false, true]);
-    expect(() => getMachine(db, id)).toThrow();
+    expect(() => getMachine(db, id)).toThrow("version");
+    expect(compareStored(db, id, createMachine(db, simple(), "Created").id)).toBeNull();
   });
 
   it("refuse a save over a stale revision and give back what is stored", () => {

@@ -3,6 +3,8 @@ export interface MachineOverview {
   parts: number;
   mainV: number | null;
   worstA: number | null;
+  /** The worst is a least value: a load is unknown, or a mode has no operating point. */
+  worstAtLeast: boolean;
   stops: number;
   fixes: number;
   watches: number;

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
-import { analysed, expect, openMachine, saved, test } from "./app";
+import Database from "better-sqlite3";
+import { accessible, analysed, expect, openMachine, saved, test } from "./app";
 
 test("machines are duplicated, opened from the list and named by their title", async ({ page, app }) => {
   await page.goto(app.url);
@@ -8,6 +9,27 @@ test("machines are duplicated, opened from the list and named by their title", a
   await analysed(page);
   await expect(page).toHaveTitle(/Carillon, copy/);
   await page.getByRole("link", { name: "All machines" }).click();
+  await expect(page.getByRole("link", { name: "Carillon", exact: true })).toBeVisible();
+});
+
+test("a machine of a newer version stays on the list, says what it is, and its file can be taken out", async ({ page, app }) => {
+  const id = await app.create({ kind: "example", key: "marble-lift" });
+  const db = new Database(app.database);
+  db.prepare("UPDATE machine SET name = 'From tomorrow', document = json_set(document, '$.version', 99), revision = 2 WHERE id = ?").run(
+    id,
+  );
+  db.close();
+  await page.goto(app.url);
+  await expect(page.getByRole("row", { name: /From tomorrow/ })).toContainText("Ask");
+  await accessible(page);
+  await page.getByRole("link", { name: "From tomorrow", exact: true }).click();
+  await expect(page.getByRole("heading", { name: /^From tomorrow/ })).toBeVisible();
+  await expect(page.getByText("version 99", { exact: false })).toBeVisible();
+  await accessible(page);
+  const download = page.waitForEvent("download");
+  await page.getByRole("link", { name: /^Export/ }).click();
+  expect(JSON.parse(readFileSync(await (await download).path(), "utf8"))).toMatchObject({ version: 99 });
+  await page.getByRole("link", { name: "Back to the machines" }).click();
   await expect(page.getByRole("link", { name: "Carillon", exact: true })).toBeVisible();
 });
 

@@ -73,7 +73,7 @@ export function CompareScreen({ machines, a, b, compared }: Props) {
             {machines.length < 2
               ? "There is only one machine: duplicate it on the list first."
               : a && b
-                ? "One of the two is no longer on the list."
+                ? "One of the two is no longer on the list, or was written by a newer version."
                 : "Choose the two machines."}
           </p>
         ) : (

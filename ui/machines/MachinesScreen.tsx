@@ -49,6 +49,15 @@ function Verdicts({ parts, stops, fixes, watches, asks }: MachineOverview) {
   );
 }
 
+/** Nobody may take silence for a clean bill. */
+function Unreadable() {
+  return (
+    <>
+      <SeverityMark severity="ask" /> <span className="text-xs text-soft">cannot be read by this version</span>
+    </>
+  );
+}
+
 function NewDialog({ examples, onClose, open }: { examples: Props["examples"]; onClose: () => void; open: (result: Created) => boolean }) {
   const [name, setName] = useState("");
   const [error, setError] = useState<string | null>(null);
@@ -182,13 +191,12 @@ export function MachinesScreen({ machines, examples }: Props) {
                     </td>
                     <td className="num fig">{overview?.mainV == null ? "–" : `${Number(overview.mainV.toFixed(1))} V`}</td>
                     <td className="num">
+                      {amps && overview?.worstAtLeast && <span className="pr-1 font-bold text-ask">≥</span>}
                       <span className="fig text-lg font-bold">{amps?.digits ?? "–"}</span>
                       <span className="unit">{amps?.unit}</span>
                     </td>
                     <td className="num fig">{overview?.parts ?? "–"}</td>
-                    <td>
-                      {overview ? <Verdicts {...overview} /> : <span className="text-xs text-soft">cannot be read by this version</span>}
-                    </td>
+                    <td>{overview ? <Verdicts {...overview} /> : <Unreadable />}</td>
                     <td className="text-xs text-soft" suppressHydrationWarning>
                       {formatDistanceToNow(new Date(machine.updatedAt), { addSuffix: true })}
                     </td>
