@@ -1,19 +1,31 @@
-import { analyse } from "@/core/analysis/analyse";
-import type { Command } from "@/core/machine/commands";
+import { expect } from "vitest";
+import { analyseFully } from "@/core/analysis/analyse";
+import type { Command, FeedChanges } from "@/core/machine/commands";
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
-import type { Machine, Part } from "@/core/machine/schema";
+import type { Machine, Part, Settings } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { must, part } from "./small";
 
+/** What a rule says of a machine, late rules included. */
 export function said(machine: Machine, rule: string): Verdict[] {
-  return analyse(machine).analysis.verdicts.filter((verdict) => verdict.rule === rule);
+  return analyseFully(machine).analysis.verdicts.filter((verdict) => verdict.rule === rule);
 }
 
 export const one = (machine: Machine, rule: string, key = "") => said(machine, rule).find(({ id }) => id.includes(key));
 export const change = (machine: Machine, id: string, changes: Record<string, unknown>) =>
   must(machine, { type: "updatePart", id, changes });
 export const settle = (machine: Machine, command: Command | undefined) => (command ? must(machine, command) : machine);
+
+export const feed = (machine: Machine, changes: FeedChanges, id = "w2") => must(machine, { type: "setFeed", id, changes });
+export const schools = (machine: Machine, over: Partial<Settings["schools"]>) =>
+  must(machine, { type: "setSettings", changes: { schools: { ...machine.settings.schools, ...over } } });
+
+/** After the verdict's first remedy nothing of the rule is left there. */
+export function remedied(machine: Machine, verdict: Verdict | undefined): Machine {
+  expect(verdict?.remedies.length, verdict?.headline).toBeGreaterThan(0);
+  return settle(machine, verdict?.remedies[0]?.command);
+}
 
 /** A supply that feeds one load of some amps. */
 export function supplied(supply: object, amps = 4, over: object = {}): Machine {
