@@ -87,6 +87,7 @@ const MACHINES: readonly [string, () => unknown][] = [
   ["40 loads, 12 modes", fortyLoads],
   ["60 parts", () => app.generated(60, 11)],
   ["200 parts", () => app.generated(200, 11)],
+  ["500 parts", () => app.generated(500, 11)],
 ];
 for (const [name, make] of MACHINES) {
   const { edit, bare, loop } = await keystrokes(app, make());
