@@ -122,7 +122,7 @@ test("the theme chosen is kept", async ({ page, app }) => {
   await expect(page.locator("html")).not.toHaveClass(/dark/);
 });
 
-test("a machine of 500 parts in twelve modes is analysed aside: an edit moves its figures, a working answers for them", async ({ page, app }) => {
+test("a machine of 500 parts in twelve modes is analysed aside: its figures move, a working answers for them", async ({ page, app }) => {
   const id = await app.create({ kind: "import", document: app.generated(500, 5, 12) });
   await page.goto(`${app.url}/m/${id}/loads`);
   await analysed(page);
