@@ -1,5 +1,5 @@
 import { NextResponse } from "next/server";
-import { UnreadableMachine } from "./machines";
+import { orUnreadable, UnreadableMachine } from "./machines";
 
 /** Largest body accepted, bytes. A machine of 2000 parts is about 2 MB. */
 export const MAX_BODY_BYTES = 8 * 1024 * 1024;
@@ -22,14 +22,11 @@ export function notFound(): NextResponse {
 
 /** What `answer` gives, or why a stored machine cannot be read. */
 export function readably(answer: () => NextResponse): NextResponse {
-  try {
-    return answer();
-  } catch (error) {
-    if (!(error instanceof UnreadableMachine)) throw error;
-    const { name, problem: cause } = error;
-    const detail = `${name} cannot be read by this version: ${cause.path}: expected ${cause.expected}. It stays as it is.`;
-    return problem(422, "Not readable", detail, { problems: [cause] });
-  }
+  const given = orUnreadable(answer);
+  if (!(given instanceof UnreadableMachine)) return given;
+  const { path, expected } = given.problem;
+  const detail = `${given.name} cannot be read by this version: ${path}: expected ${expected}. It stays as it is.`;
+  return problem(422, "Not readable", detail, { problems: [given.problem] });
 }
 
 export type Body = { ok: true; json: unknown } | { ok: false; response: NextResponse };

@@ -38,6 +38,16 @@ export class UnreadableMachine extends Error {
   }
 }
 
+/** What `read` gives, or why the machine it needs cannot be read. */
+export function orUnreadable<T>(read: () => T): T | UnreadableMachine {
+  try {
+    return read();
+  } catch (error) {
+    if (error instanceof UnreadableMachine) return error;
+    throw error;
+  }
+}
+
 function stored(row: Row): StoredMachine {
   const read = readMachine(JSON.parse(row.document));
   if (!read.ok) throw new UnreadableMachine(row.name, read.problems[0] as Problem);

@@ -1,4 +1,5 @@
 import { analyseFully } from "@/core/analysis/analyse";
+import { worstOfModes } from "@/core/analysis/worst";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineOverview } from "@/core/machine/summary";
@@ -9,12 +10,12 @@ function overviewOf(machine: Machine): MachineOverview {
   const count = (severity: string) => analysis.verdicts.filter((verdict) => verdict.severity === severity).length;
   const source = machine.parts.find((part) => part.kind === "pack" || part.kind === "supply");
   const mainV = source?.kind === "pack" ? source.openCircuitV.value : source?.kind === "supply" ? source.outputV.value : null;
-  const amps = analysis.modes.filter((mode) => !mode.collapsed).map((mode) => mode.worstA);
+  const worst = worstOfModes(analysis.modes);
   return {
     parts: machine.parts.length,
     mainV,
-    worstA: source && amps.length > 0 ? Math.max(...amps) : null,
-    worstAtLeast: analysis.modes.some((mode) => mode.atLeast || mode.collapsed),
+    worstA: source ? worst.amps : null,
+    worstAtLeast: worst.atLeast,
     stops: count("stop"),
     fixes: count("fix"),
     watches: count("watch"),

@@ -9,6 +9,8 @@ import { TopologyCache } from "../network/topology";
 import { accountOf } from "./account";
 import { analyse } from "./analyse";
 import { solveMachine } from "./solved";
+import type { ModeFigures } from "./types";
+import { worstOfModes } from "./worst";
 
 const wire = (gauge: string, metres: number) => ({ gauge, lengthM: typical(metres) });
 
@@ -227,5 +229,19 @@ describe("solutions of modes that an edit does not touch", () => {
       before = after;
     }
     expect(kept.slice(0, 3)).toEqual([3, 3, 0]);
+  });
+});
+
+describe("the worst of all modes", () => {
+  const [mode] = analyse(simple({ amps: 4 })).analysis.modes as [ModeFigures, ...ModeFigures[]];
+
+  it("is the most at either charge, and nothing where no mode has an operating point", () => {
+    expect(worstOfModes([mode, { ...mode, worstA: 9 }])).toEqual({ amps: 9, atLeast: false });
+    expect(worstOfModes([{ ...mode, collapsed: true, worstA: 0 }])).toEqual({ amps: null, atLeast: true });
+  });
+
+  it("is a least value where a load is unknown, or a mode collapses at one of the two charges", () => {
+    for (const flag of ["atLeast", "collapsed", "collapsedLow"] as const)
+      expect(worstOfModes([mode, { ...mode, [flag]: true }]), flag).toEqual({ amps: mode.worstA, atLeast: true });
   });
 });

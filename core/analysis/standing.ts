@@ -107,19 +107,6 @@ export function steady<T>(make: (still: Still) => T): (figures: Standing) => T {
   };
 }
 
-/** The same of one part, wire or link at a time, by its id. */
-export function steadyOf<T>(make: (still: Still, id: string) => T): (figures: Standing, id: string) => T {
-  const all = steady(() => new Map<string, { made: T }>());
-  return (figures, id) => {
-    const known = all(figures);
-    const before = known.get(id);
-    if (before) return before.made;
-    const made = make(figures.still, id);
-    known.set(id, { made });
-    return made;
-  };
-}
-
 /**
  * What is made of a standing and a few readings of one part, wire or link: made again only when a reading is another one.
  * `make` sees nothing of the figures but those, so that it cannot hang on anything else. Numbers are readings, and so are a
@@ -137,6 +124,11 @@ export function steadyFrom<R extends readonly unknown[], T>(
     known.set(id, { readings, made });
     return made;
   };
+}
+
+/** The same without readings: of one part, wire or link at a time, by its id. */
+export function steadyOf<T>(make: (still: Still, id: string) => T): (figures: Standing, id: string) => T {
+  return steadyFrom<[], T>(make);
 }
 
 /** Place of each wire among the branches of the network, by id. */

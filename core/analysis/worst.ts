@@ -1,6 +1,6 @@
 import { type MissionPlan, missionHeating } from "../loads/mission";
 import type { Solved } from "./solved";
-import type { Worst } from "./types";
+import type { ModeFigures, Worst } from "./types";
 
 /** The two worst currents of one series of per-mode figures, at the planned and at the lowest charge. */
 export interface Worsts {
@@ -72,6 +72,16 @@ export function withMission(
 /** Whether some step of a mission takes more than a current: where none does, nothing heats further than it. */
 function exceeds({ steps }: MissionPlan, amps: number, planned: Float64Array, low: Float64Array | null): boolean {
   return steps.some(({ mode }) => Math.abs(planned[mode] ?? 0) > amps || Math.abs(low?.[mode] ?? 0) > amps);
+}
+
+/**
+ * The most that packs and supplies give together in any mode that has an operating point, A; null where none has.
+ * `atLeast`: a load is unknown, or a mode has no operating point at one of the two charges, so that it may be more.
+ */
+export function worstOfModes(modes: readonly ModeFigures[]): { amps: number | null; atLeast: boolean } {
+  const live = modes.filter((mode) => !mode.collapsed);
+  const atLeast = modes.some((mode) => mode.atLeast || mode.collapsed || mode.collapsedLow);
+  return { amps: live.length > 0 ? Math.max(...live.map((mode) => mode.worstA)) : null, atLeast };
 }
 
 /** Some mode has no operating point, so that a worst over the others is a least value. */

@@ -23,16 +23,16 @@ export interface SignalGround {
   unsure: boolean;
 }
 
-const thinGrounds = steady((still) => {
+/** The same, by wire id, whatever flows in them. */
+export const thinGrounds = steady((still): ReadonlyMap<string, Pick<SignalGround, "wire" | "chord" | "limitA">> => {
   const chords = new Map(groundOf(still).chords.map((chord) => [chord.wire.id, chord]));
-  return still.machine.wires.flatMap((wire) =>
-    wire.role === "signal" ? [{ wire, chord: chords.get(wire.id) ?? null, limitA: leastLimit(still, wire) }] : [],
-  );
+  const wires = still.machine.wires.filter(({ role }) => role === "signal");
+  return new Map(wires.map((wire) => [wire.id, { wire, chord: chords.get(wire.id) ?? null, limitA: leastLimit(still, wire) }]));
 });
 
 /** Every signal ground and every shield tied at both ends, with the current it carries. */
 export function signalGrounds(figures: Figures): SignalGround[] {
-  return thinGrounds(figures).flatMap((ground): SignalGround[] => {
+  return [...thinGrounds(figures).values()].flatMap((ground): SignalGround[] => {
     const { wire } = ground;
     const figure = figures.wires[wire.id];
     if (!figure) return [];

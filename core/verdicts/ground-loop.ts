@@ -2,8 +2,7 @@ import type { Figures } from "../analysis/figures";
 import { type Standing, steadyFrom } from "../analysis/standing";
 import type { Wire } from "../machine/schema";
 import { capital, say } from "../quantity/format";
-import type { Chord } from "../returns/ground";
-import { secondReturns, signalGrounds } from "../returns/loops";
+import { secondReturns, signalGrounds, thinGrounds } from "../returns/loops";
 import { gaugeText, inMode, partName, wireName } from "./helpers";
 import { isolate } from "./link-words";
 import type { Remedy, Verdict } from "./types";
@@ -21,9 +20,7 @@ const SERIES_OHM = 47;
 /** Signal grounds and shields with the current they carry, and second ways home of one part. */
 export function evaluate(figures: Figures): Verdict[] {
   return [
-    ...signalGrounds(figures).flatMap(({ wire, chord, limitA, worst, unsure }) =>
-      ofSignal(figures, wire.id, wire, chord, limitA, unsure, worst.amps, worst.mode, worst.low),
-    ),
+    ...signalGrounds(figures).flatMap(({ wire, worst, unsure }) => ofSignal(figures, wire.id, unsure, worst.amps, worst.mode, worst.low)),
     ...secondReturns(figures).map((chord) => twice(figures, chord.wire)),
   ];
 }
@@ -62,68 +59,59 @@ export function loopCures(figures: Standing, wire: Wire, looped: boolean): Remed
   ];
 }
 
-const ofSignal = steadyFrom(
-  (
-    figures,
-    _,
-    wire: Wire,
-    chord: Chord | null,
-    limitA: number | null,
-    unsure: boolean,
-    amps: number,
-    mode: number,
-    low: boolean,
-  ): readonly Verdict[] => {
-    const worst = { amps, mode, low };
-    const name = wireName(figures, wire);
-    const base = {
-      step: "returns" as const,
-      subject: { kind: "wire" as const, id: wire.id },
-      also: [wire.from.part, wire.to.part],
-      value: worst.amps,
-      unit: "A",
-    };
-    if (limitA !== null && worst.amps > limitA * WATCH_FROM) {
-      const over = worst.amps > limitA;
-      return [
-        {
-          ...base,
-          id: `${id}:over:${wire.id}`,
-          rule: "signal-ground",
-          severity: over ? "stop" : "watch",
-          limit: limitA,
-          headline: `${capital(name)}: ${say(worst.amps, "current", "up")} of motor current${over ? ", over" : " of"} the ${say(limitA, "current", "down")} it carries`,
-          detail: `${inMode(figures, worst).replace(/^i/, "I")} that much comes home through ${gaugeText(wire)}, because it joins the two grounds ${chord ? "beside the heavy return" : "and nothing heavier does"}. No fuse sees it. Its wire or its connector gives way first.`,
-          remedies: loopCures(figures, wire, chord !== null),
-        },
-      ];
-    }
-    if (unsure && worst.amps > NOTHING_A)
-      return [
-        {
-          ...base,
-          id: `${id}:unsure:${wire.id}`,
-          rule: id,
-          severity: "ask",
-          headline: `${capital(name)}: how much comes home through it?`,
-          detail: `At least ${say(worst.amps, "current")}. Its size, its length or a load behind it is not known. A clamp meter round it, zeroed, with the motors running, settles it.`,
-          remedies: [],
-        },
-      ];
-    if (!chord || worst.amps <= NOTHING_A) return [];
+const ofSignal = steadyFrom((figures, wireId, unsure: boolean, amps: number, mode: number, low: boolean): readonly Verdict[] => {
+  const ground = thinGrounds(figures).get(wireId);
+  if (!ground) return [];
+  const { wire, chord, limitA } = ground;
+  const worst = { amps, mode, low };
+  const name = wireName(figures, wire);
+  const base = {
+    step: "returns" as const,
+    subject: { kind: "wire" as const, id: wire.id },
+    also: [wire.from.part, wire.to.part],
+    value: worst.amps,
+    unit: "A",
+  };
+  if (limitA !== null && worst.amps > limitA * WATCH_FROM) {
+    const over = worst.amps > limitA;
     return [
       {
         ...base,
-        id: `${id}:${wire.id}`,
-        rule: id,
-        severity: "watch",
-        headline: `${say(worst.amps, "current", "up")} of motor current in the ${name}`,
-        detail: `It joins two grounds that the power returns join already: a loop. ${inMode(figures, worst).replace(/^i/, "I")} it takes its share of what flows there, and all of it if a heavy return comes loose. It takes little off the offset between them.`,
-        remedies: loopCures(figures, wire, true),
+        id: `${id}:over:${wire.id}`,
+        rule: "signal-ground",
+        severity: over ? "stop" : "watch",
+        limit: limitA,
+        headline: `${capital(name)}: ${say(worst.amps, "current", "up")} of motor current${over ? ", over" : " of"} the ${say(limitA, "current", "down")} it carries`,
+        detail: `${inMode(figures, worst).replace(/^i/, "I")} that much comes home through ${gaugeText(wire)}, because it joins the two grounds ${chord ? "beside the heavy return" : "and nothing heavier does"}. No fuse sees it. Its wire or its connector gives way first.`,
+        remedies: loopCures(figures, wire, chord !== null),
       },
     ];
-  },
-);
+  }
+  if (unsure && worst.amps > NOTHING_A)
+    return [
+      {
+        ...base,
+        id: `${id}:unsure:${wire.id}`,
+        rule: id,
+        severity: "ask",
+        headline: `${capital(name)}: how much comes home through it?`,
+        detail: `At least ${say(worst.amps, "current")}. Its size, its length or a load behind it is not known. A clamp meter round it, zeroed, with the motors running, settles it.`,
+        remedies: [],
+      },
+    ];
+  if (!chord || worst.amps <= NOTHING_A) return [];
+  return [
+    {
+      ...base,
+      id: `${id}:${wire.id}`,
+      rule: id,
+      severity: "watch",
+      headline: `${say(worst.amps, "current", "up")} of motor current in the ${name}`,
+      detail: `It joins two grounds that the power returns join already: a loop. ${inMode(figures, worst).replace(/^i/, "I")} it takes its share of what flows there, and all of it if a heavy return comes loose. It takes little off the offset between them.`,
+      remedies: loopCures(figures, wire, true),
+    },
+  ];
+});
 
 function twice(figures: Figures, wire: Wire): Verdict {
   const worst = figures.wires[wire.id]?.worst ?? { amps: 0, mode: 0, low: false };

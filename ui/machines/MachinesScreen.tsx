@@ -53,7 +53,7 @@ function Verdicts({ parts, stops, fixes, watches, asks }: MachineOverview) {
 function Unreadable() {
   return (
     <>
-      <SeverityMark severity="ask" /> <span className="text-xs text-soft">cannot be read by this version</span>
+      <SeverityMark severity="ask" /> <span className="text-xs text-soft">cannot be read or analysed by this version</span>
     </>
   );
 }

@@ -1,5 +1,6 @@
 "use client";
 import { clsx } from "clsx";
+import { worstOfModes } from "@/core/analysis/worst";
 import { ALL_STALLED } from "@/core/loads/budget";
 import { formatQuantity, say } from "@/core/quantity/format";
 import { useWorkbench, useWorkbenchContext } from "./context";
@@ -58,7 +59,7 @@ export function ModeStrip() {
   const pack = sources.length === 1 ? sources[0] : undefined;
   const limit = pack?.kind === "pack" ? pack.continuousA?.value : pack?.kind === "supply" ? pack.ratedA?.value : undefined;
   const live = modes?.filter((mode) => !mode.collapsed) ?? [];
-  const worst = live.length > 0 ? Math.max(...live.map((mode) => mode.worstA)) : null;
+  const { amps: worst, atLeast } = worstOfModes(modes ?? []);
   return (
     <section aria-label="Modes" className="no-print flex h-[54px] shrink-0 items-stretch border-b border-ink bg-strip">
       <div className="flex min-w-0 items-stretch overflow-x-auto">
@@ -66,7 +67,7 @@ export function ModeStrip() {
           name="Worst"
           sub={worst !== null && live.every((mode) => mode.sourceA < worst) ? "pack low" : null}
           amps={worst}
-          atLeast={live.some((mode) => mode.atLeast || mode.collapsedLow)}
+          atLeast={atLeast}
           collapsed={modes?.some((mode) => mode.collapsed) ?? false}
           chosen={chosen === "worst"}
           onChoose={() => setMode("worst")}

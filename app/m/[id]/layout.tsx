@@ -1,8 +1,8 @@
 import type { Metadata } from "next";
 import { notFound } from "next/navigation";
-import type { ReactNode } from "react";
+import { cache, type ReactNode } from "react";
 import { database } from "@/server/database";
-import { getMachine, UnreadableMachine } from "@/server/machines";
+import { getMachine, orUnreadable, UnreadableMachine } from "@/server/machines";
 import { UnreadableScreen } from "@/ui/machines/UnreadableScreen";
 import { WorkbenchFrame } from "@/ui/workbench/WorkbenchFrame";
 
@@ -11,14 +11,8 @@ interface Props {
   children: ReactNode;
 }
 
-function found(id: string) {
-  try {
-    return getMachine(database(), id);
-  } catch (error) {
-    if (error instanceof UnreadableMachine) return error;
-    throw error;
-  }
-}
+/** Read once a request, for the title and the page. */
+const found = cache((id: string) => orUnreadable(() => getMachine(database(), id)));
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const machine = found((await params).id);
