@@ -1,9 +1,53 @@
-/** Import direction: document → core → figures → screen. See docs/decisions/0002-rooms.md. */
+/** Import direction: document → core → figures → screen. See docs/decisions/0002-rooms.md and 0019-floors.md. */
 const room = (names) => `^(${names.join("|")})/`;
 const BESIDE_CORE = ["app", "ui", "state", "workers", "server", "cli", "demo", "tests"];
 
+/** The rooms of core from the ground up: each imports from rooms below it only. A new room takes its place here. */
+const FLOORS = [
+  "quantity",
+  "reference",
+  "machine",
+  "wires",
+  "packs",
+  "converters",
+  "loads",
+  "drivers",
+  "connectors",
+  "fuses",
+  "network",
+  "figures",
+  "faults",
+  "sources",
+  "returns",
+  "verdicts",
+  "analysis",
+  "sizing",
+  "choosing",
+  "working",
+  "exchange",
+  "engine",
+];
+
+/** No room imports from one that stands above it. */
+const floors = FLOORS.slice(0, -1).map((name, floor) => ({
+  name: `core-${name}-looks-down`,
+  severity: "error",
+  from: { path: `^core/${name}/`, pathNot: "\\.test\\.ts$" },
+  to: { path: `^core/(${FLOORS.slice(floor + 1).join("|")})/` },
+}));
+
+/** A room nobody gave a floor would be held to nothing. */
+const unplaced = {
+  name: "core-room-has-a-floor",
+  severity: "error",
+  from: {},
+  to: { path: "^core/", pathNot: `^core/(${FLOORS.join("|")})/` },
+};
+
 module.exports = {
   forbidden: [
+    ...floors,
+    unplaced,
     {
       name: "core-imports-only-core",
       severity: "error",

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { accountOf } from "@/core/analysis/account";
 import { analyse, analyseFully } from "@/core/analysis/analyse";
 import { checkReport, verdictTable } from "@/core/exchange/report";
 import { buildSheet, sheetMarkdown } from "@/core/exchange/sheet";
+import { accountOf } from "@/core/figures/account";
 import { applyCommand } from "@/core/machine/apply";
 import { explain } from "@/core/working/explain";
 import type { FigureRef } from "@/core/working/types";

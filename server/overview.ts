@@ -1,5 +1,5 @@
 import { analyseFully } from "@/core/analysis/analyse";
-import { worstOfModes } from "@/core/analysis/worst";
+import { worstOfModes } from "@/core/figures/worst";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineOverview } from "@/core/machine/summary";

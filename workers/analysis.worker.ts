@@ -1,6 +1,6 @@
 import * as Comlink from "comlink";
-import { Engine } from "@/core/analysis/engine";
 import { type PackedAnalysis, packAnalysis } from "@/core/analysis/packed";
+import { Engine } from "@/core/engine/engine";
 import type { FaultWalk } from "@/core/faults/walk";
 import { applyDelta, type MachineDelta } from "@/core/machine/delta";
 import type { Driver, Machine } from "@/core/machine/schema";

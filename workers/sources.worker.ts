@@ -1,7 +1,10 @@
 import * as Comlink from "comlink";
 import { analyse, type FullAnalysis } from "@/core/analysis/analyse";
-import { converterCandidates } from "@/core/converters/candidates";
-import { type Comparison, compareArrangements } from "@/core/converters/central";
+import { type Comparison, compareArrangements } from "@/core/choosing/central";
+import { converterCandidates } from "@/core/choosing/converters";
+import { packCandidates, ranked, type SourceCandidate } from "@/core/choosing/packs";
+import { type Replan, replans } from "@/core/choosing/replan";
+import { supplyCandidates } from "@/core/choosing/supplies";
 import { type Crossed, crossedFaults } from "@/core/faults/crossed";
 import type { FaultWalk } from "@/core/faults/walk";
 import type { Machine } from "@/core/machine/schema";
@@ -13,11 +16,8 @@ import { type Advice, adviceFor } from "@/core/returns/practice";
 import type { SizeOptions } from "@/core/sizing/all";
 import { type SizePlan, sizePlan } from "@/core/sizing/plan";
 import { type BenchRail, benchPlan, type Fitted, fitReading } from "@/core/sources/bench";
-import { packCandidates, ranked, type SourceCandidate } from "@/core/sources/candidates";
 import { type RailDemand, railDemand } from "@/core/sources/demand";
-import { type Replan, replans } from "@/core/sources/replan";
 import { type SagPicture, sagPicture } from "@/core/sources/sag";
-import { supplyCandidates } from "@/core/sources/supply-candidates";
 import { evaluateLate, type Late } from "@/core/verdicts/late";
 
 let last: { machine: Machine; full: FullAnalysis } | null = null;

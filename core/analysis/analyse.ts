@@ -1,12 +1,12 @@
+import { computeFigures, type Figures } from "../figures/figures";
+import { partIncomplete, wireIncomplete } from "../figures/incomplete";
+import { solveMachine } from "../figures/solved";
 import { budgeted } from "../loads/budget";
 import type { Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
-import { evaluateAll, severityRank, worstFirst } from "../verdicts/index";
 import { evaluateLate, type Late } from "../verdicts/late";
-import { partIncomplete, wireIncomplete } from "../verdicts/missing-figure";
+import { evaluateAll, severityRank, worstFirst } from "../verdicts/rules";
 import type { Severity, Verdict } from "../verdicts/types";
-import { computeFigures, type Figures } from "./figures";
-import { solveMachine } from "./solved";
 import type { Analysis } from "./types";
 
 export interface FullAnalysis {

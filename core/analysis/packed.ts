@@ -1,4 +1,5 @@
-import type { Analysis, PartFigures, WireFigures, Wiring, Worst } from "./types";
+import type { PartFigures, WireFigures, Wiring, Worst } from "../figures/types";
+import type { Analysis } from "./types";
 
 /**
  * An analysis on its way between threads. All numbers of wires and parts lie one after another in `doubles`, everything

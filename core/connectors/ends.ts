@@ -1,4 +1,4 @@
-import { steady } from "../analysis/standing";
+import type { Command } from "../machine/commands";
 import type { Machine, Wire, WireEnd } from "../machine/schema";
 import { type ConnectorRow, connectorById } from "../reference/connectors";
 
@@ -32,5 +32,8 @@ export function endSites(machine: Machine): EndSite[] {
   return machine.wires.flatMap(endsOf);
 }
 
-/** All connectors of a machine, listed once for all versions that differ in cells alone. */
-export const sitesOf = steady((still): readonly EndSite[] => endSites(still.machine));
+/** Puts a connector on an end of a wire and on what shares its housing. */
+export function setEnd({ wire, end }: Pick<EndSite, "wire" | "end">, next: WireEnd): Command {
+  if (wire.pair === undefined) return { type: "setFeed", id: wire.id, changes: { [END_KEYS[end]]: next } };
+  return { type: "setFeed", id: wire.pair, changes: { [END_KEYS[OTHER[end]]]: next } };
+}

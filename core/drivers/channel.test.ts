@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { accountOf } from "@/core/analysis/account";
 import { analyse } from "@/core/analysis/analyse";
-import { channelsOf } from "@/core/analysis/channels";
-import { powerBalance } from "@/core/analysis/figures";
+import { accountOf } from "@/core/figures/account";
+import { channelsOf } from "@/core/figures/channels";
+import { powerBalance } from "@/core/figures/figures";
 import { typical } from "@/core/machine/figure";
 import type { Cell } from "@/core/machine/load-schema";
 import type { Machine, PartOf } from "@/core/machine/schema";

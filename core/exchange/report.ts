@@ -1,11 +1,11 @@
-import type { Figures } from "../analysis/figures";
 import type { Analysis } from "../analysis/types";
 import { faultWalk } from "../faults/walk";
+import { deviceName, placeName } from "../faults/words";
+import type { Figures } from "../figures/figures";
 import type { Machine } from "../machine/schema";
 import { terminalKey } from "../machine/terminals";
 import { say } from "../quantity/format";
 import type { SizePlan } from "../sizing/plan";
-import { deviceName, placeName } from "../verdicts/fault-words";
 import { SEVERITY_WORDS } from "../verdicts/types";
 
 /** What `ledger check --json` prints. Currents in A (wires: signed along from → to), volts in V, heat in W, by mode id. */

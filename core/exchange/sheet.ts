@@ -1,16 +1,15 @@
 import type { Analysis } from "../analysis/types";
 import { endSites, mateEnd } from "../connectors/ends";
+import { gaugeText } from "../figures/names";
 import { KIND_NAMES } from "../machine/defaults";
 import type { FuseRef, Machine, Part, Wire } from "../machine/schema";
-import { isChassis } from "../machine/terminals";
+import { happens, isChassis } from "../machine/terminals";
 import { ledgerOf } from "../machine/tree";
 import { say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
-import { gaugeText } from "../verdicts/helpers";
-import { groundWords, LINK_WORDS, levelWords } from "../verdicts/link-words";
-import { happens } from "../verdicts/missing-figure";
+import { groundWords, LINK_WORDS, levelWords } from "../returns/link-words";
 import { SEVERITY_WORDS } from "../verdicts/types";
 
 /** The build sheet: what is printed, taken to the shop and to the bench. All cells are text ready to print. */

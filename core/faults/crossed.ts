@@ -1,5 +1,5 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import type { Figures } from "../figures/figures";
+import type { Standing } from "../figures/standing";
 import { fuseOpening } from "../fuses/opening";
 import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";

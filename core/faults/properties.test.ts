@@ -4,7 +4,7 @@ import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { change } from "@/tests/support/judged";
 import { must, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
-import { contactsOf } from "../analysis/contacts";
+import { contactsOf } from "../figures/contacts";
 import { datasheet as f } from "../machine/figure";
 import { AMPACITY_SCHOOLS, type Machine } from "../machine/schema";
 import { usualSizes } from "../reference/gauges";

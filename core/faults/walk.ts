@@ -1,5 +1,5 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import type { Figures } from "../figures/figures";
+import type { Standing } from "../figures/standing";
 import { groupBy } from "../machine/group";
 import type { FuseRef } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";

@@ -3,10 +3,12 @@ import { EXAMPLES } from "@/demo/index";
 import { expectBalanced } from "@/tests/support/balanced";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { analyse } from "../analysis/analyse";
-import { channelsOf } from "../analysis/channels";
-import { driverCandidates } from "../drivers/candidates";
+import { compareSchools } from "../analysis/schools";
+import { railShares } from "../analysis/shares";
+import { driverCandidates } from "../choosing/drivers";
 import { checkReport, verdictTable } from "../exchange/report";
 import { sheetMarkdown } from "../exchange/sheet";
+import { channelsOf } from "../figures/channels";
 import { applyCommand, replay } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { type Figure, guess, measured, typical } from "../machine/figure";
@@ -16,8 +18,6 @@ import { type Driver, type Load, type Machine, PEAK_BUDGETS } from "../machine/s
 import { explain } from "../working/explain";
 import type { FigureRef } from "../working/types";
 import { PRESETS, presetCommand } from "./presets";
-import { compareSchools } from "./schools";
-import { railShares } from "./shares";
 
 type Random = () => number;
 

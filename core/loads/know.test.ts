@@ -1,11 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { newPart } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
-import { LOAD_KINDS } from "@/core/machine/load-schema";
 import { readMachine } from "@/core/machine/read";
 import type { Load } from "@/core/machine/schema";
 import { must, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
+import { LOAD_KINDS } from "../reference/load-kinds";
 import { explain } from "../working/explain";
 import { asked, levelsFrom, METHODS, methodById, methodsFor, whatIsKnown } from "./know";
 import type { Inputs, Method } from "./methods/types";

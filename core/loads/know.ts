@@ -1,5 +1,6 @@
-import type { Level, LevelName, LoadKind } from "../machine/load-schema";
+import type { Level, LevelName } from "../machine/load-schema";
 import type { Load } from "../machine/schema";
+import type { LoadKind } from "../reference/load-kinds";
 import { lift, wheel } from "./methods/driven";
 import { lockedRotor, motorClass, noLoad, ratedPower, terminals } from "./methods/motors";
 import { amplifier, brushless, coil, heater, logicClass, pixels, stepper, stepperClass } from "./methods/others";

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
 import { packAnalysis, unpackAnalysis } from "@/core/analysis/packed";
-import { driverCandidates, driverFromClass } from "@/core/drivers/candidates";
+import { driverCandidates, driverFromClass } from "@/core/choosing/drivers";
 import { newPart } from "@/core/machine/defaults";
 import { measured, typical } from "@/core/machine/figure";
 import { placeUnder } from "@/core/machine/placing";
@@ -10,10 +10,10 @@ import { ledgerOf } from "@/core/machine/tree";
 import { DRIVER_CLASSES } from "@/core/reference/classes";
 import { EXAMPLES } from "@/demo/index";
 import { driven, must, part, simple } from "@/tests/support/small";
+import { compareSchools } from "../analysis/schools";
+import { railShares } from "../analysis/shares";
 import { missionFigures, missionOf } from "./mission";
 import { PRESETS, presetCommand } from "./presets";
-import { compareSchools } from "./schools";
-import { railShares } from "./shares";
 import { SIMULTANEITY } from "./stepper";
 
 const example = (key: string): Machine => {

@@ -1,5 +1,6 @@
-import type { Cell, LevelName, LoadKind } from "../machine/load-schema";
+import type { Cell, LevelName } from "../machine/load-schema";
 import type { Load } from "../machine/schema";
+import type { LoadKind } from "../reference/load-kinds";
 
 /** What each kind calls its levels: a board has no stall and a heater no start. Null: the kind does not have it. */
 export function levelWord(kind: LoadKind, level: LevelName): string | null {

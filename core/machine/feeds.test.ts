@@ -4,7 +4,7 @@ import { at, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { crossMates, plugsOf } from "../connectors/mates";
 import { buildSheet } from "../exchange/sheet";
-import { capBefore, postLead } from "../fuses/before";
+import { capBefore, postLead } from "../figures/before-fuse";
 import { aliveWith } from "../network/alive";
 import { buildCircuit } from "../network/build";
 import { endOhm, fuseOhm, wireOhm } from "../network/circuit";

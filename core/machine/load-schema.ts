@@ -1,27 +1,6 @@
 import { z } from "zod";
 import { figureSchema } from "./figure";
 
-export const LOAD_KINDS = [
-  "motor",
-  "brushless",
-  "stepper",
-  "servo",
-  "actuator",
-  "pump",
-  "fan",
-  "heater",
-  "coil",
-  "light",
-  "sound",
-  "board",
-  "computer",
-  "sensor",
-  "radio",
-  "display",
-  "other",
-] as const;
-export type LoadKind = (typeof LOAD_KINDS)[number];
-
 const amps = figureSchema(0, 2000);
 
 /** How a helper derived a figure: its method and what the builder told it, so that the working can be shown again. */

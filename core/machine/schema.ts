@@ -1,20 +1,12 @@
 import { z } from "zod";
 import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { CONNECTOR_IDS } from "../reference/connectors";
+import { LOAD_KINDS } from "../reference/load-kinds";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
 import { amps, farads, idSchema, nameSchema, ohms, partBase, volts } from "./base-schema";
 import { barSchema, type endSchema, fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
 import { figureSchema } from "./figure";
-import {
-  brushlessSchema,
-  cellSchema,
-  driverLayerSchema,
-  LOAD_KINDS,
-  levelsSchema,
-  motorSchema,
-  onboardSchema,
-  stepperSchema,
-} from "./load-schema";
+import { brushlessSchema, cellSchema, driverLayerSchema, levelsSchema, motorSchema, onboardSchema, stepperSchema } from "./load-schema";
 import { SIGNALS_MAX, signalSchema } from "./signal-schema";
 
 /**

@@ -6,6 +6,7 @@ const BAR = ["bar"] as const;
 const THROUGH = ["in", "out"] as const;
 const CONVERTER = ["in+", "in-", "out+", "out-"] as const;
 const BOARD = ["+", "-", "5v", "pin"] as const;
+
 const DRIVER = Array.from({ length: 9 }, (_, channels) => [
   "in+",
   "in-",
@@ -120,4 +121,9 @@ export function terminalName(part: Part, terminal: string): string {
   if (terminal === "5v")
     return `${part.name} logic ${part.kind === "driver" || isBoard(part) ? `${part.onboard?.outputV.value ?? 5} V` : ""}`.trim();
   return `${part.name} ${terminal.replace("-", "−")}`;
+}
+
+/** A bond that a standoff, a case or a shield makes has no size anybody could tell. */
+export function happens(wire: Wire): boolean {
+  return wire.role === "bond" && wire.bondBy !== undefined && wire.bondBy !== "wire";
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
-import { powerBalance } from "@/core/analysis/figures";
+import { powerBalance } from "@/core/figures/figures";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Load, Machine, Supply } from "@/core/machine/schema";

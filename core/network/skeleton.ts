@@ -2,7 +2,7 @@ import { bridgeOf } from "../drivers/channel";
 import type { Onboard } from "../machine/load-schema";
 import type { Converter, Driver, Machine, Part, PartOf, Source, TerminalRef } from "../machine/schema";
 import { isBoard, isSource, regulates, terminalsOf } from "../machine/terminals";
-import { ohmFactor, plannedChargeOf, reserveOf } from "../sources/pack";
+import { ohmFactor, plannedChargeOf, reserveOf } from "../packs/pack";
 import {
   type Branch,
   type ConverterElement,

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { generateMachine } from "@/tests/support/generate";
 import { must, part, simple } from "@/tests/support/small";
-import { powerBalance } from "../analysis/figures";
-import { solveMachine } from "../analysis/solved";
+import { powerBalance } from "../figures/figures";
+import { solveMachine } from "../figures/solved";
 import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";

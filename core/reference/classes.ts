@@ -1,7 +1,7 @@
-import type { LoadKind } from "../machine/load-schema";
 import driverRows from "./data/driver-classes.json";
 import logicRows from "./data/logic-loads.json";
 import motorRows from "./data/motor-classes.json";
+import type { LoadKind } from "./load-kinds";
 
 /**
  * Typical figures by class of part: a last resort, never a proof. All from memory, to be verified; certainty H, M (±30 %)

@@ -1,6 +1,6 @@
-import { computeFigures, type Figures } from "../analysis/figures";
-import { solveMachine } from "../analysis/solved";
-import type { Standing } from "../analysis/standing";
+import { computeFigures, type Figures } from "../figures/figures";
+import { solveMachine } from "../figures/solved";
+import type { Standing } from "../figures/standing";
 import { applyCommand } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";

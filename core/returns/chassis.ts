@@ -1,9 +1,9 @@
-import type { Figures } from "../analysis/figures";
-import { steady } from "../analysis/standing";
 import { followShort } from "../faults/clear";
 import { FaultNetwork } from "../faults/network";
 import { faultPlaces } from "../faults/places";
 import { devicesOf, wireStates } from "../faults/walk";
+import type { Figures } from "../figures/figures";
+import { steady } from "../figures/standing";
 import type { PartOf, Wire } from "../machine/schema";
 import { isChassis } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";

@@ -1,4 +1,4 @@
-import type { Analysis } from "../analysis/types";
+import type { ShownFigures } from "../figures/types";
 import { groupBy } from "../machine/group";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { groundTerminal, isChassis, isConsumer, isReturnBar, isSource } from "../machine/terminals";
@@ -69,7 +69,7 @@ export interface Flow {
 }
 
 /** Signed current of a wire in a mode, A. */
-function ampsIn(analysis: Pick<Analysis, "wires">, wire: string, mode: number): number {
+function ampsIn(analysis: Pick<ShownFigures, "wires">, wire: string, mode: number): number {
   return analysis.wires[wire]?.amps[mode] ?? 0;
 }
 
@@ -81,7 +81,7 @@ function nameOf(ledger: Ledger, part: Part): string {
 }
 
 /** Reads a mode's flow off the figures: the tree from sources to loads, and the tree by which returns come home. */
-export function flowOf(machine: Machine, analysis: Pick<Analysis, "wires" | "parts">, returns: ReturnsFigures, mode: number): Flow {
+export function flowOf(machine: Machine, analysis: Pick<ShownFigures, "wires" | "parts">, returns: ReturnsFigures, mode: number): Flow {
   const ledger = ledgerOf(machine);
   const partOf = new Map(machine.parts.map((part) => [part.id, part]));
   const wiresFrom = groupBy(machine.wires, (wire) => (wire.role === "return" ? `${wire.from.part} ${wire.from.terminal}` : undefined));

@@ -1,4 +1,4 @@
-import { type Standing, steady } from "../analysis/standing";
+import { type Standing, steady } from "../figures/standing";
 import type { Part, Wire } from "../machine/schema";
 import { groundTerminal, isConsumer, isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";

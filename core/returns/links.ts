@@ -1,6 +1,6 @@
-import type { Figures } from "../analysis/figures";
-import type { Solved } from "../analysis/solved";
-import { type Standing, type Still, steadyOf } from "../analysis/standing";
+import type { Figures } from "../figures/figures";
+import type { Solved } from "../figures/solved";
+import { type Standing, type Still, steadyOf } from "../figures/standing";
 import type { Signal, Wire } from "../machine/schema";
 import type { OperatingPoint } from "../network/solve";
 import { type Allowed, toleranceOf } from "./budget";

@@ -1,5 +1,5 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import type { Figures } from "../figures/figures";
+import type { Standing } from "../figures/standing";
 import { applyCommand } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";

@@ -1,11 +1,11 @@
-import type { Figures } from "../analysis/figures";
-import { type Standing, steady } from "../analysis/standing";
-import type { Worst } from "../analysis/types";
 import { contactRating } from "../connectors/contact";
 import { endsOf } from "../connectors/ends";
+import type { Figures } from "../figures/figures";
+import { type Standing, steady } from "../figures/standing";
+import type { Worst } from "../figures/types";
+import { limitAt } from "../fuses/pick";
 import type { Wire } from "../machine/schema";
 import { gaugeById } from "../reference/gauges";
-import { limitAt } from "../sizing/pick";
 import { airAround } from "../wires/ampacity";
 import { type Chord, groundOf } from "./ground";
 

@@ -1,6 +1,6 @@
-import type { Figures } from "../analysis/figures";
-import { solveMachine } from "../analysis/solved";
-import type { Standing } from "../analysis/standing";
+import type { Figures } from "../figures/figures";
+import { solveMachine } from "../figures/solved";
+import type { Standing } from "../figures/standing";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { groundOf, wiresOf } from "./ground";
 import { leastLimit } from "./loops";

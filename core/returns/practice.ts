@@ -1,6 +1,6 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
 import { endsOf } from "../connectors/ends";
+import type { Figures } from "../figures/figures";
+import type { Standing } from "../figures/standing";
 import type { Command } from "../machine/commands";
 import type { Driver, Load, Part, Wire } from "../machine/schema";
 import { say } from "../quantity/format";

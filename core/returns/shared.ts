@@ -1,9 +1,9 @@
-import type { Figures } from "../analysis/figures";
-import { branchOf, steady } from "../analysis/standing";
-import type { LoadKind } from "../machine/load-schema";
+import type { Figures } from "../figures/figures";
+import { branchOf, steady } from "../figures/standing";
 import type { Load, Part, Wire } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
+import type { LoadKind } from "../reference/load-kinds";
 import { groundOf, wiresOf } from "./ground";
 
 /** Loads that read or send signals: their ground is what logic levels and readings are measured from. */

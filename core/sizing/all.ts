@@ -1,7 +1,7 @@
 import { analyse } from "../analysis/analyse";
-import type { Figures } from "../analysis/figures";
 import { faultWalk } from "../faults/walk";
-import { capBefore, postLead } from "../fuses/before";
+import { capBefore, postLead } from "../figures/before-fuse";
+import type { Figures } from "../figures/figures";
 import { wireMustBear } from "../fuses/rating";
 import { applyCommand } from "../machine/apply";
 import type { Command, FeedChanges } from "../machine/commands";

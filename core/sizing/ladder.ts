@@ -1,14 +1,14 @@
-import type { Figures } from "../analysis/figures";
 import { familiesThatSuit, plainEnd, suits } from "../connectors/choose";
 import { END_KEYS, endsOf } from "../connectors/ends";
 import type { FaultWalk } from "../faults/walk";
-import { capBefore } from "../fuses/before";
+import { capBefore } from "../figures/before-fuse";
+import type { Figures } from "../figures/figures";
+import { railVolts } from "../figures/rails";
 import { wireMustBear } from "../fuses/rating";
 import type { FeedChanges } from "../machine/commands";
 import type { FuseRef } from "../machine/schema";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
-import { railVolts } from "../verdicts/drop";
 import { airAround, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";

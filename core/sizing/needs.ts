@@ -1,13 +1,13 @@
-import type { Figures } from "../analysis/figures";
 import type { FaultWalk } from "../faults/walk";
 import { type Fate, wireFate } from "../faults/withstand";
+import { dropLimit, wayThere } from "../figures/drop";
+import type { Figures } from "../figures/figures";
+import { railMaxV, railVolts } from "../figures/rails";
 import { fuseOpening } from "../fuses/opening";
 import { leastRating, wireMustBear } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
 import { wireOhm } from "../network/circuit";
 import { breakingAt, FUSE_FAMILIES, type FuseFamilyId, fuseRow, ratingsOf, USUAL_FUSES } from "../reference/fuses";
-import { dropLimit, railVolts, wayThere } from "../verdicts/drop";
-import { railMaxV } from "../verdicts/helpers";
 import { airAround } from "../wires/ampacity";
 import type { Unit } from "./units";
 

@@ -1,13 +1,13 @@
 import { analyse } from "../analysis/analyse";
-import type { Figures } from "../analysis/figures";
 import { faultWalk } from "../faults/walk";
+import type { Figures } from "../figures/figures";
+import { wireName } from "../figures/names";
 import type { Command, FeedChanges } from "../machine/commands";
 import type { FuseRef, Machine, Wire } from "../machine/schema";
 import { capital } from "../quantity/format";
 import { connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
-import { wireName } from "../verdicts/helpers";
 import type { Verdict } from "../verdicts/types";
 import { reasonFor, type SizedMachine, type SizeOptions, sizeEverything } from "./all";
 import { needsOf } from "./needs";

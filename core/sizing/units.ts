@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Figures } from "../figures/figures";
 import type { FuseRef, Machine, PartOf, Wire } from "../machine/schema";
 
 /** What is sized as one: a feed with its return, a lead pair, or a single conductor. */

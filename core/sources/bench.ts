@@ -1,5 +1,5 @@
-import { computeFigures, type Figures } from "../analysis/figures";
-import { solveMachine } from "../analysis/solved";
+import { computeFigures, type Figures } from "../figures/figures";
+import { solveMachine } from "../figures/solved";
 import { drawIn, readingOf } from "../loads/draw";
 import type { Command } from "../machine/commands";
 import type { Cell } from "../machine/load-schema";

@@ -1,5 +1,5 @@
-import type { Figures } from "../analysis/figures";
 import { leastInput } from "../converters/window";
+import type { Figures } from "../figures/figures";
 import { missionFigures, missionOf } from "../loads/mission";
 import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";

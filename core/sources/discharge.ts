@@ -3,7 +3,7 @@ import { buildCircuit } from "../network/build";
 import type { Circuit, Emf } from "../network/circuit";
 import { ModeSolver, type OperatingPoint } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
-import { type PackModel, packModel } from "./pack";
+import { type PackModel, packModel } from "../packs/pack";
 import { type Stop, stopsOf } from "./stops";
 
 /** What all discharges of one machine share: the network, its orderings and the solvers with their memory. */

@@ -1,7 +1,7 @@
 import { type MissionPlan, missionOf } from "../loads/mission";
 import type { Machine } from "../machine/schema";
 import type { OperatingPoint } from "../network/solve";
-import { peukertHours } from "./chemistry";
+import { peukertHours } from "../packs/chemistry";
 import { Discharge } from "./discharge";
 import type { Stop } from "./stops";
 

@@ -4,7 +4,7 @@ import type { Machine, Part } from "../machine/schema";
 import { inputTerminals, isConsumer, regulates } from "../machine/terminals";
 import { type Circuit, nodeAt } from "../network/circuit";
 import type { OperatingPoint } from "../network/solve";
-import type { PackModel } from "./pack";
+import type { PackModel } from "../packs/pack";
 
 /** Something that stops working below a voltage across two nodes. */
 export interface Stop {

@@ -1,6 +1,6 @@
 import type { Machine, Pack, Part } from "../machine/schema";
+import { agedOhmFactor } from "../packs/chemistry";
 import { chemistryOf } from "../reference/chemistries";
-import { agedOhmFactor } from "./chemistry";
 
 /** A pack at the end of its life: the capacity its chemistry is replaced at, and the resistance that goes with it. */
 function agedPack(pack: Pack): Pack {

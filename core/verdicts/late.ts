@@ -1,21 +1,21 @@
-import type { Figures } from "../analysis/figures";
 import { type FaultWalk, faultWalk } from "../faults/walk";
+import type { Figures } from "../figures/figures";
 import type { Machine } from "../machine/schema";
 import { isSource } from "../machine/terminals";
+import { packModel } from "../packs/pack";
 import { type LooseReturn, looseReturns } from "../returns/loose";
-import { packModel } from "../sources/pack";
 import { type RunTimes, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
-import * as agedCold from "./aged-cold";
-import * as breakingCapacity from "./breaking-capacity";
-import * as chassisFault from "./chassis-fault";
-import * as driverFeeds from "./driver-feeds";
-import { RULES } from "./index";
-import * as looseReturn from "./loose-return";
-import * as precharge from "./precharge";
-import * as runTime from "./run-time";
-import * as selective from "./selective";
-import * as shortCircuit from "./short-circuit";
+import * as breakingCapacity from "./feeds/breaking-capacity";
+import * as driverFeeds from "./feeds/driver-feeds";
+import * as precharge from "./feeds/precharge";
+import * as selective from "./feeds/selective";
+import * as shortCircuit from "./feeds/short-circuit";
+import * as chassisFault from "./returns/chassis-fault";
+import * as looseReturn from "./returns/loose-return";
+import { RULES } from "./rules";
+import * as agedCold from "./sources/aged-cold";
+import * as runTime from "./sources/run-time";
 import type { Verdict } from "./types";
 
 /** Verdicts that take longer than a keystroke: they integrate a discharge or solve the machine again as it will be. */

@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Figures } from "../figures/figures";
 import type { Command } from "../machine/commands";
 
 /** Stop: do not power. Fix: will trip, brown out, overheat or age. Watch: little left. Ask: a figure is missing and matters. */

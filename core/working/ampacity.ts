@@ -1,5 +1,5 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import type { Figures } from "../figures/figures";
+import type { Standing } from "../figures/standing";
 import type { Wire } from "../machine/schema";
 import { say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";

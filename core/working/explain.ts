@@ -1,4 +1,4 @@
-import type { Figures } from "../analysis/figures";
+import type { Figures } from "../figures/figures";
 import { say } from "../quantity/format";
 import { explainGroundOffset, explainLinkBudget, explainLinkOffset } from "./ground";
 import { explainPart } from "./part";

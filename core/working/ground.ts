@@ -1,13 +1,13 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
+import type { Figures } from "../figures/figures";
+import { partName, wireName } from "../figures/names";
+import type { Standing } from "../figures/standing";
 import type { Signal } from "../machine/schema";
 import { say } from "../quantity/format";
 import { DEFAULT_LINK_BUDGET } from "../returns/budget";
 import { groundOf, type MetalStep } from "../returns/ground";
+import { LINK_WORDS, linkName } from "../returns/link-words";
 import { linksOf } from "../returns/links";
 import { returnsOf } from "../returns/summary";
-import { partName, wireName } from "../verdicts/helpers";
-import { LINK_WORDS, linkName } from "../verdicts/link-words";
 import type { Working, WorkingInput } from "./types";
 
 const SOURCE =

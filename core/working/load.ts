@@ -1,13 +1,13 @@
-import { type ChannelMode, channelsOf } from "../analysis/channels";
-import type { Figures } from "../analysis/figures";
 import { actingLimit, bridgeOf } from "../drivers/channel";
+import { type ChannelMode, channelsOf } from "../figures/channels";
+import type { Figures } from "../figures/figures";
 import { drawIn, estimate, levelOf, MEASURED_MARGIN, piecesOf, readingOf } from "../loads/draw";
 import { methodById, whatIsKnown } from "../loads/know";
 import { cellWords, levelWord } from "../loads/words";
 import type { Cell, Level, LevelName } from "../machine/load-schema";
 import type { Load } from "../machine/schema";
 import { say } from "../quantity/format";
-import { entered, LEAST, SOLVED } from "./shared";
+import { entered, LEAST, SOLVED } from "./inputs";
 import type { Working, WorkingInput } from "./types";
 
 const WHY = {

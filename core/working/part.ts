@@ -1,14 +1,14 @@
-import type { Figures } from "../analysis/figures";
 import { inputPower } from "../converters/switched";
+import type { Figures } from "../figures/figures";
+import { partName } from "../figures/names";
 import type { Figure } from "../machine/figure";
 import type { Part } from "../machine/schema";
 import { isSource, regulates } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { lossModelOf, ONBOARD_OHM } from "../network/circuit";
 import { say } from "../quantity/format";
-import { partName } from "../verdicts/helpers";
+import { entered, LEAST, SOLVED } from "./inputs";
 import { explainLevel, loadAmps, motorVolts } from "./load";
-import { entered, LEAST, SOLVED } from "./shared";
 import { explainChip, explainEfficiency, explainRating, explainWorstInput, lossInputs } from "./source";
 import type { FigureRef, Working, WorkingInput } from "./types";
 

@@ -4,11 +4,11 @@ import { change, supplied } from "@/tests/support/judged";
 import { packed } from "@/tests/support/packed";
 import { must, part } from "@/tests/support/small";
 import { analyseFully } from "../analysis/analyse";
-import { converterFromClass } from "../converters/candidates";
-import { readConverter } from "../converters/read";
+import { converterFromClass } from "../choosing/converters";
 import { datasheet as f } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import { REGULATORS } from "../reference/regulators";
+import { readConverter } from "../sources/converter";
 import { explain } from "./explain";
 import type { FigureRef, Working } from "./types";
 

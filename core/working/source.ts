@@ -1,16 +1,16 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
-import { readConverter } from "../converters/read";
+import type { Figures } from "../figures/figures";
+import type { Standing } from "../figures/standing";
 import type { Converter, Part } from "../machine/schema";
 import { lossModelOf } from "../network/circuit";
+import type { PackModel } from "../packs/pack";
 import { say, sayDuration } from "../quantity/format";
 import { CHEMISTRY_SOURCE } from "../reference/chemistries";
+import { readConverter } from "../sources/converter";
 import { endWords } from "../sources/end";
-import type { PackModel } from "../sources/pack";
 import { ratingOf } from "../sources/ratings";
 import { runMode, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
-import { entered, LEAST, SOLVED } from "./shared";
+import { entered, LEAST, SOLVED } from "./inputs";
 import type { Working, WorkingInput } from "./types";
 
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;

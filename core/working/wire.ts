@@ -1,6 +1,7 @@
-import type { Figures } from "../analysis/figures";
-import type { Standing } from "../analysis/standing";
 import { endsOf } from "../connectors/ends";
+import type { Figures } from "../figures/figures";
+import { wireName } from "../figures/names";
+import type { Standing } from "../figures/standing";
 import { carryingFactor, leastForWire, loadShare, PLAIN_FUSE } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
@@ -8,7 +9,6 @@ import { endOhm, nodeAt, ohmPerM20 } from "../network/circuit";
 import { capital, say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { type Gauge, gaugeById } from "../reference/gauges";
-import { wireName } from "../verdicts/helpers";
 import { airAround } from "../wires/ampacity";
 import { temperatureFactor } from "../wires/resistance";
 import { explainLimit, explainTemperature } from "./ampacity";

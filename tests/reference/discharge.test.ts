@@ -6,10 +6,10 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/build";
+import { chargeAt, peukertHours } from "@/core/packs/chemistry";
+import { packModel } from "@/core/packs/pack";
 import { chemistryOf, ocvCurve } from "@/core/reference/chemistries";
-import { chargeAt, peukertHours } from "@/core/sources/chemistry";
 import { Discharge } from "@/core/sources/discharge";
-import { packModel } from "@/core/sources/pack";
 import { runMode } from "@/core/sources/run";
 import { packed } from "../support/packed";
 

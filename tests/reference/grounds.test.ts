@@ -4,6 +4,7 @@ import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Signal, Wire } from "@/core/machine/schema";
 import { LOGIC_FAMILIES, noiseMargins } from "@/core/reference/logic";
+import { barLinks, worstCrossing } from "@/core/returns/bar-links";
 import { toleranceOf } from "@/core/returns/budget";
 import { slips } from "@/core/returns/chassis";
 import { groundOf } from "@/core/returns/ground";
@@ -20,7 +21,6 @@ import {
   loneInductanceH,
   spikeShare,
 } from "@/core/returns/practice";
-import { barLinks, worstCrossing } from "@/core/verdicts/bar-link";
 import { at, must, part } from "../support/small";
 
 /**

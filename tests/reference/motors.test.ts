@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { solveMachine } from "@/core/analysis/solved";
 import { bridgeDrop, bridgeHeat, HOT_MOSFET, linearHeat, stallClass, thermalLimit } from "@/core/drivers/bridge";
 import { deliverableAt } from "@/core/drivers/deliverable";
 import { capacitorRms, capFailure, dutyCap, pulsedRms } from "@/core/drivers/pwm";
+import { solveMachine } from "@/core/figures/solved";
 import { crossoverDuty, phaseRms, stalledBusCurrent } from "@/core/loads/brushless";
 import { estimate } from "@/core/loads/draw";
 import { currentForForce, motorConstant, pivotForceTracks, pivotForceWheels, straightForce } from "@/core/loads/drive";

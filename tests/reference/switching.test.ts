@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { busAtStallA, heatingS } from "@/core/choosing/fuse-picture";
 import { contactRating, contactSpotC, hotFactor, loadedFactor, wireFit } from "@/core/connectors/contact";
 import { bankJ, bleedOhm, inrushA, inrushA2s, needsPrecharge, prechargeGapV, prechargeOhm, prechargeS } from "@/core/connectors/precharge";
-import { busAtStallA, heatingS } from "@/core/fuses/picture";
 import { leastRating, wireMustBear } from "@/core/fuses/rating";
 import { CONNECTORS, type ConnectorRow, connectorById } from "@/core/reference/connectors";
 import { breakingAt, FUSE_FAMILIES, type FuseFamilyId, fuseRow, gatesOf, ratingsOf } from "@/core/reference/fuses";

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { solveMachine } from "@/core/analysis/solved";
+import { solveMachine } from "@/core/figures/solved";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Wire } from "@/core/machine/schema";

@@ -1,6 +1,6 @@
 import { expect } from "vitest";
-import { accountOf } from "@/core/analysis/account";
-import { type Figures, powerBalance } from "@/core/analysis/figures";
+import { accountOf } from "@/core/figures/account";
+import { type Figures, powerBalance } from "@/core/figures/figures";
 
 /** Power and the account of every part balance in every mode that has an operating point. */
 export function expectBalanced(figures: Figures): void {

@@ -1,7 +1,7 @@
+import { composed } from "@/core/choosing/compose";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Load, Machine, Mission, Pack } from "@/core/machine/schema";
-import { composed } from "@/core/sources/compose";
 import { must, part } from "./small";
 
 export interface Packed {

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { Account } from "@/core/analysis/account";
-import type { PartFigures } from "@/core/analysis/types";
+import type { Account } from "@/core/figures/account";
+import type { PartFigures } from "@/core/figures/types";
 import type { Part } from "@/core/machine/schema";
 import { isConsumer } from "@/core/machine/terminals";
 import { formatQuantity, say } from "@/core/quantity/format";

@@ -2,7 +2,7 @@
 import { Chart, Legend, LineController, LineElement, LogarithmicScale, PointElement, ScatterController, Tooltip } from "chart.js";
 import { useTheme } from "next-themes";
 import { useEffect, useRef } from "react";
-import type { FusePicture } from "@/core/fuses/picture";
+import type { FusePicture } from "@/core/choosing/fuse-picture";
 import { say } from "@/core/quantity/format";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 

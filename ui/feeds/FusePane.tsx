@@ -1,7 +1,7 @@
 "use client";
 import dynamic from "next/dynamic";
 import { Fragment, type ReactNode, useState } from "react";
-import type { FusePicture, MotorAnswer } from "@/core/fuses/picture";
+import type { FusePicture, MotorAnswer } from "@/core/choosing/fuse-picture";
 import { loadShare } from "@/core/fuses/rating";
 import { FUSE_PLACES, type FuseRef } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";

@@ -1,13 +1,13 @@
 "use client";
 import { memo } from "react";
-import type { PartFigures, WireFigures } from "@/core/analysis/types";
 import { endsOf } from "@/core/connectors/ends";
+import type { PartFigures, WireFigures } from "@/core/figures/types";
 import type { Wire } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
 import { parseFuse, parseSize } from "@/core/machine/typed";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import { severityRank } from "@/core/verdicts/index";
+import { severityRank } from "@/core/verdicts/rules";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";

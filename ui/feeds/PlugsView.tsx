@@ -1,7 +1,7 @@
 "use client";
 import { useMemo } from "react";
-import { BLED_V, BLEED_S, type Contacts } from "@/core/analysis/contacts";
 import { adaptersOf, crossMates, plugsOf } from "@/core/connectors/mates";
+import { BLED_V, BLEED_S, type Contacts } from "@/core/figures/contacts";
 import { say } from "@/core/quantity/format";
 import { connectorById } from "@/core/reference/connectors";
 import { RailTag } from "../kit/RailTag";

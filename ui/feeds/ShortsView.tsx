@@ -1,9 +1,8 @@
 "use client";
 import { useMemo, useState } from "react";
 import { type Danger, FAULT_OHM, type FaultResult } from "@/core/faults/walk";
+import { energyText, placeName } from "@/core/faults/words";
 import { say } from "@/core/quantity/format";
-import { placeName } from "@/core/verdicts/fault-words";
-import { energyText } from "@/core/verdicts/short-circuit";
 import { SelectField } from "../kit/SelectField";
 import { useLedger, useWorkbench } from "../workbench/context";
 import { CrossedView } from "./CrossedView";

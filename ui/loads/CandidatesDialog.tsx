@@ -1,9 +1,9 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
-import { type Candidate, driverFromClass } from "@/core/drivers/candidates";
+import { type Candidate, driverFromClass } from "@/core/choosing/drivers";
+import { figuresOf } from "@/core/choosing/packs";
 import type { Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
-import { figuresOf } from "@/core/sources/candidates";
 import { fetchShelf } from "@/state/api";
 import { SortHead, useSorted } from "../grid/SortHead";
 import { Dialog } from "../kit/Dialog";

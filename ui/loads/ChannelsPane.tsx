@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { Channel } from "@/core/analysis/channels";
 import { capacitorRms, pulsedRms } from "@/core/drivers/pwm";
+import type { Channel } from "@/core/figures/channels";
 import type { Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { useWorkbench, useWorkbenchContext } from "../workbench/context";

@@ -13,7 +13,7 @@ import {
 } from "chart.js";
 import { useTheme } from "next-themes";
 import { useEffect, useRef, useState } from "react";
-import { type RailShares, railShares } from "@/core/loads/shares";
+import { type RailShares, railShares } from "@/core/analysis/shares";
 import { say } from "@/core/quantity/format";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { railColour } from "../kit/RailTag";

@@ -1,6 +1,6 @@
 "use client";
 import { type KeyboardEvent, memo, useEffect } from "react";
-import type { PartFigures } from "@/core/analysis/types";
+import type { PartFigures } from "@/core/figures/types";
 import { cellWords, levelWord } from "@/core/loads/words";
 import { PROVENANCES, type Provenance } from "@/core/machine/figure";
 import type { Cell, LevelName } from "@/core/machine/load-schema";

@@ -1,6 +1,6 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { SchoolComparison } from "@/core/loads/schools";
+import type { SchoolComparison } from "@/core/analysis/schools";
 import type { PeakBudget } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { RailTag } from "../kit/RailTag";

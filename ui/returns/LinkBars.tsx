@@ -2,11 +2,11 @@
 import { clsx } from "clsx";
 import type { Signal } from "@/core/machine/schema";
 import { formatQuantity, say } from "@/core/quantity/format";
+import { LINK_WORDS } from "@/core/returns/link-words";
 import type { LinkFigures } from "@/core/returns/links";
 import { humDb } from "@/core/returns/practice";
-import { severityRank } from "@/core/verdicts/index";
-import { upCounts, WATCH_FROM } from "@/core/verdicts/link-offset";
-import { LINK_WORDS } from "@/core/verdicts/link-words";
+import { upCounts, WATCH_FROM } from "@/core/verdicts/returns/link-offset";
+import { severityRank } from "@/core/verdicts/rules";
 import type { Severity, Verdict } from "@/core/verdicts/types";
 import { Figure } from "../figure/Figure";
 import { SeverityMark } from "../kit/Severity";

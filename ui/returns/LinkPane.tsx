@@ -5,7 +5,7 @@ import { signalWire } from "@/core/machine/signal-wire";
 import { parseSize } from "@/core/machine/typed";
 import { CONNECTORS } from "@/core/reference/connectors";
 import { LOGIC_FAMILIES, LOGIC_IDS, type LogicId } from "@/core/reference/logic";
-import { LINK_WORDS } from "@/core/verdicts/link-words";
+import { LINK_WORDS } from "@/core/returns/link-words";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { SelectField } from "../kit/SelectField";

@@ -2,9 +2,9 @@
 import * as Comlink from "comlink";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
+import type { LowPoint, SourceCandidate } from "@/core/choosing/packs";
 import type { ShelfItem } from "@/core/machine/shelf";
 import { say, sayDuration } from "@/core/quantity/format";
-import type { LowPoint, SourceCandidate } from "@/core/sources/candidates";
 import type { RailDemand } from "@/core/sources/demand";
 import { fetchShelf, putOnShelf, takeOffShelf } from "@/state/api";
 import { type SortColumn, SortHead, useSorted } from "../grid/SortHead";

@@ -1,9 +1,9 @@
 "use client";
 import dynamic from "next/dynamic";
-import type { Arrangement } from "@/core/converters/central";
-import { readConverter } from "@/core/converters/read";
+import type { Arrangement } from "@/core/choosing/central";
 import type { Converter } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
+import { readConverter } from "@/core/sources/converter";
 import { Figure } from "../figure/Figure";
 import { columns, fixedLayout, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";

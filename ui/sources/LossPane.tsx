@@ -2,12 +2,12 @@
 import { Chart, Legend, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
 import { useTheme } from "next-themes";
 import { useEffect, useRef, useState } from "react";
-import { efficiencyCurve } from "@/core/converters/read";
 import { bestAt, fitLoss, type LossModel } from "@/core/converters/switched";
 import type { Converter } from "@/core/machine/schema";
 import { lossModelOf } from "@/core/network/circuit";
 import { say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
+import { efficiencyCurve } from "@/core/sources/converter";
 import { Button } from "../kit/Button";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { useDispatch, useWorkbench } from "../workbench/context";

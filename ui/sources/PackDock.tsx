@@ -1,12 +1,12 @@
 "use client";
 import { useState } from "react";
+import { composed, compositionName } from "@/core/choosing/compose";
 import type { Pack } from "@/core/machine/schema";
+import { cellOhm, faultAmps, ohmFromReadings, packOhm, packVolts } from "@/core/packs/chemistry";
 import { say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import type { Dimension } from "@/core/quantity/units";
 import { CHEMISTRIES, CHEMISTRY_IDS, type ChemistryId, chemistryOf } from "@/core/reference/chemistries";
-import { cellOhm, faultAmps, ohmFromReadings, packOhm, packVolts } from "@/core/sources/chemistry";
-import { composed, compositionName } from "@/core/sources/compose";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { PartPane } from "../parts/PartPane";

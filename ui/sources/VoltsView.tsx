@@ -1,7 +1,7 @@
 "use client";
+import type { Replan } from "@/core/choosing/replan";
 import { say } from "@/core/quantity/format";
 import { FUSE_FAMILIES } from "@/core/reference/fuses";
-import type { Replan } from "@/core/sources/replan";
 import { useAnswer } from "./useAnswer";
 
 const ROWS: readonly { label: string; hint?: string; of: (each: Replan) => string; strong?: boolean }[] = [

@@ -1,6 +1,6 @@
 "use client";
 import { clsx } from "clsx";
-import { worstOfModes } from "@/core/analysis/worst";
+import { worstOfModes } from "@/core/figures/worst";
 import { ALL_STALLED } from "@/core/loads/budget";
 import { formatQuantity, say } from "@/core/quantity/format";
 import { useWorkbench, useWorkbenchContext } from "./context";

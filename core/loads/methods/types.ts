@@ -1,7 +1,8 @@
 import type { Provenance } from "../../machine/figure";
-import type { Basis, LevelName, LoadKind } from "../../machine/load-schema";
+import type { Basis, LevelName } from "../../machine/load-schema";
 import type { Load } from "../../machine/schema";
 import type { Dimension } from "../../quantity/units";
+import type { LoadKind } from "../../reference/load-kinds";
 
 /** One thing a builder may know, as an input of a method. */
 export interface KnownField {

@@ -1,0 +1,89 @@
+import { bridgeDrop, bridgeHeat } from "../drivers/bridge";
+import { bridgeOf } from "../drivers/channel";
+import { deliverableAt } from "../drivers/deliverable";
+import type { Driver, Load } from "../machine/schema";
+import { nodeAt, wireOhm } from "../network/circuit";
+import type { Figures } from "./figures";
+import { railMaxV } from "./rails";
+import { type Standing, steady } from "./standing";
+
+/** One channel of a driver with the motor on it, in one mode, at the worse charge for the current. */
+export interface ChannelMode {
+  motorA: number;
+  /** What the bus carries for it. */
+  busA: number;
+  /** Share of on-time: bus over motor current. */
+  duty: number;
+  /** Lost in the bridge, V and W. */
+  dropV: number;
+  heatW: number;
+  low: boolean;
+}
+
+export interface Channel {
+  number: number;
+  load: Load;
+  modes: ChannelMode[];
+}
+
+const found = new WeakMap<Figures, ReadonlyMap<string, Channel[]>>();
+const NONE: Channel[] = [];
+
+/** Every channel of a driver that has a motor, by number. Read off once a set of figures, however many rules ask. */
+export function channelsOf(figures: Figures, driver: Driver): readonly Channel[] {
+  let known = found.get(figures);
+  if (!known) {
+    known = readChannels(figures);
+    found.set(figures, known);
+  }
+  return known.get(driver.id) ?? NONE;
+}
+
+/** Where each channel with a motor is read off a solved network. */
+const channelPlans = steady((still) => {
+  const { circuit } = still.solved;
+  const place = new Map(still.plans.map(({ id, load }) => [id, load]));
+  const legs = new Map(circuit.branches.map(({ kind, b }, i) => [kind === "bridge" ? b : -1, i]));
+  return [...circuit.feeds].flatMap(([loadId, { driver, channel }]) => {
+    const at = place.get(loadId) ?? -1;
+    const leg = legs.get(nodeAt(circuit, driver.id, `${channel}a`));
+    return at < 0 || leg === undefined ? [] : [{ loadId, driver: driver.id, channel, at, leg, bridge: bridgeOf(driver) }];
+  });
+});
+
+function readChannels(figures: Figures): ReadonlyMap<string, Channel[]> {
+  const { planned, low } = figures.solved;
+  const byDriver = new Map<string, Channel[]>();
+  for (const { loadId, driver, channel, at, leg, bridge } of channelPlans(figures)) {
+    const load = figures.partOf.get(loadId);
+    if (load?.kind !== "load") continue;
+    const modes = figures.machine.modes.map((_, m): ChannelMode => {
+      const sagged = low !== planned && (low[m]?.loadA[at] ?? 0) > (planned[m]?.loadA[at] ?? 0);
+      const point = (sagged ? low : planned)[m];
+      const motorA = point?.loadA[at] ?? 0;
+      const busA = point?.branchA[leg] ?? 0;
+      return {
+        motorA,
+        busA,
+        duty: motorA > 0 ? Math.min(1, busA / motorA) : 0,
+        dropV: bridgeDrop(bridge, motorA),
+        heatW: bridgeHeat(bridge, motorA),
+        low: sagged,
+      };
+    });
+    const list = byDriver.get(driver);
+    if (list) list.push({ number: channel, load, modes });
+    else byDriver.set(driver, [{ number: channel, load, modes }]);
+  }
+  for (const list of byDriver.values()) list.sort((a, b) => a.number - b.number);
+  return byDriver;
+}
+
+/** What the driver could push into a motor held still at its rail's highest voltage, A; null where that is not known. */
+export function deliverableStall(figures: Standing, driver: Driver, load: Load): number | null {
+  const feed = figures.solved.circuit.feeds.get(load.id);
+  if (!feed) return null;
+  const volts = railMaxV(figures, driver);
+  const leads = wireOhm(figures.machine, feed.out) + (feed.back ? wireOhm(figures.machine, feed.back) : 0);
+  return deliverableAt(load, bridgeOf(driver), volts, leads);
+}

@@ -1,0 +1,26 @@
+import type { Part } from "../machine/schema";
+import { happens, isConsumer } from "../machine/terminals";
+import type { Figures } from "./figures";
+import { steady } from "./standing";
+
+/** Wires and parts that lack what their own rules need, whatever flows. */
+export const lackingRows = steady((still): { wires: ReadonlySet<string>; parts: ReadonlySet<string> } => {
+  const wires = still.machine.wires.filter((wire) => {
+    const figure = still.wires[wire.id];
+    const unsized = (wire.gauge === undefined && wire.board === undefined) || wire.lengthM === undefined;
+    return (!happens(wire) && (unsized || (figure?.ampacity === null && wire.role !== "signal"))) || figure?.exposure?.unknown === true;
+  });
+  const parts = still.machine.parts.filter((part) => isConsumer(part) && still.parts[part.id]?.wiring !== "ok");
+  return { wires: new Set(wires.map(({ id }) => id)), parts: new Set(parts.map(({ id }) => id)) };
+});
+
+/** Whether a wire lacks what its own rules need, or its current is a least value. */
+export function wireIncomplete(figures: Figures, wireId: string): boolean {
+  return lackingRows(figures).wires.has(wireId) || figures.wires[wireId]?.worstAtLeast !== false;
+}
+
+/** Whether a part lacks what its own rules need, or its figures are least values. */
+export function partIncomplete(figures: Figures, part: Part): boolean {
+  const figure = figures.parts[part.id];
+  return lackingRows(figures).parts.has(part.id) || figure?.worstAtLeast !== false || (isConsumer(part) && figure.voltsUnsure);
+}

@@ -1,0 +1,112 @@
+import { dropLimit, wayThere } from "../../figures/drop";
+import type { Figures } from "../../figures/figures";
+import { gaugeText, partName, wireName } from "../../figures/names";
+import { railVolts } from "../../figures/rails";
+import { branchOf, type Still, steady, steadyFrom } from "../../figures/standing";
+import { thinnest } from "../../fuses/pick";
+import type { Part, Wire } from "../../machine/schema";
+import { railOrigin } from "../../machine/tree";
+import type { OperatingPoint } from "../../network/solve";
+import { capital, say } from "../../quantity/format";
+import { runResistance } from "../../wires/resistance";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "drop";
+export const title = "Voltage drop over the limit";
+/** Parts whose drop is judged, with their limit in every mode, V: what they may lose before little is left. */
+const judgedParts = steady((still) =>
+  still.machine.parts.flatMap((part) => {
+    const rail = railVolts(still, part.id);
+    if (still.parts[part.id]?.wiring !== "ok" || rail === 0 || part.kind === "driver") return [];
+    return [{ part, limitsV: Float64Array.from(still.machine.modes, (_, mode) => (dropLimit(still, part, mode) / 100) * rail) }];
+  }),
+);
+
+/** Share of the limit from which little is left. */
+const WATCH_FROM = 0.9;
+
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  for (const { part, limitsV } of judgedParts(figures)) {
+    const dropV = figures.parts[part.id]?.dropV;
+    if (!dropV) continue;
+    let over = WATCH_FROM;
+    let worst = -1;
+    for (let mode = 0; mode < dropV.length; mode++) {
+      const share = (dropV[mode] as number) / (limitsV[mode] as number);
+      if (!(share > over)) continue;
+      over = share;
+      worst = mode;
+    }
+    const point = figures.solved.planned[worst];
+    if (point) verdicts.push(judge(figures, part.id, dropV[worst] as number, worst, point));
+  }
+  return verdicts;
+}
+
+const judge = steadyFrom((still, partId, dropV: number, mode: number, point: OperatingPoint): Verdict => {
+  const part = still.partOf.get(partId) as Part;
+  const rail = railVolts(still, partId);
+  const limit = dropLimit(still, part, mode);
+  const percent = (dropV / rail) * 100;
+  const culprit = largestDrop(still, partId, point);
+  const origin = railOrigin(still.ledger, partId);
+  return {
+    id: `${id}:${partId}`,
+    rule: id,
+    severity: percent > limit ? "fix" : "watch",
+    step: "feeds",
+    subject: { kind: "part", id: partId },
+    value: percent,
+    limit,
+    unit: "%",
+    headline: `${part.name} loses ${percent.toFixed(1)}\u00a0% on the way, limit ${limit}\u00a0%`,
+    detail: `${say(dropV, "voltage", "up")} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${origin ? partName(still, origin) : "the source"} and here in ${still.machine.modes[mode]?.name}.${
+      culprit
+        ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(still, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`
+        : ""
+    }`,
+    remedies: percent > limit && culprit ? thicker(still, culprit.wire, point, ((percent - limit * 0.95) / 100) * rail) : [],
+  };
+});
+
+function ampsIn(still: Still, wire: Wire, point: OperatingPoint): number {
+  return Math.abs(point.branchA[branchOf(still).get(wire.id) ?? -1] ?? 0);
+}
+
+/** The conductor on the way that costs the most volts. */
+function largestDrop(still: Still, partId: string, point: OperatingPoint): { wire: Wire; drop: number } | null {
+  let best: { wire: Wire; drop: number } | null = null;
+  for (const wire of wayThere(still, partId)) {
+    const drop = ampsIn(still, wire, point) * (still.solved.circuit.branches[branchOf(still).get(wire.id) ?? -1]?.ohm ?? 0);
+    if (drop > (best?.drop ?? 0)) best = { wire, drop };
+  }
+  return best;
+}
+
+/** A thicker size for the conductor that costs the most, where that alone brings the drop inside its limit. */
+function thicker(still: Still, culprit: Wire, point: OperatingPoint, saveV: number): Remedy[] {
+  const { settings } = still.machine;
+  const feed = culprit.pair === undefined ? culprit : (still.wireOf.get(culprit.pair) ?? culprit);
+  const own = [feed, ...(still.returnsOf.get(feed.id) ?? [])];
+  const conductorC = Math.max(settings.conductorC, settings.ambientC);
+  // Volts lost now, and of another size: those in the joints, and those that grow with its ohms per kilometre.
+  let now = 0;
+  let joints = 0;
+  let perOhm = 0;
+  for (const wire of own) {
+    const amps = ampsIn(still, wire, point);
+    const run = (ohmPerKm: number) => runResistance(ohmPerKm, wire.lengthM?.value ?? 0, conductorC, settings.jointOhm, wire.parallel);
+    now += amps * (still.wires[wire.id]?.runOhm ?? 0);
+    joints += amps * run(0);
+    perOhm += amps * (run(1) - run(0));
+  }
+  const size = thinnest(feed, (gauge) => now - joints - perOhm * gauge.r20OhmPerKm >= saveV);
+  if (!size || size.id === feed.gauge) return [];
+  return [
+    {
+      label: `${capital(wireName(still, culprit))}: use ${size.id}`,
+      command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } },
+    },
+  ];
+}

@@ -1,0 +1,176 @@
+import { describe, expect, it } from "vitest";
+import { settledBarge } from "@/tests/support/barge";
+import { change, feed, one, remedied, said, schools } from "@/tests/support/judged";
+import { at, driven, must, part, simple } from "@/tests/support/small";
+import { datasheet as f } from "../../machine/figure";
+import type { FuseRef } from "../../machine/schema";
+import { sizedAtOnce } from "../../sizing/all";
+
+describe("a fuse in the closed box", () => {
+  it("carries less, in its verdict, its least rating and what is chosen for it", () => {
+    const warm = must(simple({ amps: 15, gauge: "10 AWG" }), { type: "setSettings", changes: { boxRiseK: 40 } });
+    const machine = must(warm, { type: "updateWire", id: "w2", changes: { fuse: { family: "blade_regular_32v", ratingA: 20 } } });
+    expect(said(machine, "fuse-too-small").filter(({ subject }) => subject.id === "w2")).toEqual([]);
+    const boxed = feed(machine, { surroundings: "box" });
+    const verdict = said(boxed, "fuse-too-small").find(({ subject }) => subject.id === "w2");
+    expect(verdict?.severity).toBe("fix");
+    const chosen = sizedAtOnce(boxed, { objective: "mass" }).machine;
+    expect(chosen.wires.find(({ id }) => id === "w2")?.fuse?.ratingA).toBeGreaterThan(20);
+  });
+});
+
+describe("fuses, where they sit and what they are", () => {
+  const fused = (fuse: FuseRef, machine = simple({ gauge: "14 AWG" })) =>
+    must(machine, { type: "updateWire", id: "w2", changes: { fuse } });
+
+  it("out of reach are watched, and wire before them is judged by what is upstream", () => {
+    const blade: FuseRef = { family: "blade_regular_32v", ratingA: 10 };
+    expect(one(fused({ ...blade, outOfReach: true }), "fuse-place")?.severity).toBe("watch");
+    const thin = (atM: number) => fused({ ...blade, ratingA: 5, atM }, feed(simple({ amps: 2, gauge: "20 AWG" }), {}));
+    expect(said(thin(0.1), "fuse-place")).toEqual([]);
+    expect(one(thin(0.5), "fuse-place", "run")).toMatchObject({ severity: "fix", value: 0.5 });
+    expect(one(thin(2.5), "fuse-place", "run")?.severity).toBe("stop");
+    expect(said(remedied(thin(0.5), one(thin(0.5), "fuse-place")), "fuse-place")).toEqual([]);
+    // The 20 A fuse before it protects 14 AWG anyway.
+    expect(said(fused({ ...blade, atM: 1 }), "fuse-place")).toEqual([]);
+  });
+
+  it("of silicon or polymer are not all that guards a battery", () => {
+    const soft = (fuse: FuseRef) => change(simple({ amps: 2 }), "main", { fuse });
+    const machine = soft({ family: "efuse_internal", ratingA: 5 });
+    expect(one(machine, "backup-fuse")?.severity).toBe("fix");
+    expect(said(remedied(machine, one(machine, "backup-fuse")), "backup-fuse")).toEqual([]);
+    expect(one(soft({ family: "ptc_radial_30v", ratingA: 5 }), "backup-fuse")?.severity).toBe("fix");
+    expect(said(fused({ family: "efuse_internal", ratingA: 10 }), "backup-fuse")).toEqual([]);
+  });
+
+  it("with an AC rating only are asked about, once for volts and once for amps", () => {
+    const machine = fused({ family: "cart_5x20_T_glass", ratingA: 6.3 });
+    expect(one(machine, "fuse-voltage")?.severity).toBe("ask");
+    expect(said(remedied(machine, one(machine, "fuse-voltage")), "fuse-voltage")).toEqual([]);
+  });
+
+  it("open for good by 2.1 times their rating, so their wire must bear half as much again", () => {
+    const cartridge = fused({ family: "cart_5x20_T_glass", ratingA: 10 }, feed(simple({ amps: 3, gauge: "20 AWG" }), {}));
+    expect(one(cartridge, "fuse-over-wire")?.value).toBeCloseTo((10 * 2.1) / 1.45, 6);
+  });
+
+  it("must break the strongest short there, or another family is offered", () => {
+    const machine = change(simple(), "pack", { internalOhm: f(0.002) });
+    const verdict = one(machine, "breaking-capacity");
+    expect(verdict).toMatchObject({ severity: "stop", limit: 1000 });
+    expect(verdict?.value).toBeGreaterThan(1000);
+    const mended = remedied(machine, verdict);
+    expect(said(mended, "breaking-capacity").filter(({ severity }) => severity === "stop")).toEqual([]);
+  });
+
+  it("that open with the one behind them are watched", () => {
+    const close = fused({ family: "blade_regular_32v", ratingA: 15 });
+    expect(one(close, "selective")?.severity).toBe("watch");
+    expect(said(fused({ family: "blade_regular_32v", ratingA: 3 }, simple({ amps: 1 })), "selective")).toEqual([]);
+  });
+
+  it("too slow for what flows at the far end, or not opened at all by it, are told, and a smaller one settles it", () => {
+    const weak = (ratingA: number, ohm: number) =>
+      change(simple({ amps: 2, gauge: "10 AWG", metres: 6, internalOhm: ohm }), "main", { fuse: { family: "blade_maxi_32v", ratingA } });
+    const slow = one(weak(30, 0.04), "short-circuit", "slow");
+    expect(slow).toMatchObject({ severity: "fix", limit: 5 });
+    expect(slow?.also).toContain("motor");
+    expect(said(remedied(weak(30, 0.04), slow), "short-circuit").length).toBeLessThanOrEqual(1);
+    const never = one(weak(30, 0.2), "short-circuit", "never");
+    expect(never).toMatchObject({ severity: "stop", limit: 30 });
+    expect(never?.value).toBeLessThan(30 * 1.35);
+    const small = change(weak(30, 0.2), "main", { fuse: { family: "blade_regular_32v", ratingA: 5 } });
+    expect(said(small, "short-circuit")).toEqual([]);
+  });
+
+  it("let a thin wire burn in a short although they suit it for good, and thicker wire settles it", () => {
+    // A slow fuse of 40 A and 30 cm of wire that carries 40 A but not the short of a strong pack for so long.
+    const strong = (gauge: string, fuse: FuseRef, ohm: number) =>
+      change(change(simple({ amps: 5, gauge }), "main", { fuse }), "pack", { internalOhm: f(ohm) });
+    const machine = strong("12 AWG", { family: "strip_m5_58v", ratingA: 30 }, 0.005);
+    expect(said(machine, "fuse-over-wire")).toEqual([]);
+    const burnt = one(machine, "short-circuit", "w2");
+    expect(burnt).toMatchObject({ severity: "stop", unit: "A²s" });
+    expect(burnt?.value).toBeGreaterThan(burnt?.limit ?? Number.POSITIVE_INFINITY);
+    expect(one(remedied(machine, burnt), "short-circuit", "w2")).toBeUndefined();
+    const unsaid = feed(strong("14 AWG", { family: "blade_maxi_32v", ratingA: 20 }, 0.05), { insulation: "ptfe200" });
+    expect(one(unsaid, "short-circuit", "ask")?.severity).toBe("ask");
+  });
+
+  it("go on another way after the first fuse has opened: a stop, not silence", () => {
+    // Two ways to a bar: 5 A, and a 20 A that a weak short need not open.
+    let machine = change(simple({ amps: 1, gauge: "10 AWG" }), "main", { fuse: { family: "blade_maxi_32v", ratingA: 40 } });
+    machine = change(machine, "pack", { internalOhm: f(0.45) });
+    const way = (ratingA: number) => ({
+      gauge: "10 AWG",
+      lengthM: f(0.5),
+      fuse: { family: "blade_regular_32v" as const, ratingA },
+    });
+    machine = part(machine, "bar", "both", { side: "positive" }, { from: "main.out", wire: way(5) });
+    machine = must(machine, {
+      type: "addWire",
+      wire: { role: "supply", from: at("main.out"), to: at("both"), parallel: 1, insulation: "pvc80", ...way(20) },
+    });
+    machine = part(
+      machine,
+      "load",
+      "lamp",
+      { nominalV: f(12), cells: { m1: { state: "amps", amps: f(1) } } },
+      { from: "both", back: "pack.-", wire: { gauge: "10 AWG", lengthM: f(0.5) } },
+    );
+    const verdict = said(machine, "short-circuit").find(({ also }) => also?.includes("lamp"));
+    expect(verdict).toMatchObject({ severity: "stop", limit: 20 });
+  });
+});
+
+describe("schools of driver feeds", () => {
+  it("each fused: a driver without a fuse of its own gets one", () => {
+    let machine = schools(driven(), { driverFeeds: "each fused" });
+    // The main fuse guards nothing but this driver: it is its own.
+    expect(said(machine, "driver-feeds")).toEqual([]);
+    machine = part(
+      machine,
+      "load",
+      "lamp",
+      { nominalV: f(24), cells: { m1: { state: "amps", amps: f(1) } } },
+      { from: "main.out", back: "pack.-", wire: { gauge: "14 AWG", lengthM: f(1) } },
+    );
+    const verdict = one(machine, "driver-feeds");
+    expect(verdict?.severity).toBe("fix");
+    expect(said(remedied(machine, verdict), "driver-feeds")).toEqual([]);
+  });
+
+  it("main only: what the main fuse lets through is judged by the short, not by its rating", () => {
+    const thin = (gauge: string, metres = 1) => {
+      const machine = schools(driven(), { driverFeeds: "main only" });
+      const wire = machine.wires.find(({ to }) => to.part === "drive");
+      return feed(machine, { gauge, lengthM: f(metres) }, wire?.id);
+    };
+    expect(one(schools(thin("10 AWG"), { driverFeeds: undefined }), "fuse-over-wire")?.severity).toBe("stop");
+    expect(said(thin("10 AWG"), "fuse-over-wire")).toEqual([]);
+    expect(one(thin("10 AWG"), "driver-feeds")?.severity).toBe("watch");
+    expect(one(thin("10 AWG", 4), "driver-feeds")?.severity).toBe("fix");
+    expect(one(thin("20 AWG"), "driver-feeds")?.severity).toBe("stop");
+    // Nobody can say that it survives what is not known.
+    const wire = thin("10 AWG").wires.find(({ to }) => to.part === "drive")?.id ?? "";
+    expect(one(feed(thin("10 AWG"), { lengthM: undefined }, wire), "driver-feeds")?.severity).toBe("ask");
+    expect(one(change(thin("10 AWG"), "pack", { internalOhm: undefined }), "driver-feeds")?.severity).toBe("ask");
+  });
+});
+
+describe("labels", () => {
+  it("are missed on machines with more than a handful of feeds, and numbered in one step", () => {
+    expect(said(simple(), "labels")).toEqual([]);
+    const bare = settledBarge();
+    expect(said(bare, "labels")).toEqual([]);
+    const first = bare.wires[0]?.id ?? "";
+    const machine = feed(bare, { label: undefined }, first);
+    const verdict = one(machine, "labels");
+    expect(verdict?.headline).toContain("1 of");
+    const after = remedied(machine, verdict);
+    expect(said(after, "labels")).toEqual([]);
+    const labels = after.wires.filter(({ pair }) => pair === undefined).flatMap(({ label }) => label ?? []);
+    expect(new Set(labels).size).toBe(labels.length);
+  });
+});

@@ -1,0 +1,133 @@
+import type { Figures } from "../../figures/figures";
+import { type FuseSite, fuseSites } from "../../figures/fuse-sites";
+import { inMode } from "../../figures/names";
+import { railMaxV } from "../../figures/rails";
+import { type Standing, steady, steadyFrom } from "../../figures/standing";
+import { openingTime } from "../../fuses/opening";
+import { fuseLimitAt, smallestFuse, thinnest } from "../../fuses/pick";
+import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../../fuses/rating";
+import type { Command } from "../../machine/commands";
+import { say } from "../../quantity/format";
+import { type FuseGate, gatesOf } from "../../reference/fuses";
+import { airAround } from "../../wires/ampacity";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "fuse-too-small";
+export const title = "Fuse too small for its current";
+
+/** A fuse, and what it holds where it sits, A. */
+interface Limit {
+  site: FuseSite;
+  gates: readonly FuseGate[];
+  airC: number;
+  holdsA: number;
+}
+
+const limitsOf = steady(
+  (figures): ReadonlyMap<string, Limit> =>
+    new Map(
+      fuseSites(figures).map((site) => {
+        const airC = airAround(site.wire ?? {}, figures.machine.settings);
+        const holdsA = site.fuse.ratingA * carryingFactor(site.fuse.family, airC);
+        return [`${site.subject.kind} ${site.subject.id}`, { site, gates: gatesOf(site.fuse.family, site.fuse.ratingA), airC, holdsA }];
+      }),
+    ),
+);
+
+/** Continuous current against the school's share of the rating, and timed modes against the earliest the fuse may open. */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  for (const [key, limit] of limitsOf(figures)) {
+    const { continuous, brief } = worstsOf(figures, limit);
+    const verdict = judge(figures, key, continuous.amps, continuous.mode, continuous.low, brief?.amps ?? 0, brief?.mode ?? -1);
+    if (verdict) verdicts.push(verdict);
+  }
+  return verdicts;
+}
+
+/** The largest current for good, and the largest of a timed mode that may open the fuse before the mode ends. */
+function worstsOf({ machine, solved }: Figures, { site, gates, holdsA }: Limit) {
+  let continuous = { amps: 0, mode: 0, low: false };
+  let brief: { amps: number; mode: number } | null = null;
+  for (let m = 0; m < machine.modes.length; m++) {
+    const lastsS = machine.modes[m]?.lastsS ?? null;
+    for (const low of [false, true]) {
+      if (low && solved.low === solved.planned) break;
+      const amps = Math.abs((low ? solved.low : solved.planned)[m]?.branchA[site.branch] ?? 0);
+      if (lastsS === null) {
+        if (amps > continuous.amps) continuous = { amps, mode: m, low };
+        continue;
+      }
+      // Below its rating no fuse opens: most are there.
+      if (amps <= holdsA || amps <= (brief?.amps ?? 0)) continue;
+      if (openingTime(gates, amps / holdsA, true).minS < lastsS) brief = { amps, mode: m };
+    }
+  }
+  return { continuous, brief };
+}
+
+const judge = steadyFrom((still, key, amps: number, mode: number, low: boolean, briefA: number, brief: number): Verdict | null => {
+  const limit = limitsOf(still).get(key);
+  if (!limit) return null;
+  const { site, gates, airC, holdsA } = limit;
+  const { settings, modes } = still.machine;
+  const base = { rule: id, severity: "fix" as const, step: "feeds" as const, subject: site.subject, unit: "A" };
+  const needed = leastForWire(settings, site.wire, amps, site.fuse.family);
+  if (needed > site.fuse.ratingA) {
+    const words = say(amps, "current", "up");
+    const mayA = site.fuse.ratingA * (amps / needed);
+    return {
+      ...base,
+      id: `${id}:${site.subject.id}`,
+      value: amps,
+      limit: mayA,
+      headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${words} for good`,
+      detail: `${words} ${inMode(still, { amps, mode, low })}. Loaded to at most ${Math.round(loadShare(site.fuse.family, settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(mayA, "current", "down")}; above that it runs hot, ages and opens without a fault.`,
+      remedies: larger(still, site, needed),
+    };
+  }
+  const lastsS = modes[brief]?.lastsS;
+  if (lastsS == null) return null;
+  const { minS } = openingTime(gates, briefA / holdsA, true);
+  return {
+    ...base,
+    id: `${id}:${site.subject.id}:brief`,
+    value: briefA,
+    limit: site.fuse.ratingA,
+    headline: `${site.name}: ${modes[brief]?.name ?? "a mode"} may open the ${site.fuse.ratingA} A fuse`,
+    detail: `${say(briefA, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((briefA / site.fuse.ratingA) * 100)}\u00a0% of its rating; a fuse of this family may open after ${minS < 0.01 ? "no time at all" : say(minS, "time", "down")}.`,
+    remedies: larger(still, site, holdsFor(still, site, briefA, lastsS, needed)),
+  };
+});
+
+/** Least rating of the same family that strictly holds this current for this long, A. */
+function holdsFor(figures: Standing, site: FuseSite, amps: number, lastsS: number, needed: number): number {
+  const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
+  const factor = carryingFactor(site.fuse.family, airAround(site.wire ?? {}, figures.machine.settings));
+  const multiples = gates.filter((gate) => gate.minS >= lastsS).map((gate) => gate.multiple);
+  return multiples.length > 0 ? Math.max(needed, amps / (Math.max(...multiples) * factor)) : Number.POSITIVE_INFINITY;
+}
+
+/** A larger fuse where every wire it guards may carry it; else the same together with the wire size that may. */
+function larger(figures: Standing, site: FuseSite, neededA: number): Remedy[] {
+  const { settings } = figures.machine;
+  const maxV = railMaxV(figures, figures.partOf.get(site.partId));
+  const guarded = figures.guardedBy.get(`${site.subject.kind} ${site.subject.id}`) ?? [];
+  const roomA = Math.min(...guarded.map((wire) => figures.wires[wire.id]?.ampacity?.fuseLimitA ?? 0));
+  const fuse = smallestFuse(neededA, roomA, maxV, site.fuse.family);
+  if (fuse) return [{ label: `Raise it to ${fuse.ratingA} A`, command: site.change(fuse) }];
+  const bigger = smallestFuse(neededA, Number.POSITIVE_INFINITY, maxV, site.fuse.family);
+  if (!bigger) return [];
+  const bearA = wireMustBear(bigger, settings.coldestC ?? settings.ambientC);
+  const commands: Command[] = [site.change(bigger)];
+  const sizes = new Set<string>();
+  for (const wire of guarded) {
+    if ((figures.wires[wire.id]?.ampacity?.fuseLimitA ?? 0) >= bearA) continue;
+    const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, settings) >= bearA);
+    if (!size) return [];
+    sizes.add(size.id);
+    commands.push({ type: "updateWire", id: wire.id, changes: { gauge: size.id } });
+  }
+  const label = `${bigger.ratingA} A with ${[...sizes].join(" and ")}`;
+  return [{ label, command: { type: "batch", label: `Fuse ${label}`, commands } }];
+}

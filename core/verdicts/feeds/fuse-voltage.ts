@@ -1,0 +1,62 @@
+import { fuseSites } from "../../figures/fuse-sites";
+import { railMaxV } from "../../figures/rails";
+import type { Standing } from "../../figures/standing";
+import { smallestFuse } from "../../fuses/pick";
+import { say } from "../../quantity/format";
+import { FUSE_FAMILIES, fuseRow } from "../../reference/fuses";
+import type { Verdict } from "../types";
+
+export const id = "fuse-voltage";
+export const title = "Fuse below the bus voltage";
+
+/** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
+export function evaluate(figures: Standing): Verdict[] {
+  const verdicts: Verdict[] = [];
+  for (const site of fuseSites(figures)) {
+    const row = fuseRow(site.fuse.family, site.fuse.ratingA);
+    const busV = railMaxV(figures, figures.partOf.get(site.partId));
+    if (!row) continue;
+    // The same rating, or the next its wire allows.
+    const room = site.subject.kind === "wire" ? (figures.wires[site.subject.id]?.ampacity?.fuseLimitA ?? 0) : site.fuse.ratingA;
+    const better = smallestFuse(site.fuse.ratingA, Math.max(site.fuse.ratingA, room), busV, null);
+    const remedies = better
+      ? [
+          {
+            label:
+              better.ratingA === site.fuse.ratingA
+                ? "Take the same rating in a family for this voltage"
+                : `Take a ${better.ratingA} A ${FUSE_FAMILIES[better.family].name}`,
+            command: site.change(better),
+          },
+        ]
+      : [];
+    if (row.maxV === null) {
+      verdicts.push({
+        id: `${id}:${site.subject.id}`,
+        rule: id,
+        severity: "ask",
+        step: "feeds",
+        subject: site.subject,
+        headline: `${site.name}: which DC voltage may this fuse break?`,
+        detail: `The ${FUSE_FAMILIES[site.fuse.family].name} is rated for AC; what it breaks at ${say(busV, "voltage", "up")} of DC stands only in its own sheet. A family with a DC rating settles it.`,
+        remedies,
+      });
+      continue;
+    }
+    if (busV <= row.maxV) continue;
+    verdicts.push({
+      id: `${id}:${site.subject.id}`,
+      rule: id,
+      severity: "stop",
+      step: "feeds",
+      subject: site.subject,
+      value: busV,
+      limit: row.maxV,
+      unit: "V",
+      headline: `${site.name}: a ${row.maxV} V fuse on a bus that reaches ${say(busV, "voltage", "up")}`,
+      detail: "Above its voltage a fuse can melt and go on arcing. The DC voltage rating must be at least the highest voltage of the bus.",
+      remedies,
+    });
+  }
+  return verdicts;
+}

@@ -1,0 +1,59 @@
+import { isKeyed } from "../../connectors/contact";
+import { END_KEYS, setEnd } from "../../connectors/ends";
+import { crossMates, type Mates, type Plug } from "../../connectors/mates";
+import { partName, wireName } from "../../figures/names";
+import type { Standing } from "../../figures/standing";
+import type { Command } from "../../machine/commands";
+import { connectorById } from "../../reference/connectors";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "mis-mate";
+export const title = "Plugs of two rails go into one another";
+
+/** One family (or one coding of it) should carry one voltage and one polarity in the whole machine. */
+export function evaluate(figures: Standing): Verdict[] {
+  return crossMates(figures.machine, figures.ledger).map((mates) => {
+    const row = connectorById(mates.family);
+    const names = mates.rails.map((rail) => railName(figures, rail));
+    const [first] = mates.plugs;
+    return {
+      id: `${id}:${mates.family}:${first?.coding ?? ""}`,
+      rule: id,
+      severity: "fix",
+      step: "feeds",
+      subject: { kind: "wire", id: first?.wire ?? "" },
+      also: mates.plugs.map(({ wire }) => wire),
+      headline: `${row?.name ?? "A plug"}: ${names.join(" and ")} go into one another`,
+      detail: `${plugList(figures, mates.plugs)}. The wrong plug in the right hole puts one rail's volts on the other's parts. One family, or one key or colour of it, for one rail.`,
+      remedies: codings(figures, mates),
+    };
+  });
+}
+
+function railName(figures: Standing, rail: string | null): string {
+  if (rail === null) return "motor leads";
+  const tag = figures.ledger.rails.find(({ origin }) => origin === rail)?.tag;
+  return tag ? `rail ${tag}` : partName(figures, rail);
+}
+
+function plugList(figures: Standing, plugs: readonly Plug[]): string {
+  const names = plugs.map(({ wire }) => {
+    const found = figures.wireOf.get(wire);
+    return found ? `the ${wireName(figures, found)}` : "";
+  });
+  const shown = [...new Set(names)];
+  return `They are in ${shown.slice(0, 4).join(", ")}${shown.length > 4 ? ` and ${shown.length - 4} more` : ""}`;
+}
+
+/** A key or colour of its own for each rail, where the family has keys. */
+function codings(figures: Standing, mates: Mates): Remedy[] {
+  const row = connectorById(mates.family);
+  if (!row || !isKeyed(row)) return [];
+  const commands = mates.plugs.flatMap(({ wire, end, rail, phase }): Command[] => {
+    const found = figures.wireOf.get(wire);
+    const at = found?.[END_KEYS[end]];
+    const coding = phase ? "motor" : (figures.ledger.rails.find(({ origin }) => origin === rail)?.tag ?? "other");
+    return found && at ? [setEnd({ wire: found, end }, { ...at, coding })] : [];
+  });
+  return [{ label: "Give each rail a key or colour of its own", command: { type: "batch", label: "Code plugs by rail", commands } }];
+}

@@ -1,0 +1,67 @@
+import { actingLimit } from "../../drivers/channel";
+import { deliverableStall } from "../../figures/channels";
+import type { Figures } from "../../figures/figures";
+import { railMaxV } from "../../figures/rails";
+import { steadyFrom } from "../../figures/standing";
+import { largestFuse, limitAt, thinnest } from "../../fuses/pick";
+import { say } from "../../quantity/format";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "motor-lead";
+export const title = "Driver can deliver more into a stalled motor than its lead bears";
+
+/**
+ * The lead between driver and motor against what the driver can push through a stalled motor. One school leaves leads
+ * unfused because the driver limits; the other fuses them below stall. Where a driver without a limit can deliver
+ * the stall, the first only holds while its program works.
+ */
+export function evaluate(figures: Figures): Verdict[] {
+  const verdicts: Verdict[] = [];
+  for (const [loadId, { out }] of figures.solved.circuit.feeds) {
+    const verdict = judge(figures, loadId, figures.wires[out.id]?.worstContinuous.amps ?? 0);
+    if (verdict) verdicts.push(verdict);
+  }
+  return verdicts;
+}
+
+const judge = steadyFrom((still, loadId, runA: number): Verdict | null => {
+  const { settings } = still.machine;
+  const fused = settings.schools.motorLeads === "fused";
+  const feed = still.solved.circuit.feeds.get(loadId);
+  const load = still.partOf.get(loadId);
+  const limit = feed && still.wires[feed.out.id]?.limitA;
+  if (!feed || load?.kind !== "load" || limit == null) return null;
+  const { driver, out, back } = feed;
+  const stall = deliverableStall(still, driver, load);
+  if (stall === null) return null;
+  const amps = Math.min(stall, actingLimit(driver) ?? Number.POSITIVE_INFINITY);
+  const fuse = out.fuse?.ratingA ?? back?.fuse?.ratingA;
+  if (amps <= limit || (fuse !== undefined && fuse <= limit)) return null;
+  const fit = largestFuse(runA / 0.75, Math.min(limit, stall * 0.7), railMaxV(still, driver), null);
+  const larger = thinnest(out, (size) => limitAt(size, out, settings) >= amps);
+  const remedies: Remedy[] = [
+    ...(fused && fit
+      ? [{ label: `Fuse the lead, ${fit.ratingA} A`, command: { type: "setFuse" as const, wireId: out.id, fuse: fit } }]
+      : []),
+    ...(larger
+      ? [{ label: `Use ${larger.id} for the lead`, command: { type: "setFeed" as const, id: out.id, changes: { gauge: larger.id } } }]
+      : []),
+  ];
+  return {
+    id: `${id}:${out.id}`,
+    rule: id,
+    severity: fused ? "fix" : "watch",
+    step: "feeds",
+    subject: { kind: "wire", id: out.id },
+    value: amps,
+    limit,
+    unit: "A",
+    headline: `Lead to ${load.name}: ${driver.name} can push ${say(amps, "current", "up")} through it for good`,
+    detail: `That is the motor held still; the lead carries ${say(limit, "current", "down")}. ${
+      fused
+        ? "Your school fuses motor leads below the stall, so that a jam ends by itself."
+        : "Your school leaves motor leads to the driver, but this driver has no limit below that: only a stall time-out in its program protects the lead."
+    }`,
+    remedies,
+  };
+});

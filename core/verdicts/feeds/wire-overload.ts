@@ -1,0 +1,133 @@
+import type { Figures } from "../../figures/figures";
+import { conditions, gaugeText, inMode, wireName } from "../../figures/names";
+import { limitAt, thinnest } from "../../fuses/pick";
+import type { Wire } from "../../machine/schema";
+import { capital, say } from "../../quantity/format";
+import { insulationById } from "../../reference/insulation";
+import { type Ampacity, settledTemperature } from "../../wires/ampacity";
+import { overloadTime } from "../../wires/overload";
+import { traceWidthMm } from "../../wires/trace";
+import { joinsFeed, stepOf } from "../speaker";
+import type { Remedy, Severity, Verdict } from "../types";
+
+export const id = "wire-overload";
+export const title = "Wire over its continuous rating";
+
+/** Share of the limit from which little is left. */
+const WATCH_FROM = 0.9;
+
+/** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
+export function evaluate(figures: Figures): Verdict[] {
+  const said = new Map<string, Verdict>();
+  const push = (verdict: Verdict) => said.set(verdict.id, verdict);
+  const { settings } = figures.machine;
+  for (const [index, wire] of figures.machine.wires.entries()) {
+    const figure = figures.wires[wire.id];
+    const insulation = insulationById(wire.insulation);
+    // A signal ground speaks for itself: what it carries should not be there at all.
+    if (!figure?.ampacity || !insulation || wire.role === "signal") continue;
+    const { ampacity } = figure;
+    const { limitA } = ampacity;
+    const worst = figure.worstContinuous;
+    const ratio = limitA > 0 ? worst.amps / limitA : worst.amps > 0 ? Number.POSITIVE_INFINITY : 0;
+    // Most wires carry less than their limit even at their worst: nothing to say about them.
+    if (ratio < WATCH_FROM && figure.worst.amps <= limitA) continue;
+    const name = wireName(figures, wire);
+    const base = { rule: id, step: stepOf(wire), subject: { kind: "wire" as const, id: wire.id }, limit: limitA, unit: "A" };
+
+    const brief = worstBrief(figures, index, ampacity, ratio);
+    const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
+    const remedies = (): Remedy[] => {
+      if (wire.board) return wider(wire, ampacity, needed);
+      const larger = thinnest(wire, (size) => limitAt(size, wire, settings) >= needed);
+      return larger && larger.id !== wire.gauge
+        ? [{ label: `Use ${larger.id}`, command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { gauge: larger.id } } }]
+        : [];
+    };
+
+    if (ratio >= WATCH_FROM && !joinsFeed(said, figures, wire, `${id}:${wire.id}`)) {
+      const hot = settledTemperature(wire, ampacity, worst.amps);
+      const destroys = insulation.shortCircuitC ?? 160;
+      const severity: Severity = ratio <= 1 ? "watch" : hot >= destroys ? "stop" : "fix";
+      const amps = say(worst.amps, "current", "up");
+      push({
+        ...base,
+        id: `${id}:${wire.id}`,
+        severity,
+        value: worst.amps,
+        headline:
+          severity === "watch"
+            ? `${capital(name)}: ${Math.floor(ratio * 100)}\u00a0% of what ${gaugeText(wire)} may carry`
+            : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
+        detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
+          severity === "watch"
+            ? ""
+            : Number.isFinite(hot)
+              ? ` The conductor would settle near ${say(hot, "temperature", "up")}${severity === "stop" ? ", where the insulation is destroyed" : ""}.`
+              : " The air around it is already as hot as the wire may get."
+        }`,
+        remedies: remedies(),
+      });
+    }
+    if (brief && !joinsFeed(said, figures, wire, `${id}:${wire.id}:brief`)) {
+      push({
+        ...base,
+        id: `${id}:${wire.id}:brief`,
+        severity: "fix",
+        value: brief.amps,
+        headline: `${capital(name)}: ${say(brief.amps, "current", "up")} for ${say(brief.lastsS, "time")} overheats ${gaugeText(wire)}`,
+        detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit. Starting warm it may do that for ${say(brief.allowedS, "time", "down")}.`,
+        remedies: remedies(),
+      });
+    }
+  }
+  return [...said.values()];
+}
+
+/** A trace wide enough for a current at the rise it is planned with. */
+function wider(wire: Wire, { maxC, airC }: Ampacity, amps: number): Remedy[] {
+  const { board } = wire;
+  if (board?.kind !== "trace" || maxC <= airC) return [];
+  const mm = traceWidthMm(amps / wire.parallel, board.copperUm.value, board.layer === "outside", maxC - airC);
+  const widthMm = { ...board.widthMm, value: Math.ceil(mm * 2) / 2 };
+  return [
+    {
+      label: `Make it ${widthMm.value} mm wide`,
+      command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { board: { ...board, widthMm } } },
+    },
+  ];
+}
+
+interface Brief {
+  amps: number;
+  mode: string;
+  lastsS: number;
+  allowedS: number;
+  times: number;
+  /** Multiple of the limit that would be allowed for this long. */
+  allowedRatio: number;
+}
+
+/** The timed mode that goes furthest over what the wire may bear for its length, or null. */
+function worstBrief(figures: Figures, index: number, { limitA, tauS, tauCopperS }: Ampacity, preload: number): Brief | null {
+  const { machine, solved } = figures;
+  if (limitA <= 0) return null;
+  let worst: Brief | null = null;
+  machine.modes.forEach((mode, m) => {
+    if (mode.lastsS === null) return;
+    const amps = Math.max(Math.abs(solved.planned[m]?.branchA[index] ?? 0), Math.abs(solved.low[m]?.branchA[index] ?? 0));
+    const allowedS = overloadTime(amps / limitA, preload, tauS, tauCopperS);
+    if (allowedS >= mode.lastsS) return;
+    const times = amps / limitA;
+    if (worst && worst.times >= times) return;
+    let allowedRatio = 1;
+    for (let ratio = times; ratio > 1; ratio -= 0.01) {
+      if (overloadTime(ratio, Math.min(preload, 0.99), tauS, tauCopperS) >= mode.lastsS) {
+        allowedRatio = ratio;
+        break;
+      }
+    }
+    worst = { amps, mode: mode.name, lastsS: mode.lastsS, allowedS, times, allowedRatio };
+  });
+  return worst;
+}

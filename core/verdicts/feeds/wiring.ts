@@ -1,0 +1,105 @@
+import { partName } from "../../figures/names";
+import type { Standing } from "../../figures/standing";
+import type { Part, TerminalRef } from "../../machine/schema";
+import { inputTerminals, isChassis, isConsumer } from "../../machine/terminals";
+import { railOrigin } from "../../machine/tree";
+import { nodeAt } from "../../network/circuit";
+import { landCommand } from "../../returns/land";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "wiring";
+export const title = "A part with no way back to its source, or none to it";
+
+/** Parts that no current can flow through, and metal that hangs on no source. */
+export function evaluate(figures: Standing): Verdict[] {
+  const verdicts: Verdict[] = [];
+  for (const part of figures.machine.parts) {
+    const figure = figures.parts[part.id];
+    if (!figure || !isConsumer(part) || figure.wiring === "ok") continue;
+    const row = figures.ledger.rowOf.get(part.id);
+    const parent = row?.parent ? figures.parts[row.parent] : undefined;
+    // Its driver or converter is cut off: that one is named, not everything behind it.
+    if (parent && parent.wiring !== "ok" && parent.wiring !== "source" && parent.wiring !== "metal") continue;
+    const subject = { kind: "part" as const, id: part.id };
+    if (figure.wiring === "notFed") {
+      verdicts.push({
+        id: `${id}:${part.id}`,
+        rule: id,
+        severity: "fix",
+        step: "feeds",
+        subject,
+        headline: `Nothing feeds ${part.name}`,
+        detail: row?.feed
+          ? `Its supply wire begins at ${partName(figures, row.feed.from.part)}, which no source reaches.`
+          : "It has no supply wire, so it draws nothing in any mode and the sums leave it out.",
+        remedies: [],
+      });
+    } else {
+      const lands = row?.back ? partName(figures, row.back.to.part) : null;
+      verdicts.push({
+        id: `${id}:${part.id}`,
+        rule: id,
+        severity: "stop",
+        step: "returns",
+        subject,
+        headline: `${part.name} has no way back to its source`,
+        detail: lands
+          ? `Its return lands on ${lands}, from where no metal leads to the minus of the source that feeds it. Powered like this, its current looks for a way through signal wires.`
+          : "It is fed but has no return wire. Powered like this, its current looks for a way through signal wires and the boards behind them.",
+        remedies: landings(figures, part),
+      });
+    }
+  }
+  verdicts.push(...floating(figures));
+  return verdicts;
+}
+
+/** Places where a return would lead back: negative bars on the source's island, and the source's own minus. */
+function landings(figures: Standing, part: Part): Remedy[] {
+  const { solved, ledger, machine } = figures;
+  const originId = railOrigin(ledger, part.id);
+  const origin = originId === null ? undefined : figures.partOf.get(originId);
+  const back = inputTerminals(part).back;
+  if (!origin || !back) return [];
+  const minus: TerminalRef = { part: origin.id, terminal: origin.kind === "converter" ? "out-" : "-" };
+  const island = solved.wiring.island[nodeAt(solved.circuit, minus.part, minus.terminal)];
+  const bars = machine.parts.filter(
+    (bar) => bar.kind === "bar" && bar.side === "negative" && solved.wiring.island[nodeAt(solved.circuit, bar.id, "bar")] === island,
+  );
+  const row = ledger.rowOf.get(part.id);
+  const places = [...bars.map((bar): TerminalRef => ({ part: bar.id, terminal: "bar" })), minus].slice(0, 2);
+  return places.flatMap((at): Remedy[] => {
+    const place = `${partName(figures, at.part)}${at.terminal === "bar" ? "" : " minus"}`;
+    const command = landCommand(machine, part.id, at);
+    return command ? [{ label: `${row?.back ? "Land it on" : "Add a return to"} ${place}`, command }] : [];
+  });
+}
+
+/** Bars, switches and fuses on islands without any source: their voltage is not defined, so nothing can be said of them. */
+function floating(figures: Standing): Verdict[] {
+  const { solved, machine } = figures;
+  const groups = new Map<number, Part[]>();
+  for (const part of machine.parts) {
+    // A frame that floats is a school, not a mistake.
+    if (isConsumer(part) || part.kind === "pack" || part.kind === "supply" || isChassis(part)) continue;
+    const node = nodeAt(solved.circuit, part.id, part.kind === "bar" ? "bar" : "in");
+    if (solved.wiring.unknownOf[node] !== -2) continue;
+    const island = solved.wiring.island[node] as number;
+    groups.set(island, [...(groups.get(island) ?? []), part]);
+  }
+  return [...groups.values()].map((parts) => {
+    const first = parts[0] as Part;
+    const names = parts.map((part) => part.name).join(", ");
+    return {
+      id: `${id}:island:${first.id}`,
+      rule: id,
+      severity: "ask" as const,
+      step: first.kind === "bar" && first.side === "negative" ? ("returns" as const) : ("feeds" as const),
+      subject: { kind: "part" as const, id: first.id },
+      headline: `${names}: tied to no source`,
+      detail:
+        "No metal joins this to a source, so its voltage is not defined and nothing hanging on it is computed. Add the wire that is missing, or remove it.",
+      remedies: [],
+    };
+  });
+}

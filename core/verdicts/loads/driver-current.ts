@@ -1,0 +1,171 @@
+import { stallClass } from "../../drivers/bridge";
+import { driverLimits, type LayerLimit } from "../../drivers/limits";
+import { channelsOf, deliverableStall } from "../../figures/channels";
+import type { Figures } from "../../figures/figures";
+import { steadyOf } from "../../figures/standing";
+import { missionHeating, missionOf } from "../../loads/mission";
+import type { Driver } from "../../machine/schema";
+import { say } from "../../quantity/format";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "driver-current";
+export const title = "Driver channel over its continuous or peak current";
+
+/** Package and copper of a bridge follow their current within 5-60 s (from memory): near the quick end. */
+const BRIDGE_TAU_S = 10;
+const WATCH_FROM = 0.9;
+
+interface Found {
+  share: number;
+  amps: number;
+  limit: LayerLimit;
+  mode: string;
+  lastsS: number | null;
+  mission?: boolean;
+  load: string;
+}
+
+/** Motor current of each channel against the lowest layer's limit as it is cooled, and what a stall would do. */
+export function evaluate(figures: Figures): Verdict[] {
+  return figures.machine.parts.flatMap((part) => (part.kind === "driver" ? ofDriver(figures, part) : []));
+}
+
+function ofDriver(figures: Figures, driver: Driver): Verdict[] {
+  const verdicts: Verdict[] = [];
+  const channels = channelsOf(figures, driver);
+  const base = { rule: id, step: "loads" as const, subject: { kind: "part" as const, id: driver.id } };
+  if (channels.length === 0) return verdicts;
+  const limits = driverLimits(driver);
+  if (!limits.continuous) {
+    const headline = driver.headlineA
+      ? ` The printed ${say(driver.headlineA.value, "current")} is what its chip survives, not what the board carries for good: often a third of it.`
+      : "";
+    verdicts.push({
+      ...base,
+      id: `${id}:ask:${driver.id}`,
+      severity: "ask",
+      headline: `${driver.name}: what does a channel carry for good?`,
+      detail: `Until its continuous current without a heatsink is entered, no motor on it can be judged.${headline}`,
+      remedies: [],
+    });
+    return verdicts;
+  }
+  const plan = missionOf(figures.machine);
+  let worst: Found | null = null;
+  const offer = (found: Found) => {
+    if (found.share > (worst?.share ?? WATCH_FROM)) worst = found;
+  };
+  for (const { load, modes } of channels) {
+    modes.forEach(({ motorA }, m) => {
+      const mode = figures.machine.modes[m];
+      const lastsS = mode?.lastsS ?? null;
+      const forGood = lastsS === null || (driver.peakS !== undefined && lastsS > driver.peakS.value);
+      const limit = forGood ? limits.continuous : limits.peak;
+      if (limit) offer({ share: motorA / limit.value, amps: motorA, limit, mode: mode?.name ?? "", lastsS, load: load.name });
+    });
+    if (plan && limits.continuous) {
+      const amps = missionHeating(
+        plan,
+        modes.map(({ motorA }) => motorA),
+        null,
+        bridgeTau(driver, limits.continuous.value, limits.peak?.value),
+      );
+      offer({
+        share: amps / limits.continuous.value,
+        amps,
+        limit: limits.continuous,
+        mode: "the mission",
+        lastsS: null,
+        mission: true,
+        load: load.name,
+      });
+    }
+  }
+  if (worst) verdicts.push(over(driver, worst));
+  for (const { load } of channels) {
+    const stalled = stall(figures, load.id);
+    if (stalled) verdicts.push(stalled);
+  }
+  return verdicts;
+}
+
+/** The time constant at which a peak held for its stated time heats a cold bridge as far as its continuous current does. */
+function bridgeTau(driver: Driver, continuousA: number, peakA: number | undefined): number {
+  const seconds = driver.peakS?.value;
+  if (seconds === undefined || peakA === undefined || peakA <= continuousA) return BRIDGE_TAU_S;
+  return -seconds / Math.log(1 - (continuousA / peakA) ** 2);
+}
+
+function over(driver: Driver, { share, amps, limit, mode, lastsS, mission, load }: Found): Verdict {
+  const time = mission ? "over and over, as heating goes" : lastsS === null ? "for good" : `for ${say(lastsS, "time")}`;
+  return {
+    id: `${id}:${driver.id}`,
+    rule: id,
+    severity: share > 1 ? "fix" : "watch",
+    step: "loads",
+    subject: { kind: "part", id: driver.id },
+    value: amps,
+    limit: limit.value,
+    unit: "A",
+    headline: `${driver.name}: ${say(amps, "current", "up")} of ${say(limit.value, "current", "down")} a channel in ${mode}`,
+    detail: `${load} takes that ${time}; ${limit.layer} carries ${say(limit.value, "current", "down")}. ${share > 1 ? "The bridge overheats, shuts down or dies." : "Little is left for a warm day."}`,
+    remedies: cooler(driver, amps),
+  };
+}
+
+/** Cooling that is already known to be enough. */
+function cooler(driver: Driver, amps: number): Remedy[] {
+  const options = [
+    ["heatsink", driver.heatsinkA, "Fit its heatsink"],
+    ["air", driver.airA, "Blow air over it"],
+  ] as const;
+  for (const [cooling, figure, label] of options) {
+    const better = driverLimits({ ...driver, cooling }).continuous;
+    if (figure && better && better.value >= amps && (driver.cooling ?? "none") !== cooling)
+      return [{ label, command: { type: "updatePart", id: driver.id, changes: { cooling } } }];
+  }
+  return [];
+}
+
+/** What is to be said of a motor held still, whatever the modes do. */
+const stall = steadyOf((figures, loadId): Verdict | null => {
+  const driver = figures.solved.circuit.feeds.get(loadId)?.driver;
+  const load = figures.partOf.get(loadId);
+  if (!driver || load?.kind !== "load") return null;
+  const stallA = deliverableStall(figures, driver, load);
+  const { continuous, peak } = driverLimits(driver);
+  if (stallA === null || !continuous || !peak) return null;
+  const found = stallClass(stallA, continuous.value, peak.value, driver.limitA?.value);
+  if (found === "carries" || found === "limited") return null;
+  const current = say(stallA, "current", "up");
+  const limitTo = Math.floor(continuous.value * 10) / 10;
+  const limited: Remedy[] =
+    driver.limitA !== undefined && driver.limitA.value > peak.value
+      ? [
+          {
+            label: `Set its limit to ${say(limitTo, "current", "down")}`,
+            command: { type: "updatePart", id: driver.id, changes: { limitA: { ...driver.limitA, value: limitTo } } },
+          },
+        ]
+      : [];
+  return {
+    id: `${id}:stall:${load.id}`,
+    rule: id,
+    severity: found === "refused" ? "fix" : "watch",
+    step: "loads",
+    subject: { kind: "part", id: driver.id },
+    also: [load.id],
+    value: stallA,
+    limit: peak.value,
+    unit: "A",
+    headline:
+      found === "refused"
+        ? `${load.name} held still pulls ${current}; ${driver.name} survives ${say(peak.value, "current", "down")}`
+        : `${load.name} held still pulls ${current}: ${driver.name} needs a time-out`,
+    detail:
+      found === "refused"
+        ? `Nothing limits it, and a fuse is far too slow to save silicon: ${peak.layer} sets the limit. Take a larger driver or one with a real current limit; a slower ramp only makes it rarer.`
+        : `It is above the ${say(continuous.value, "current", "down")} of ${continuous.layer} and below the peak. The program must notice a stall and let go within a second or two.`,
+    remedies: limited,
+  };
+});

@@ -1,0 +1,320 @@
+import { linearHeat } from "../../drivers/bridge";
+import type { Figures } from "../../figures/figures";
+import { partName } from "../../figures/names";
+import { railMaxV } from "../../figures/rails";
+import { type Standing, steady } from "../../figures/standing";
+import { groupBy } from "../../machine/group";
+import type { Driver, Load, Part } from "../../machine/schema";
+import { isBoard, regulates } from "../../machine/terminals";
+import { railOrigin, railVolts } from "../../machine/tree";
+import { nodeAt } from "../../network/circuit";
+import { say } from "../../quantity/format";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "logic-side";
+export const title = "Logic side unfed, back-fed or fed twice";
+
+/** Chip temperature to plan linear regulators with, where the part allows 125 °C (common practice, no source). */
+const CHIP_C = 110;
+
+type Carrier = Driver | Load;
+
+/** How each driver's logic side and each board's regulator is fed: by nobody, by two, or by a regulator that cannot. */
+export function evaluate(figures: Figures): Verdict[] {
+  const nets = plusNets(figures);
+  const verdicts: Verdict[] = [];
+  for (const part of figures.machine.parts) {
+    if (part.kind === "driver" && part.logic !== undefined) verdicts.push(...fed(figures, part, nets));
+    if ((part.kind === "driver" || isBoard(part)) && part.onboard) verdicts.push(...regulator(figures, part, nets));
+  }
+  for (const sources of nets.all) verdicts.push(...fighting(figures, sources));
+  return verdicts;
+}
+
+interface Nets {
+  /** Ids of the sources on each piece of metal. */
+  all: readonly (readonly string[])[];
+  /** Those on the metal that a node is part of. */
+  at: (node: number) => readonly string[];
+}
+
+/** Which sources' plus terminals share a piece of metal, every switch closed; bridges and loads are not metal. */
+const plusNets = steady((figures): Nets => {
+  const { circuit } = figures.solved;
+  const parent = Int32Array.from({ length: circuit.nodeCount }, (_, i) => i);
+  const root = (node: number): number => {
+    let at = node;
+    while (parent[at] !== at) at = parent[at] as number;
+    return at;
+  };
+  for (const { kind, a, b } of circuit.branches) if (kind !== "bridge") parent[root(a)] = root(b);
+  const nets = groupBy(circuit.emfs, ({ pos }) => String(root(pos)));
+  const ids = (net: readonly { id: string }[] | undefined) => (net ?? []).map((source) => source.id);
+  return { all: [...nets.values()].map(ids), at: (node) => ids(nets.get(String(root(node)))) };
+});
+
+function fed(figures: Standing, driver: Driver, nets: Nets): Verdict[] {
+  const node = nodeAt(figures.solved.circuit, driver.id, "5v");
+  const sources = nets.at(node).filter((source) => source !== driver.id);
+  if (regulates(driver)) return [];
+  if (sources.length > 0) return overfed(figures, driver, sources);
+  const volts = say(driver.logicV?.value ?? 5, "voltage");
+  const why =
+    driver.logic === "onboard"
+      ? driver.onboard
+        ? "The jumper of its own regulator is out"
+        : "No regulator is entered for its board"
+      : driver.logic === "controller"
+        ? "It is to be fed from the controller, but no wire runs there"
+        : "Nothing is wired to it";
+  return [
+    verdict(
+      driver,
+      "unfed",
+      "fix",
+      `${driver.name}: its logic side has no supply`,
+      `${why}, so the bridge never switches, whatever its motor feed gives. Wire ${volts} from a regulator or the controller to its logic terminal and common ground.`,
+      [],
+      "loads",
+    ),
+  ];
+}
+
+/** How far above its nominal voltage a logic input is destroyed: 5 V logic at 6-7 V (from memory), the lower. */
+const LOGIC_MOST = 1.2;
+
+/** A supply on the logic terminal that is too high for it, at full charge. */
+function overfed(figures: Standing, driver: Driver, sources: readonly string[]): Verdict[] {
+  const nominal = driver.logicV?.value ?? 5;
+  const most = LOGIC_MOST * nominal;
+  const reaches = (id: string) => {
+    const source = figures.partOf.get(id);
+    return source?.kind === "pack" ? (source.fullV ?? source.openCircuitV).value : railVolts(source);
+  };
+  const worst = sources.reduce((high, each) => (reaches(each) > reaches(high) ? each : high));
+  if (reaches(worst) <= most) return [];
+  const value = reaches(worst);
+  const headline = `${driver.name}: ${say(value, "voltage", "up")} from ${partName(figures, worst)} on its ${say(nominal, "voltage")} logic terminal`;
+  const detail = `Logic for ${say(nominal, "voltage")} dies at about ${say(most, "voltage", "down")}. That terminal takes a regulator's output, never the motor supply.`;
+  return [{ ...verdict(driver, "overfed", "stop", headline, detail, [], "loads"), value, limit: most, unit: "V" }];
+}
+
+function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
+  const { onboard } = part;
+  const figure = figures.parts[part.id];
+  if (!onboard || !figure) return [];
+  const verdicts: Verdict[] = [];
+  const [least, most] = [onboard.inputMinV.value, onboard.inputMaxV.value];
+  // Without the full voltage the planned one is a bound from below: a breach is certain, its absence is asked about.
+  const highest = railMaxV(figures, part);
+  const lowest = figure.lowestV?.volts ?? null;
+  const out = say(onboard.outputV.value, "voltage");
+  const node = nodeAt(figures.solved.circuit, part.id, "5v");
+  const others = nets.at(node).filter((source) => source !== part.id);
+  const jumper = onboard.jumper === "fixed" ? [] : [pull(part)];
+  if (!regulates(part)) return [];
+  if (figure.wiring !== "ok") {
+    if (others.length === 0) return [];
+    return [
+      verdict(
+        part,
+        "backfed",
+        "watch",
+        `${part.name}: ${partName(figures, others[0] ?? "")} feeds its ${out} terminal from behind`,
+        "With nothing on its raw input, current runs backwards through its regulator. Many boards bear that, some regulators do not: look in its sheet, or put a diode from output to input.",
+        [],
+        "sources",
+      ),
+    ];
+  }
+  verdicts.push(...openWindow(figures, part));
+  if (highest > most) {
+    verdicts.push({
+      ...verdict(
+        part,
+        "above",
+        "stop",
+        `${part.name}: its own regulator takes ${say(most, "voltage", "down")}, the feed reaches ${say(highest, "voltage", "up")}`,
+        `Above its window the jumper must be out and ${out} fed in from elsewhere.`,
+        jumper,
+        "loads",
+      ),
+      value: highest,
+      limit: most,
+      unit: "V",
+    });
+  } else if (highest < least) {
+    verdicts.push({
+      ...verdict(
+        part,
+        "below",
+        "fix",
+        `${part.name}: its own regulator cannot start on ${say(highest, "voltage", "up")}`,
+        `It needs ${say(least, "voltage", "up")}. On a motor supply this low the jumper comes out and ${out} is fed in from elsewhere.`,
+        jumper,
+        "loads",
+      ),
+      value: highest,
+      limit: least,
+      unit: "V",
+    });
+  } else if (lowest !== null && lowest < least) {
+    verdicts.push({
+      ...verdict(
+        part,
+        "sag",
+        "fix",
+        `${part.name}: its own regulator drops out at ${say(lowest, "voltage", "down")}`,
+        `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its feed sags below the ${say(least, "voltage", "up")} it needs, and whatever hangs on its ${out} resets.`,
+        jumper,
+        "loads",
+      ),
+      value: lowest,
+      limit: least,
+      unit: "V",
+    });
+  }
+  verdicts.push(...heat(figures, part, others));
+  return verdicts;
+}
+
+/** A pack whose extremes are not known leaves the regulator's window open. */
+function openWindow(figures: Standing, part: Carrier): Verdict[] {
+  const pack = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
+  if (pack?.kind !== "pack" || (pack.fullV && pack.lowV)) return [];
+  const which = !pack.fullV && !pack.lowV ? "full and when nearly empty" : pack.fullV ? "nearly empty" : "full";
+  return [
+    verdict(
+      part,
+      "window",
+      "ask",
+      `${part.name}: what does ${pack.name} show when ${which}?`,
+      "Its own regulator has a window at both ends, and only that figure settles whether it holds it.",
+      [],
+      "sources",
+    ),
+  ];
+}
+
+/** Output current against what the terminal may give, and the chip's temperature at the highest input. */
+function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdict[] {
+  const { onboard } = part;
+  const figure = figures.parts[part.id];
+  const amps = figure?.worstOut?.amps ?? 0;
+  if (!onboard || !figure || others.length > 0 || amps <= 0) return [];
+  const verdicts: Verdict[] = [];
+  const out = onboard.outputA?.value;
+  const outV = onboard.outputV.value;
+  if (out === undefined) {
+    verdicts.push(
+      verdict(
+        part,
+        "output",
+        "ask",
+        `${part.name}: how much may its ${say(outV, "voltage")} terminal give?`,
+        `The plan takes ${say(amps, "current", "up")} from it. Small linear regulators give 0.1-0.3 A to others at 12 V in (from memory).`,
+        [],
+        "sources",
+      ),
+    );
+  } else if (amps > out) {
+    verdicts.push({
+      ...verdict(
+        part,
+        "output",
+        "fix",
+        `${part.name}: ${say(amps, "current", "up")} from its ${say(outV, "voltage")} terminal, which gives ${say(out, "current", "down")}`,
+        "It is made for a controller, not for servos, relays or light strips. Give them a regulator of their own.",
+        [],
+        "sources",
+      ),
+      value: amps,
+      limit: out,
+      unit: "A",
+    });
+  }
+  if (onboard.type !== "linear") return verdicts;
+  const input = railMaxV(figures, part);
+  const watts = linearHeat(input, outV, amps);
+  const theta = onboard.kelvinPerWatt?.value;
+  const ambient = figures.machine.settings.ambientC;
+  if (theta === undefined) {
+    if (watts > 0.5)
+      verdicts.push(
+        verdict(
+          part,
+          "heat",
+          "ask",
+          `${part.name}: how well is its regulator cooled?`,
+          `It turns ${say(watts, "power", "up")} into heat at ${say(input, "voltage", "up")}. A TO-220 without heatsink warms by 50-65 K a watt, a SOT-223 by 60-136 (from memory).`,
+          [],
+          "loads",
+        ),
+      );
+    return verdicts;
+  }
+  const chipC = ambient + watts * theta;
+  if (chipC <= CHIP_C - 10) return verdicts;
+  verdicts.push({
+    ...verdict(
+      part,
+      "heat",
+      chipC > CHIP_C ? "fix" : "watch",
+      `${part.name}: its regulator reaches ${say(chipC, "temperature", "up")}`,
+      `(${say(input, "voltage", "up")} − ${say(outV, "voltage")}) × ${say(amps, "current", "up")} = ${say(watts, "power", "up")}, ${theta} K a watt, ${say(ambient, "temperature")} around it. ${chipC > CHIP_C ? "It shuts down or dies; feed the logic from a switching regulator." : "Little is left for a hot day."}`,
+      part.onboard?.jumper === "in" ? [pull(part)] : [],
+      "loads",
+    ),
+    value: chipC,
+    limit: CHIP_C,
+    unit: "°C",
+  });
+  return verdicts;
+}
+
+/** Two regulators, or one and a USB port, on one node: the higher carries everything or they push into each other. */
+function fighting(figures: Standing, sources: readonly string[]): Verdict[] {
+  if (sources.length < 2) return [];
+  const parts = sources.flatMap((source) => figures.partOf.get(source) ?? []);
+  if (parts.some(({ kind }) => kind === "pack") || !parts.some((part) => part.kind === "converter" || onItsBoard(part))) return [];
+  const owner = parts.find(onItsBoard) ?? parts[0];
+  if (!owner) return [];
+  const names = parts.map((part) => (onItsBoard(part) ? `the regulator on ${part.name}` : part.name)).join(" and ");
+  return [
+    {
+      ...verdict(
+        owner,
+        "twice",
+        "stop",
+        `${names} feed one node`,
+        "The higher one carries everything, or pushes current backwards into the other: into a computer's port, too. One source at a time: take the jumper out, cut the 5 V wire of the USB lead, or put a diode in each.",
+        onItsBoard(owner) && owner.onboard?.jumper === "in" ? [pull(owner)] : [],
+        "sources",
+      ),
+      also: parts.map((part) => part.id),
+    },
+  ];
+}
+
+function onItsBoard(part: Part): part is Carrier {
+  return part.kind === "driver" || part.kind === "load";
+}
+
+function pull(part: Carrier): Remedy {
+  return {
+    label: "Take the regulator's jumper out",
+    command: { type: "updatePart", id: part.id, changes: { onboard: part.onboard && { ...part.onboard, jumper: "out" } } },
+  };
+}
+
+function verdict(
+  part: Part,
+  what: string,
+  severity: Verdict["severity"],
+  headline: string,
+  detail: string,
+  remedies: Remedy[],
+  step: Verdict["step"],
+): Verdict {
+  return { id: `${id}:${what}:${part.id}`, rule: id, severity, step, subject: { kind: "part", id: part.id }, headline, detail, remedies };
+}

@@ -1,0 +1,204 @@
+import type { Figures } from "../../figures/figures";
+import { wireEnds, wireName } from "../../figures/names";
+import { type Still, steady, steadyFrom, steadyOf } from "../../figures/standing";
+import { limitAt, thinnest } from "../../fuses/pick";
+import { drawIn } from "../../loads/draw";
+import type { LevelName } from "../../machine/load-schema";
+import type { Load, Machine, Part, Wire } from "../../machine/schema";
+import { happens } from "../../machine/terminals";
+import { capital } from "../../quantity/format";
+import type { AmpacitySchool } from "../../wires/ampacity";
+import { SCHOOL_WORDS } from "../../wires/schools";
+import { stepOf } from "../speaker";
+import type { Remedy, Verdict } from "../types";
+
+const LEVEL_VERBS: Readonly<Record<LevelName, string>> = {
+  idle: "turns free or waits",
+  run: "runs",
+  start: "starts",
+  stall: "is held still",
+};
+
+export const id = "missing-figure";
+export const title = "A figure is missing and matters";
+
+/** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
+export function evaluate(figures: Figures): Verdict[] {
+  return [
+    ...figures.machine.parts.flatMap((part) => [
+      ...(part.kind === "load" ? ofLoad(figures, part.id, part) : []),
+      ...ofPart(figures, part.id),
+    ]),
+    ...ofWires(figures).flatMap(({ wire, outside, asked }) => [...(outside ? [outsideTable(figures, wire, outside)] : []), ...asked]),
+  ];
+}
+
+const NOTHING: readonly Verdict[] = [];
+
+function ask(verdict: Omit<Verdict, "rule" | "severity" | "remedies">): Verdict {
+  return { rule: id, severity: "ask", remedies: [], ...verdict };
+}
+
+/** What a load does that nobody has told. */
+const ofLoad = steadyFrom((still, partId, part: Load): readonly Verdict[] => {
+  const subject = { kind: "part" as const, id: partId };
+  const { modes } = still.machine;
+  const verdicts: Verdict[] = [];
+  const missing = modes.filter((mode) => part.cells[mode.id] === undefined);
+  if (missing.length > 0) {
+    const names = missing.length === modes.length ? "any mode" : missing.map((mode) => mode.name).join(", ");
+    verdicts.push(
+      ask({
+        id: `${id}:cells:${part.id}`,
+        step: "loads",
+        subject,
+        headline: `${part.name}: what does it draw in ${names}?`,
+        detail:
+          "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
+      }),
+    );
+  }
+  for (const [level, needing] of missingLevels(still.machine, part))
+    verdicts.push(
+      ask({
+        id: `${id}:level-${level}:${part.id}`,
+        step: "loads",
+        subject,
+        headline: `${part.name}: how much does it draw when it ${LEVEL_VERBS[level]}?`,
+        detail: `${needing.join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
+      }),
+    );
+  return verdicts.length > 0 ? verdicts : NOTHING;
+});
+
+/** What a part is that nobody has told. */
+const ofPart = steadyOf((still, partId): readonly Verdict[] => {
+  const part = still.partOf.get(partId);
+  if (!part) return NOTHING;
+  const subject = { kind: "part" as const, id: partId };
+  const verdicts: Verdict[] = [];
+  if (part.kind === "pack" && !part.internalOhm)
+    verdicts.push(
+      ask({
+        id: `${id}:internal:${part.id}`,
+        step: "sources",
+        subject,
+        headline: `${part.name}: what is its internal resistance?`,
+        detail:
+          "Sag cannot be computed without it; for now the pack is taken as nearly perfect. Two readings settle it: volts without load, then volts and amps under load; the fall in volts divided by the amps.",
+      }),
+    );
+  const inner = innerFigure(part);
+  if (inner)
+    verdicts.push(
+      ask({
+        id: `${id}:inner:${part.id}`,
+        step: part.kind === "supply" || part.kind === "converter" ? "sources" : "feeds",
+        subject,
+        headline: `${part.name}: what is its ${inner}?`,
+        detail:
+          "Until it is known a small typical value is assumed, so the sag behind it may be more than shown. Volts lost across it divided by the amps through it settle it.",
+      }),
+    );
+  if ((part.kind === "driver" || part.kind === "converter") && (!part.inputMinV || !part.inputMaxV))
+    verdicts.push(
+      ask({
+        id: `${id}:window:${part.id}`,
+        step: "sources",
+        subject,
+        headline: `${part.name}: which input voltage does it take?`,
+        detail:
+          "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
+      }),
+    );
+  if (part.kind === "load" && part.loadKind === "board" && (!part.inputMinV || !part.inputMaxV))
+    verdicts.push(
+      ask({
+        id: `${id}:window:${part.id}`,
+        step: "sources",
+        subject,
+        headline: `${part.name}: between which voltages does it run?`,
+        detail: "Boards reset below their minimum and die above their maximum. Both are in its sheet.",
+      }),
+    );
+  return verdicts.length > 0 ? verdicts : NOTHING;
+});
+
+/** Wires that something is asked about: the school whose table does not reach them, and what they lack. */
+const ofWires = steady((still) =>
+  still.machine.wires.flatMap((wire) => {
+    if (happens(wire)) return [];
+    const school = still.machine.settings.schools.ampacity;
+    const rated = wire.role !== "signal" && wire.role !== "bond";
+    const outside =
+      rated && wire.gauge !== undefined && still.wires[wire.id]?.ampacity === null && wire.pair === undefined ? school : undefined;
+    const asked = lacking(still, wire);
+    return outside || asked.length > 0 ? [{ wire, outside, asked }] : [];
+  }),
+);
+
+function lacking(still: Still, wire: Wire): Verdict[] {
+  const sized = wire.gauge !== undefined || wire.board !== undefined;
+  const lacks = [sized ? "" : "size", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
+  if (lacks.length === 0) return [];
+  // A feed's two conductors are usually alike: one question for both.
+  const pair = wire.pair === undefined ? undefined : still.wireOf.get(wire.pair);
+  if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined))
+    return [];
+  return [
+    ask({
+      id: `${id}:wire:${wire.id}`,
+      step: stepOf(wire),
+      subject: { kind: "wire", id: wire.id },
+      headline: `${capital(wireName(still, wire))}: what is its ${lacks.join(" and ")}?`,
+      detail: `The wire ${wireEnds(still, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
+    }),
+  ];
+}
+
+/** A size the chosen table does not reach: nothing can be said about its current. */
+function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool): Verdict {
+  const { settings } = figures.machine;
+  const amps = figures.wires[wire.id]?.worstContinuous.amps ?? 0;
+  const size = thinnest(wire, (gauge) => limitAt(gauge, wire, settings) > amps);
+  const remedies: Remedy[] = [
+    ...(size ? [{ label: `Use ${size.id}`, command: { type: "setFeed" as const, id: wire.id, changes: { gauge: size.id } } }] : []),
+    {
+      label: "Judge all wires by heat balance",
+      command: { type: "setSettings", changes: { schools: { ...settings.schools, ampacity: "heat balance" } } },
+    },
+  ];
+  return {
+    id: `${id}:table:${wire.id}`,
+    rule: id,
+    severity: "ask",
+    step: stepOf(wire),
+    subject: { kind: "wire" as const, id: wire.id },
+    headline: `${capital(wireName(figures, wire))}: ${SCHOOL_WORDS[school].name.toLowerCase()} has no figure for ${wire.gauge}`,
+    detail: "The chosen school's table does not reach this size, so neither its current nor its fuse can be judged.",
+    remedies,
+  };
+}
+
+const NOTHING_MISSING: ReadonlyMap<LevelName, string[]> = new Map();
+
+/** Modes by the level whose figure they need and do not have. */
+function missingLevels(machine: Machine, load: Load): ReadonlyMap<LevelName, string[]> {
+  let found: Map<LevelName, string[]> | null = null;
+  for (const mode of machine.modes) {
+    const cell = load.cells[mode.id];
+    if (cell === undefined || cell.state === "off" || cell.state === "amps") continue;
+    const { missing } = drawIn(load, cell);
+    if (missing === null || missing === "cell") continue;
+    found ??= new Map();
+    found.set(missing, [...(found.get(missing) ?? []), mode.name]);
+  }
+  return found ?? NOTHING_MISSING;
+}
+
+/** The resistance a part's drop hangs on, named when it is missing. */
+function innerFigure(part: Part): string | null {
+  if (part.kind === "driver" && !part.bridgeOhm) return "bridge resistance";
+  if (part.kind === "switch" && !part.contactOhm) return "contact resistance";
+  return (part.kind === "supply" || part.kind === "converter") && !part.outputOhm ? "output resistance" : null;
+}

@@ -1,0 +1,83 @@
+import type { Figures } from "../../figures/figures";
+import { gaugeText, names, wireName } from "../../figures/names";
+import { steady } from "../../figures/standing";
+import { limitAt, thinnest } from "../../fuses/pick";
+import type { Wire } from "../../machine/schema";
+import { capital, say } from "../../quantity/format";
+import { barLinks, worstCrossing } from "../../returns/bar-links";
+import { groundOf, wiresOf } from "../../returns/ground";
+import { homesOf } from "../../returns/shared";
+import type { Remedy, Verdict } from "../types";
+
+export const id = "bar-link";
+export const title = "A link between minus bars too light for its worst case";
+
+/** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
+export function evaluate(figures: Figures): Verdict[] {
+  const largestFuse = largestFuses(figures);
+  return barLinks(figures).flatMap((link): Verdict[] => {
+    const figure = figures.wires[link.id];
+    const limit = figure?.limitA;
+    if (!figure || limit == null || link.gauge === undefined) return [];
+    const base = { rule: id, step: "returns" as const, subject: { kind: "wire" as const, id: link.id }, limit, unit: "A" };
+    const use = (amps: number): Remedy[] => {
+      const size = thinnest(link, (gauge) => limitAt(gauge, link, figures.machine.settings) >= amps);
+      return size && size.id !== link.gauge
+        ? [{ label: `Use ${size.id}`, command: { type: "updateWire", id: link.id, changes: { gauge: size.id } } }]
+        : [];
+    };
+    const crossing = couldCross(figures, link, limit) ? worstCrossing(figures, link, false) : { amps: 0, mode: 0, users: [] };
+    // What it carries with everything on is said where wires are judged.
+    if (crossing.amps > limit && figure.worstContinuous.amps <= limit)
+      return [
+        {
+          ...base,
+          id: `${id}:${link.id}`,
+          severity: "fix",
+          value: crossing.amps,
+          headline: `${capital(wireName(figures, link))}: ${say(crossing.amps, "current", "up")} one way, good for ${say(limit, "current", "down")}`,
+          detail: `Currents that cross it both ways cancel to ${say(figure.worstContinuous.amps, "current")} today. With the others off, ${names(crossing.users)} alone send all of theirs through ${gaugeText(link)} in ${figures.modes[crossing.mode]?.name}.`,
+          remedies: use(crossing.amps),
+        },
+      ];
+    const fuse = figure.exposure === null ? largestFuse(link) : 0;
+    if (fuse > limit)
+      return [
+        {
+          ...base,
+          id: `${id}:fuse:${link.id}`,
+          severity: "fix",
+          value: fuse,
+          headline: `${capital(wireName(figures, link))}: ${gaugeText(link)} behind a ${fuse} A fuse`,
+          detail: `A fault behind that fuse comes home through this link, up to ${fuse} A for as long as the fuse lets it. There is no fuse in a minus, so the link must bear it.`,
+          remedies: use(fuse),
+        },
+      ];
+    return [];
+  });
+}
+
+/** Whether everything that comes home through a link would be too much if all of it went one way: else nothing need be followed. */
+function couldCross(figures: Figures, link: Wire, limit: number): boolean {
+  const users = homesOf(figures).through.get(link.id) ?? [];
+  return users.reduce((sum, { id: part }) => sum + (figures.parts[part]?.worst.amps ?? 0), 0) > limit;
+}
+
+/** For each link, the largest fuse in the feed of anything that comes home through it or the heavy way round it, A. */
+const largestFuses = steady((figures): ((link: Wire) => number) => {
+  const { through } = homesOf(figures);
+  const chords = new Map(groundOf(figures).chords.map((chord) => [chord.wire.id, chord]));
+  const most = new Map<string, number>();
+  for (const [wire, parts] of through) {
+    let largest = 0;
+    for (const part of parts)
+      largest = Math.max(largest, figures.wires[figures.ledger.rowOf.get(part.id)?.feed?.id ?? ""]?.exposure?.ratingA ?? 0);
+    most.set(wire, largest);
+  }
+  return (link) => {
+    const chord = chords.get(link.id);
+    // What goes the heavy way round goes through a link beside it too.
+    const beside = chord ? wiresOf(figures, chord.way) : [];
+    return Math.max(0, ...[link, ...beside].map(({ id: wire }) => most.get(wire) ?? 0));
+  };
+});

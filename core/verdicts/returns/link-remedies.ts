@@ -1,0 +1,55 @@
+import { type Standing, steadyOf } from "../../figures/standing";
+import type { Signal, TerminalRef, Wire } from "../../machine/schema";
+import { groundTerminal, isSource, sameTerminal, terminalName } from "../../machine/terminals";
+import { railOrigin } from "../../machine/tree";
+import { minusPlace } from "../../returns/arrange";
+import { linkName } from "../../returns/link-words";
+import { homesOf } from "../../returns/shared";
+import type { Remedy } from "../types";
+
+/** Takes the link's own ground wire and shield away and puts an isolator in its place. */
+const isolateById = steadyOf((figures, signalId): Remedy => {
+  const signal = figures.machine.signals?.find(({ id }) => id === signalId);
+  const own = figures.machine.wires.filter((wire) => wire.signal === signalId);
+  return {
+    label: "Isolate the link",
+    command: {
+      type: "batch",
+      label: `Isolate ${signal ? linkName(figures, signal) : "the link"}`,
+      commands: [
+        ...own.map(({ id }) => ({ type: "removeWire" as const, id })),
+        { type: "updateSignal", id: signalId, changes: { kind: "opto", bothWays: undefined } },
+      ],
+    },
+  };
+});
+
+export function isolate(figures: Standing, signal: Signal): Remedy {
+  return isolateById(figures, signal.id);
+}
+
+/** The return a part's own current leaves by. */
+export function ownReturn(figures: Standing, partId: string): Wire | undefined {
+  return homesOf(figures)
+    .of.get(partId)
+    ?.find((wire) => wire.role === "return" && wire.from.part === partId);
+}
+
+/** Better places for a board's return: the minus of its own supply (the bar beside it), and where a regulator itself lands. */
+export const betterLandings = steadyOf((figures, partId): readonly Remedy[] => {
+  const wire = ownReturn(figures, partId);
+  const origin = figures.partOf.get(railOrigin(figures.ledger, partId) ?? "");
+  if (!wire || !origin) return [];
+  const minus: TerminalRef =
+    origin.kind === "converter"
+      ? { part: origin.id, terminal: "out-" }
+      : isSource(origin)
+        ? minusPlace(figures.machine, figures.partOf, origin)
+        : { part: origin.id, terminal: groundTerminal(origin) ?? "-" };
+  const back = figures.machine.wires.find((each) => each.role === "return" && each.from.part === origin.id && each.from.terminal === "in-");
+  return [minus, ...(back ? [back.to] : [])].flatMap((at): Remedy[] => {
+    const place = figures.partOf.get(at.part);
+    if (!place || sameTerminal(at, wire.to)) return [];
+    return [{ label: `Land it on ${terminalName(place, at.terminal)}`, command: { type: "reland", wireId: wire.id, end: "to", at } }];
+  });
+});

@@ -1,0 +1,56 @@
+import { contactRating } from "../../connectors/contact";
+import { setEnd } from "../../connectors/ends";
+import { sitesOf } from "../../figures/end-sites";
+import type { Figures } from "../../figures/figures";
+import { wireName } from "../../figures/names";
+import { say } from "../../quantity/format";
+import { airAround } from "../../wires/ampacity";
+import type { Verdict } from "../types";
+
+export const id = "return-rings";
+export const title = "A rotary joint whose return cannot lose a ring";
+
+/**
+ * Return rings carry the sum of all rails. When one lifts off, the rest must bear it all, and where there is no other the signal
+ * rings do. Joints without any ring to spare are told; more than their rings carry is the connector rule's to say.
+ */
+export function evaluate(figures: Figures): Verdict[] {
+  const talking = new Set((figures.machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
+  return sitesOf(figures).flatMap((site): Verdict[] => {
+    const { wire, at, row, end } = site;
+    const figure = figures.wires[wire.id];
+    if (row.sort !== "rotary" || wire.role !== "return" || !figure) return [];
+    const rating = contactRating(row, at, airAround(wire, figures.machine.settings));
+    const rings = at.perPole ?? 1;
+    const amps = figure.worstContinuous.amps;
+    if (!rating || amps === 0 || amps > rating.limitA) return [];
+    const left = rings - 1;
+    const bears = left === 0 ? 0 : rating.contactA * left * (left > 1 ? rating.limitA / (rating.contactA * rings) : 1);
+    if (amps <= bears || (left === 0 && !talking.has(wire.from.part))) return [];
+    const more = { ...at, perPole: rings + 1, loaded: Math.min(64, 2 * (rings + 1)) };
+    return [
+      {
+        id: `${id}:${wire.id}:${end}`,
+        rule: id,
+        severity: "watch",
+        step: "returns",
+        subject: { kind: "wire", id: wire.id },
+        value: amps,
+        limit: bears,
+        unit: "A",
+        headline:
+          left === 0
+            ? `The ${wireName(figures, wire)} crosses the joint on one ring`
+            : `One return ring lost leaves ${say(amps, "current", "up")} on rings for ${say(bears, "current", "down")}`,
+        detail:
+          left === 0
+            ? "When its brush lifts, the only way home is through the signal rings. As many and as heavy return rings as all supplies together, and one to spare."
+            : "Brushes lift and wear. The return carries the sum of all rails: one ring more than needed keeps the rest within what they bear (common practice).",
+        remedies:
+          more.perPole <= Math.floor(row.maxPoles / 2)
+            ? [{ label: `${more.perPole} rings for the return`, command: setEnd(site, more) }]
+            : [],
+      },
+    ];
+  });
+}

@@ -1,0 +1,55 @@
+import type { Figures } from "../../figures/figures";
+import { gaugeText, names, wireName } from "../../figures/names";
+import type { Standing } from "../../figures/standing";
+import type { Wire } from "../../machine/schema";
+import { say } from "../../quantity/format";
+import { linksOf, shareOf } from "../../returns/links";
+import { type SharedMetal, sharedMetal } from "../../returns/shared";
+import type { Severity, Verdict } from "../types";
+import { betterLandings } from "./link-remedies";
+
+export const id = "shared-return";
+export const title = "A board's return shares metal with motors";
+
+/** Boards whose ground rides on motor current, with how far it is lifted. */
+export function evaluate(figures: Figures): Verdict[] {
+  return sharedMetal(figures).map((shared) => {
+    const { board, movers, liftV, mode, wires } = shared;
+    const lift = liftV[mode] ?? 0;
+    return {
+      id: `${id}:${board.id}`,
+      rule: id,
+      severity: severityOf(figures, shared),
+      step: "returns" as const,
+      subject: { kind: "part" as const, id: board.id },
+      also: wires.map((wire) => wire.id),
+      value: lift,
+      unit: "V",
+      headline: `${board.name}'s ground rides on the return of ${names(
+        movers.map(({ name }) => name),
+        2,
+      )}`,
+      detail: `It comes home through the ${metal(figures, wires)} with them. Their current lifts it by ${say(lift, "voltage", "up")} in ${figures.modes[mode]?.name}; every reading and every signal of it moves along (common practice: logic and motors come home apart).`,
+      remedies: betterLandings(figures, board.id),
+    };
+  });
+}
+
+/** The longest shared conductor in words. */
+function metal(figures: Standing, wires: readonly Wire[]): string {
+  const longest = [...wires].sort((a, b) => (b.lengthM?.value ?? 0) - (a.lengthM?.value ?? 0))[0];
+  if (!longest) return "same metal";
+  const run = longest.lengthM ? `${say(longest.lengthM.value, "length")} of ${gaugeText(longest)}` : gaugeText(longest);
+  return `${wireName(figures, longest)} (${run})`;
+}
+
+/** The school of returns joined at one point forbids it; otherwise it is as bad as what the board's links lose by it. */
+function severityOf(figures: Figures, { board, liftV, mode }: SharedMetal): Severity {
+  if (figures.machine.settings.schools.returns === "joined at one point") return "fix";
+  const lift = liftV[mode] ?? 0;
+  const own = linksOf(figures).filter((_, i) => {
+    const signal = figures.machine.signals?.[i];
+    return signal?.from === board.id || signal?.to === board.id;
+  });
+  return own.some(({ allowed }) => Math.max(shareOf(allowed, lift), shareOf(allowed, -lift)) > 1) ? "fix" : "watch";
+}

@@ -1,0 +1,161 @@
+import { heatsinkMost, junction } from "../../converters/linear";
+import { dropoutInput } from "../../converters/window";
+import type { Figures } from "../../figures/figures";
+import type { Standing } from "../../figures/standing";
+import type { Converter } from "../../machine/schema";
+import { railOrigin } from "../../machine/tree";
+import { say } from "../../quantity/format";
+import { PLANNED_JUNCTION_C } from "../../sources/ratings";
+import type { Verdict } from "../types";
+
+export const id = "converter-limits";
+export const title = "Converter too hot, at dropout, or off its mark";
+
+/** Chips follow their heat within seconds: a mode of this length counts as going on for good, s. */
+const SOON_S = 10;
+const CHIP_MAX_C = 125;
+
+export function evaluate(figures: Figures): Verdict[] {
+  return figures.machine.parts.flatMap((part) =>
+    part.kind === "converter" && figures.parts[part.id]?.wiring === "ok"
+      ? [...heat(figures, part), ...dropout(figures, part), ...accuracy(figures, part), ...stable(figures, part)]
+      : [],
+  );
+}
+
+const about = (part: Converter) => ({ rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, remedies: [] });
+
+/** Chip temperature of a linear regulator in the worst mode that lasts. */
+function heat(figures: Figures, part: Converter): Verdict[] {
+  const figure = figures.parts[part.id];
+  if (part.topology !== "linear" || !figure?.lossW) return [];
+  let watts = 0;
+  let worst = 0;
+  figures.machine.modes.forEach((mode, m) => {
+    const now = figure.lossW?.[m] ?? 0;
+    if ((mode.lastsS !== null && mode.lastsS < SOON_S) || now <= watts) return;
+    watts = now;
+    worst = m;
+  });
+  if (!part.kelvinPerWatt) {
+    if (watts < 0.25) return [];
+    return [
+      {
+        ...about(part),
+        id: `${id}:heat:${part.id}`,
+        severity: "ask",
+        headline: `${part.name} burns ${say(watts, "power", "up")}: how well does its case shed heat?`,
+        detail:
+          "Kelvin a watt from chip to air: about 65 for a bare upright package, 90 flat on modest copper, both from memory. A finger cannot tell: the chip is hotter than its case.",
+      },
+    ];
+  }
+  const ambient = figures.machine.settings.ambientC;
+  const chip = junction(ambient, watts, part.kelvinPerWatt.value);
+  const most = part.junctionMaxC?.value ?? CHIP_MAX_C;
+  if (chip <= Math.min(most, PLANNED_JUNCTION_C)) return [];
+  const over = chip > most;
+  return [
+    {
+      ...about(part),
+      id: `${id}:heat:${part.id}`,
+      severity: over ? "fix" : "watch",
+      value: chip,
+      limit: most,
+      unit: "°C",
+      headline: `${part.name}: its chip reaches ${say(chip, "temperature", "up")} in ${figures.modes[worst]?.name}`,
+      detail: `P = (U_in − U_out)·I + U_in·I_q is ${say(watts, "power", "up")}, at ${say(part.kelvinPerWatt.value, "ratio")} K a watt above ${say(ambient, "temperature")}. ${over ? `Beyond ${say(most, "temperature")} it shuts down and comes back, over and over. ` : `Plan with ${PLANNED_JUNCTION_C} °C (common practice). `}${heatsink(watts, ambient, Math.min(most, PLANNED_JUNCTION_C))}, a lower input or a switching regulator.`,
+    },
+  ];
+}
+
+/** Chip to case and case to heatsink of an upright package, K/W (handbook 5.1: 3 to 5 and 0.5 to 1; typical, from memory). */
+const TO_CASE_K_PER_W = 5;
+const PAD_K_PER_W = 0.5;
+
+/** The heatsink that would keep it cool, in words. */
+function heatsink(watts: number, ambientC: number, chipC: number): string {
+  const most = heatsinkMost(watts, chipC, ambientC, TO_CASE_K_PER_W, PAD_K_PER_W);
+  if (most <= 0) return "No heatsink on an upright package is enough";
+  return `A heatsink of at most ${most.toFixed(1)} K a watt if its package takes one (upright, typical)`;
+}
+
+/** Input too close to the output for the topology, in some mode at the lowest charge. */
+function dropout(figures: Figures, part: Converter): Verdict[] {
+  const figure = figures.parts[part.id];
+  const least = dropoutInput(part);
+  if (least === null || !figure?.lowestV) return [];
+  // Above its printed minimum the window rule has nothing to say, and below it says it all.
+  if (part.inputMinV && (part.inputMinV.value >= least || figure.lowestV.volts < part.inputMinV.value)) return [];
+  if (figure.lowestV.volts >= least) return [];
+  const mode = figures.modes[figure.lowestV.mode]?.name;
+  return [
+    {
+      ...about(part),
+      id: `${id}:dropout:${part.id}`,
+      severity: "fix",
+      value: figure.lowestV.volts,
+      limit: least,
+      unit: "V",
+      headline: `${part.name} cannot hold ${say(part.outputV.value, "voltage")} from ${say(figure.lowestV.volts, "voltage", "down")}`,
+      detail: `It needs ${say(least, "voltage", "up")} at its input ${part.topology === "linear" ? "(its output and its dropout)" : part.dropoutV ? "(its output and what it needs across it)" : "(its output over its longest duty)"}; in ${mode}${origin(figures, part)} its output follows the input down. A buck-boost holds it, or a lower output voltage.`,
+    },
+  ];
+}
+
+function origin(figures: Standing, part: Converter): string {
+  const source = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
+  return source?.kind === "pack" ? " with the pack low" : "";
+}
+
+/** Output set and its accuracy against what its loads accept. */
+function accuracy(figures: Standing, part: Converter): Verdict[] {
+  const tolerance = part.outputV.tolerance;
+  if (!tolerance) return [];
+  const high = part.outputV.value * (1 + tolerance);
+  const over = figures.machine.parts.filter(
+    (each) =>
+      (each.kind === "load" || each.kind === "driver" || each.kind === "converter") &&
+      railOrigin(figures.ledger, each.id) === part.id &&
+      each.inputMaxV !== undefined &&
+      each.inputMaxV.value >= part.outputV.value &&
+      high > each.inputMaxV.value,
+  );
+  if (over.length === 0) return [];
+  return [
+    {
+      ...about(part),
+      id: `${id}:accuracy:${part.id}`,
+      severity: "fix",
+      also: over.map((each) => each.id),
+      value: high,
+      unit: "V",
+      headline: `${part.name} may give ${say(high, "voltage", "up")}: more than ${over[0]?.name} accepts`,
+      detail: `It is set to ${say(part.outputV.value, "voltage")} within ${Math.round(tolerance * 1000) / 10} %. Measure its output and enter the reading, or set it lower.`,
+    },
+  ];
+}
+
+/** A regulated input grows hungrier as its volts fall: it starts only when the source can push the power at its starting voltage. */
+function stable(figures: Figures, part: Converter): Verdict[] {
+  const figure = figures.parts[part.id];
+  const source = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
+  if (part.topology === "linear" || source?.kind !== "supply" || source.overload !== "constant current" || !source.limitA) return [];
+  const startsAt = part.startsAtV?.value ?? part.inputMinV?.value;
+  if (startsAt === undefined || !figure) return [];
+  const watts = Math.max(...figures.modes.map((_, m) => (figure.volts[m] ?? 0) * (figure.amps[m] ?? 0)));
+  const needs = watts / startsAt;
+  if (needs <= source.limitA.value) return [];
+  return [
+    {
+      ...about(part),
+      id: `${id}:start:${part.id}`,
+      severity: "fix",
+      value: needs,
+      limit: source.limitA.value,
+      unit: "A",
+      headline: `${part.name} may never start on ${source.name}: it asks ${say(needs, "current", "up")} at ${say(startsAt, "voltage")}`,
+      detail: `${say(watts, "power", "up")} at the volts where it switches on is more than the ${say(source.limitA.value, "current", "down")} the supply holds, so the rail locks low. Switch its loads on after it is up.`,
+    },
+  ];
+}

@@ -1,0 +1,83 @@
+import type { Figures } from "../../figures/figures";
+import type { Mission } from "../../machine/schema";
+import { sayDuration } from "../../quantity/format";
+import { endWords, wishedRun } from "../../sources/end";
+import type { Run, RunTimes } from "../../sources/run";
+import type { Verdict } from "../types";
+
+export const id = "run-time";
+export const title = "Run time short of the wish";
+
+/** Room above the wish below which little is left. */
+const CLOSE = 1.15;
+
+function tooShort(mission: Mission | undefined, run: Run, wish: number | undefined): boolean {
+  if (wish !== undefined && run.end.seconds < wish && run.end.cause !== "done") return true;
+  if (!mission || run.end.cause === "done" || run.end.cause === "endless") return false;
+  return run.rounds === 0;
+}
+
+/** Run time on one charge against the wish, and against the mission itself. */
+export function evaluate(figures: Figures, times: RunTimes): Verdict[] {
+  const { machine } = figures;
+  const wish = machine.settings.wantedRunS;
+  const about = { rule: id, step: "sources" as const, remedies: [] };
+  if (times.missing.length > 0) {
+    if (wish === undefined) return [];
+    return times.missing.map((pack) => ({
+      ...about,
+      id: `${id}:ask:${pack.id}`,
+      severity: "ask",
+      subject: { kind: "part", id: pack.id },
+      headline: `${pack.name}: ${pack.figures.join(", ")}?`,
+      detail: `A run of ${sayDuration(wish)} is wanted, and only with ${pack.figures.length > 1 ? "these figures" : "this figure"} can it be worked out.`,
+    }));
+  }
+  const wished = wishedRun(times);
+  if (!wished) return [];
+  const { run, mode } = wished;
+  const first = machine.parts.find((part) => part.kind === "pack");
+  const subject = { kind: "part" as const, id: run.end.part ?? first?.id ?? "" };
+  const why = endWords(
+    run.end,
+    (part) => figures.partOf.get(part)?.name ?? "a part",
+    (m) => figures.modes[m]?.name ?? "a mode",
+  );
+  const what = mode === null ? "the mission" : (figures.modes[mode]?.name ?? "a mode");
+  const left = Object.entries(run.left)
+    .map(([pack, charge]) => `${Math.round(charge * 100)} % left in ${figures.partOf.get(pack)?.name ?? "the pack"}`)
+    .join(", ");
+  const short = tooShort(mode === null ? machine.mission : undefined, run, wish);
+  if (short) {
+    return [
+      {
+        ...about,
+        id,
+        severity: "fix",
+        subject,
+        value: run.end.seconds,
+        ...(wish === undefined ? {} : { limit: wish }),
+        unit: "s",
+        headline:
+          wish === undefined || run.end.seconds >= wish
+            ? `The mission ends after ${sayDuration(run.end.seconds)}, before it is done`
+            : `Runs ${run.atMost ? "at most " : ""}${sayDuration(run.end.seconds)}, ${sayDuration(wish)} wanted`,
+        detail: `From full packs through ${what}, ${why}, with ${left}.${run.atMost ? " Loads without a figure make it shorter." : ""} A larger pack, one with less resistance, or less to drive.`,
+      },
+    ];
+  }
+  if (wish === undefined || run.end.cause === "endless" || run.end.cause === "done" || run.end.seconds >= wish * CLOSE) return [];
+  return [
+    {
+      ...about,
+      id,
+      severity: "watch",
+      subject,
+      value: run.end.seconds,
+      limit: wish,
+      unit: "s",
+      headline: `Runs ${run.atMost ? "at most " : ""}${sayDuration(run.end.seconds)}: little more than the ${sayDuration(wish)} wanted`,
+      detail: `From full packs through ${what}, ${why}, with ${left}. The first cold day or a season of age takes the rest.`,
+    },
+  ];
+}

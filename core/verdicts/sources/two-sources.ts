@@ -1,0 +1,197 @@
+import type { Figures } from "../../figures/figures";
+import type { Standing } from "../../figures/standing";
+import { groupBy } from "../../machine/group";
+import type { Pack, Supply } from "../../machine/schema";
+import type { Emf } from "../../network/circuit";
+import { metalOf } from "../../network/metal";
+import { say } from "../../quantity/format";
+import { chemistryOf } from "../../reference/chemistries";
+import type { Verdict } from "../types";
+
+export const id = "two-sources";
+export const title = "Two sources on one node";
+
+/** Cells of one chemistry may be joined within this (handbook 1.5: 0.05 V a lithium cell, 0.1 V per 12 V block; common practice). */
+const CLOSE_V_PER_CELL = 0.05;
+const LEAD_CLOSE_V_PER_CELL = 0.1 / 6;
+/** Below this nothing worth naming flows, A. */
+const NOTICED_A = 0.02;
+
+/** Packs, supplies and converter outputs whose plus and minus meet: who feeds whom, and what flows between them. */
+export function evaluate(figures: Figures): Verdict[] {
+  const { circuit } = figures.solved;
+  if (circuit.emfs.length < 2) return [];
+  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const groups = groupBy(
+    circuit.emfs.flatMap((emf, index) => {
+      const kind = figures.partOf.get(emf.id)?.kind;
+      // Regulators on boards have a rule of their own.
+      return kind === "pack" || kind === "supply" || kind === "converter" ? [{ emf, index }] : [];
+    }),
+    ({ emf }) => `${metal(emf.pos)} ${metal(emf.neg)}`,
+  );
+  return [...groups.values()].flatMap((group) => (group.length < 2 || neverTogether(figures, group) ? [] : joined(figures, group)));
+}
+
+/** Whether open contacts keep the sources of a group apart in every mode: one at a time, by a switch. */
+function neverTogether(figures: Standing, group: readonly { emf: Emf; index: number }[]): boolean {
+  const { circuit } = figures.solved;
+  return figures.machine.modes.every((mode) => {
+    const metal = metalOf(circuit.nodeCount, circuit.branches, (contact) => circuit.switches[contact]?.openIn.includes(mode.id) ?? false);
+    return new Set(group.map(({ emf }) => `${metal(emf.pos)} ${metal(emf.neg)}`)).size === group.length;
+  });
+}
+
+function joined(figures: Figures, group: readonly { emf: Emf; index: number }[]): Verdict[] {
+  const parts = group.flatMap(({ emf }) => figures.partOf.get(emf.id) ?? []);
+  const [first] = parts;
+  if (!first) return [];
+  const names = parts.map(({ name }) => name);
+  const base = {
+    rule: id,
+    id: `${id}:${first.id}`,
+    step: "sources" as const,
+    subject: { kind: "part" as const, id: first.id },
+    also: parts.slice(1).map((part) => part.id),
+    remedies: [],
+  };
+  const who = `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
+  const packs = parts.filter((part): part is Pack => part.kind === "pack");
+  const supplies = parts.filter((part): part is Supply => part.kind === "supply");
+  const converters = parts.filter((part) => part.kind === "converter");
+  const chemistries = new Set(packs.flatMap(({ chemistry, series }) => (chemistry ? [`${chemistryOf(chemistry).family} ${series}`] : [])));
+  if (chemistries.size > 1 && packs.filter(({ diode }) => !diode).length > 1) {
+    return [
+      {
+        ...base,
+        severity: "stop",
+        headline: `${who} are joined, but they are different kinds of battery`,
+        detail:
+          "Chemistries or cell counts that differ charge and discharge each other without limit. Keep them on rails of their own, or join them through ideal diodes.",
+      },
+    ];
+  }
+  if (packs.length > 0 && converters.length === 0 && packs.every(({ diode }) => diode) && supplies.every(({ sinks }) => !sinks)) {
+    return supplies.length === 0
+      ? []
+      : [
+          {
+            ...base,
+            severity: "watch",
+            headline: `${who} feed the same node, the battery through a diode`,
+            detail: `Nothing charges the battery and the higher one gives. Switched off, ${supplies[0]?.name} still sees the battery's volts at its output: only a type whose sheet allows that, or a diode there too.`,
+          },
+        ];
+  }
+  const flows = between(figures, group);
+  const charger = supplies.find(({ make }) => make === "charger");
+  if (charger && packs.length === 1 && converters.length === 0) return charging(figures, base, charger, packs[0] as Pack);
+  const amps = flows?.amps ?? 0;
+  if (packs.length > 1 && supplies.length === 0 && converters.length === 0) return strings(base, packs, who, amps);
+  return [
+    {
+      ...base,
+      severity: packs.some(({ diode }) => !diode) ? "stop" : "fix",
+      value: amps,
+      unit: "A",
+      headline: `${who} feed the same node`,
+      detail: `${
+        packs.some(({ diode }) => !diode)
+          ? "A battery is charged without control by whatever stands above it, or feeds back into what stands below."
+          : "The one a few millivolts higher carries everything and the other idles or is pushed back, until it fails."
+      }${amps > NOTICED_A ? ` In ${flows?.mode} ${flows?.name} takes ${say(amps, "current", "up")} in.` : ""} One source at a time by a switch, or an ideal diode in each.`,
+      remedies: packs
+        .filter(({ diode }) => !diode)
+        .map((pack) => ({ label: `Ideal diode at ${pack.name}`, command: { type: "updatePart", id: pack.id, changes: { diode: true } } })),
+    },
+  ];
+}
+
+/** The most that flows into any of them in any mode. */
+function between(figures: Figures, group: readonly { emf: Emf; index: number }[]): { amps: number; mode: string; name: string } | null {
+  let found: { amps: number; mode: string; name: string } | null = null;
+  figures.modes.forEach((mode, m) => {
+    for (const { emf, index } of group) {
+      const into = -(figures.solved.planned[m]?.emfA[index] ?? 0);
+      if (into > (found?.amps ?? 0)) found = { amps: into, mode: mode.name, name: figures.partOf.get(emf.id)?.name ?? "" };
+    }
+  });
+  return found;
+}
+
+type Base = Omit<Verdict, "severity" | "headline" | "detail">;
+
+/** A charger on its pack: its volts must be the pack's own, and it must be one for that chemistry. */
+function charging(figures: Standing, base: Base, charger: Supply, pack: Pack): Verdict[] {
+  if (pack.chemistry === undefined || !pack.series) {
+    return [
+      {
+        ...base,
+        severity: "ask",
+        headline: `${pack.name}: which chemistry and how many cells does ${charger.name} charge?`,
+        detail: "Only then can its voltage be compared with what the cells bear.",
+      },
+    ];
+  }
+  const chemistry = chemistryOf(pack.chemistry);
+  const most = (chemistry.chargeMaxV ?? 0) * pack.series;
+  const volts = charger.outputV.value;
+  const cold = figures.machine.settings.ambientC < (chemistry.chargeMinC ?? -100);
+  if (chemistry.chargeMaxV === null || volts > most * 1.002 || cold) {
+    return [
+      {
+        ...base,
+        severity: "stop",
+        value: volts,
+        limit: most,
+        unit: "V",
+        headline:
+          chemistry.chargeMaxV === null
+            ? `${pack.name} must never be charged: ${charger.name} is joined to it`
+            : cold
+              ? `${charger.name} charges ${pack.name} below ${say(chemistry.chargeMinC ?? 0, "temperature")}`
+              : `${charger.name} gives ${say(volts, "voltage", "up")}, ${pack.name} bears ${say(most, "voltage", "down")}`,
+        detail: cold
+          ? "Cold lithium cells plate metal when charged and may short inside later. Warm the pack first."
+          : `${pack.series} cells of ${chemistry.name.toLowerCase()} are damaged, and may burn, above ${say(most, "voltage", "down")}. Charge with a charger made for this chemistry and cell count, never unattended.`,
+      },
+    ];
+  }
+  return [];
+}
+
+/** Packs of one kind in parallel: joined only when they stand at the same volts. */
+function strings(base: Base, packs: readonly Pack[], who: string, amps: number): Verdict[] {
+  const volts = packs.map(({ openCircuitV }) => openCircuitV.value);
+  const apart = Math.max(...volts) - Math.min(...volts);
+  const series = packs[0]?.series;
+  const lead = packs[0]?.chemistry !== undefined && chemistryOf(packs[0].chemistry).family === "lead";
+  const close = series === undefined ? null : series * (lead ? LEAD_CLOSE_V_PER_CELL : CLOSE_V_PER_CELL);
+  const primary = packs.some(({ chemistry, diode }) => !diode && chemistry !== undefined && chemistryOf(chemistry).family === "alkaline");
+  if (close !== null && apart <= close && !primary) {
+    return [
+      {
+        ...base,
+        severity: "watch",
+        value: apart,
+        limit: close,
+        unit: "V",
+        headline: `${who} in parallel: join them only when their volts agree`,
+        detail: `Within ${say(close, "voltage", "down")} of each other (common practice, no source); one fuse a string at its plus, cables of equal length.`,
+      },
+    ];
+  }
+  return [
+    {
+      ...base,
+      severity: "stop",
+      value: apart,
+      ...(close === null ? {} : { limit: close }),
+      unit: "V",
+      headline: primary
+        ? `${who}: primary cells must not be joined without diodes`
+        : `${who} stand ${say(apart, "voltage", "up")} apart and are joined`,
+      detail: `${amps > NOTICED_A ? `${say(amps, "current", "up")} flows from one into the other as planned. ` : ""}Charge them to the same volts before they meet, one fuse a string; never mix ages or capacities.`,
+    },
+  ];
+}
