@@ -5,7 +5,8 @@ import { budgeted } from "../loads/budget";
 import type { Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { evaluateLate, type Late } from "../verdicts/late";
-import { evaluateAll, severityRank, worstFirst } from "../verdicts/rules";
+import { severityRank, worstFirst } from "../verdicts/order";
+import { evaluateAll } from "../verdicts/rules";
 import type { Severity, Verdict } from "../verdicts/types";
 import type { Analysis } from "./types";
 

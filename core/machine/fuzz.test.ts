@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
+import { saidLate } from "@/tests/support/judged";
 import { analyse } from "../analysis/analyse";
 import { pictureSvg } from "../exchange/flow-svg";
 import { checkReport, verdictTable } from "../exchange/report";
@@ -12,8 +13,8 @@ import { looseReturns } from "../returns/loose";
 import { pictureOf } from "../returns/picture";
 import { adviceFor } from "../returns/practice";
 import { returnsOf } from "../returns/summary";
-import * as chassisFault from "../verdicts/returns/chassis-fault";
-import * as looseReturn from "../verdicts/returns/loose-return";
+import { chassisFault } from "../verdicts/returns/chassis-fault";
+import { looseReturn } from "../verdicts/returns/loose-return";
 import { applyCommand, replay } from "./apply";
 import type { Command } from "./commands";
 import { freshId, newPart } from "./defaults";
@@ -174,7 +175,7 @@ function everything(machine: Machine): string {
   const { analysis, figures } = analyse(machine);
   const returns = returnsOf(figures);
   const picture = pictureOf(machine, flowOf(machine, analysis, returns, 0), { width: 900, height: 400 });
-  const grounds = JSON.stringify([...chassisFault.evaluate(figures), ...looseReturn.evaluate(figures, looseReturns(figures))]);
+  const grounds = JSON.stringify(saidLate(figures, [chassisFault, looseReturn], { loose: looseReturns(figures) }));
   const advice = JSON.stringify(adviceFor(figures));
   const printed = sheetMarkdown(machine, analysis) + verdictTable(machine, analysis) + pictureSvg(picture, machine.name);
   return JSON.stringify(checkReport(machine, analysis)) + printed + grounds + advice;

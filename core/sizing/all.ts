@@ -9,7 +9,8 @@ import type { FuseRef, Machine, Wire } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
-import { SHORT_RULES } from "../verdicts/late";
+import { drop } from "../verdicts/feeds/drop";
+import { evaluateShorts, RULE_OF } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
 import { type Choice, localRefusals, type Refusal } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
@@ -22,22 +23,6 @@ export interface SizeOptions {
   /** Wires to size, by id; absent: all. */
   only?: readonly string[];
 }
-
-/** What sizing settles: verdicts of these rules that it could not settle are told. */
-export const SIZED_RULES: ReadonlySet<string> = new Set([
-  "collapse",
-  "no-fuse",
-  "fuse-over-wire",
-  "fuse-voltage",
-  "fuse-too-small",
-  "wire-overload",
-  "connector-current",
-  "connector-fit",
-  "drop",
-  "short-circuit",
-  "breaking-capacity",
-  "driver-feeds",
-]);
 
 /** Tried one after the other until no mode collapses. */
 const BRING_UP = ["12 AWG", "6 AWG", "1/0 AWG"];
@@ -87,7 +72,7 @@ class Sizing {
     this.figures = full.figures;
     const faults = faultWalk(full.figures);
     this.needs = needsOf(full.figures, faults);
-    return [...full.analysis.verdicts, ...SHORT_RULES.flatMap((rule) => rule.evaluate(full.figures, faults))];
+    return [...full.analysis.verdicts, ...evaluateShorts(full.figures, faults)];
   }
 
   get units(): Unit[] {
@@ -302,7 +287,7 @@ function open(sizing: Sizing, verdicts: readonly Verdict[]): Verdict[] {
   const pinned = new Set(sizing.machine.wires.filter((wire) => wire.pinned).map(({ id }) => id));
   return verdicts.filter(
     ({ rule, severity, subject }) =>
-      SIZED_RULES.has(rule) &&
+      RULE_OF.get(rule)?.sized &&
       (severity === "stop" || severity === "fix") &&
       !pinned.has(subject.id) &&
       (!only || subject.kind !== "wire" || only.includes(subject.id)),
@@ -378,10 +363,10 @@ export function* sizeEverything(machine: Machine, options: SizeOptions): Generat
     fewest = Math.min(fewest, found);
     yield { done: 3 + round, of };
     // One remedy may settle several; each is tried once a round, on the machine as it then is.
-    const drops = left.some(({ rule }) => rule === "drop");
+    const drops = left.some(({ rule }) => rule === drop.id);
     const before = sizing.machine;
     if (drops) sizing.shareDrop();
-    const mended = left.filter(({ rule }) => rule !== "drop").map((verdict) => mend(sizing, verdict));
+    const mended = left.filter(({ rule }) => rule !== drop.id).map((verdict) => mend(sizing, verdict));
     if (!mended.includes(true) && sizing.machine === before) break;
     left = open(sizing, sizing.settle());
     if (burden(left) < burden(best.left)) best = { machine: sizing.machine, left, figures: sizing.figures };

@@ -9,8 +9,8 @@ import { typical } from "../machine/figure";
 import type { FuseRef, Machine } from "../machine/schema";
 import { ratingsOf } from "../reference/fuses";
 import { gaugeById, usualSizes } from "../reference/gauges";
-import { SHORT_RULES } from "../verdicts/late";
-import { SIZED_RULES, sizedAtOnce } from "./all";
+import { evaluateShorts, RULE_OF } from "../verdicts/rules";
+import { sizedAtOnce } from "./all";
 import { gaugeLadder } from "./ladder";
 import { sizePlan } from "./plan";
 import { copperKg, unitsOf } from "./units";
@@ -19,8 +19,8 @@ import { copperKg, unitsOf } from "./units";
 function open(machine: Machine): string[] {
   const { figures, analysis } = analyse(machine);
   const faults = faultWalk(figures);
-  return [...analysis.verdicts, ...SHORT_RULES.flatMap((rule) => rule.evaluate(figures, faults))]
-    .filter(({ rule, severity }) => SIZED_RULES.has(rule) && (severity === "stop" || severity === "fix"))
+  return [...analysis.verdicts, ...evaluateShorts(figures, faults)]
+    .filter(({ rule, severity }) => RULE_OF.get(rule)?.sized && (severity === "stop" || severity === "fix"))
     .map(({ id }) => id);
 }
 

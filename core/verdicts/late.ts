@@ -6,16 +6,8 @@ import { packModel } from "../packs/pack";
 import { type LooseReturn, looseReturns } from "../returns/loose";
 import { type RunTimes, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
-import * as breakingCapacity from "./feeds/breaking-capacity";
-import * as driverFeeds from "./feeds/driver-feeds";
-import * as precharge from "./feeds/precharge";
-import * as selective from "./feeds/selective";
-import * as shortCircuit from "./feeds/short-circuit";
-import * as chassisFault from "./returns/chassis-fault";
-import * as looseReturn from "./returns/loose-return";
-import { RULES } from "./rules";
-import * as agedCold from "./sources/aged-cold";
-import * as runTime from "./sources/run-time";
+import type { LateReadings } from "./rule";
+import { evaluatePackBound, evaluateReadings, evaluateShorts } from "./rules";
 import type { Verdict } from "./types";
 
 /** Verdicts that take longer than a keystroke: they integrate a discharge or solve the machine again as it will be. */
@@ -27,14 +19,6 @@ export interface Late {
   readonly loose: readonly LooseReturn[];
   readonly verdicts: Verdict[];
 }
-
-/** Rules that read the walk of shorts. */
-export const SHORT_RULES = [shortCircuit, breakingCapacity, selective, driverFeeds, precharge];
-
-export const LATE_RULES = [...SHORT_RULES, chassisFault, looseReturn, runTime, agedCold].map(({ id, title }) => ({
-  id,
-  title,
-}));
 
 /**
  * What is late of a machine that cannot be run down and has no wish for it: known at once, without solving anything. Null
@@ -61,9 +45,7 @@ function canShort(machine: Machine): boolean {
 export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
   const times = runTimes(figures.machine, dischargeOf(figures.machine, figures.solved.circuit));
   const faults = canShort(figures.machine) ? faultWalk(figures) : null;
-  const shorts = faults ? SHORT_RULES.flatMap((rule) => rule.evaluate(figures, faults)) : [];
-  const run = runTime.evaluate(figures, times);
   const loose = looseReturns(figures);
-  const grounds = [...chassisFault.evaluate(figures), ...looseReturn.evaluate(figures, loose)];
-  return { times, faults, loose, verdicts: [...shorts, ...grounds, ...run, ...agedCold.evaluate(figures, RULES, [...now, ...run])] };
+  const readings: LateReadings = { times, loose, now, packBound: evaluatePackBound };
+  return { times, faults, loose, verdicts: [...(faults ? evaluateShorts(figures, faults) : []), ...evaluateReadings(figures, readings)] };
 }

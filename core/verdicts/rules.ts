@@ -1,80 +1,86 @@
+import type { FaultWalk } from "../faults/walk";
 import type { Figures } from "../figures/figures";
-import { type Standing, steady } from "../figures/standing";
-import * as backupFuse from "./feeds/backup-fuse";
-import * as chargingPort from "./feeds/charging-port";
-import * as connectorCurrent from "./feeds/connector-current";
-import * as connectorFit from "./feeds/connector-fit";
-import * as dcContact from "./feeds/dc-contact";
-import * as drop from "./feeds/drop";
-import * as fuseOverWire from "./feeds/fuse-over-wire";
-import * as fusePlace from "./feeds/fuse-place";
-import * as fuseTooSmall from "./feeds/fuse-too-small";
-import * as fuseVoltage from "./feeds/fuse-voltage";
-import * as labels from "./feeds/labels";
-import * as livePins from "./feeds/live-pins";
-import * as misMate from "./feeds/mis-mate";
-import * as motorLead from "./feeds/motor-lead";
-import * as movingWire from "./feeds/moving-wire";
-import * as noFuse from "./feeds/no-fuse";
-import * as nodeRating from "./feeds/node-rating";
-import * as parallelWires from "./feeds/parallel-wires";
-import * as partRating from "./feeds/part-rating";
-import * as stopCircuit from "./feeds/stop-circuit";
-import * as wireOverload from "./feeds/wire-overload";
-import * as wiring from "./feeds/wiring";
-import * as boardPin from "./loads/board-pin";
-import * as bridgeDrop from "./loads/bridge-drop";
-import * as driverCurrent from "./loads/driver-current";
-import * as endStop from "./loads/end-stop";
-import * as estimate from "./loads/estimate";
-import * as freewheel from "./loads/freewheel";
-import * as layerVoltage from "./loads/layer-voltage";
-import * as logicSide from "./loads/logic-side";
-import * as missingFigure from "./loads/missing-figure";
-import * as railMismatch from "./loads/rail-mismatch";
-import * as stepperSetting from "./loads/stepper-setting";
-import * as barLink from "./returns/bar-link";
-import * as chassisBond from "./returns/chassis-bond";
-import * as commonReference from "./returns/common-reference";
-import * as groundLoop from "./returns/ground-loop";
-import * as isolation from "./returns/isolation";
-import * as lightReturn from "./returns/light-return";
-import * as linkOffset from "./returns/link-offset";
-import * as noisePractice from "./returns/noise-practice";
-import * as pinCurrent from "./returns/pin-current";
-import * as returnRings from "./returns/return-rings";
-import * as returnSchool from "./returns/return-school";
-import * as sharedReturn from "./returns/shared-return";
-import * as switchedReturn from "./returns/switched-return";
-import * as cleanRail from "./sources/clean-rail";
-import * as collapse from "./sources/collapse";
-import * as converterLimits from "./sources/converter-limits";
-import * as inputWindow from "./sources/input-window";
-import * as packCare from "./sources/pack-care";
-import * as regeneration from "./sources/regeneration";
-import * as sourceRating from "./sources/source-rating";
-import * as supplyLimits from "./sources/supply-limits";
-import * as twoSources from "./sources/two-sources";
-import { type Rule, SEVERITIES, type Severity, type Verdict } from "./types";
+import { backupFuse } from "./feeds/backup-fuse";
+import { breakingCapacity } from "./feeds/breaking-capacity";
+import { chargingPort } from "./feeds/charging-port";
+import { connectorCurrent } from "./feeds/connector-current";
+import { connectorFit } from "./feeds/connector-fit";
+import { dcContact } from "./feeds/dc-contact";
+import { driverFeeds } from "./feeds/driver-feeds";
+import { drop } from "./feeds/drop";
+import { fuseOverWire } from "./feeds/fuse-over-wire";
+import { fusePlace } from "./feeds/fuse-place";
+import { fuseTooSmall } from "./feeds/fuse-too-small";
+import { fuseVoltage } from "./feeds/fuse-voltage";
+import { labels } from "./feeds/labels";
+import { livePins } from "./feeds/live-pins";
+import { misMate } from "./feeds/mis-mate";
+import { motorLead } from "./feeds/motor-lead";
+import { movingWire } from "./feeds/moving-wire";
+import { noFuse } from "./feeds/no-fuse";
+import { nodeRating } from "./feeds/node-rating";
+import { parallelWires } from "./feeds/parallel-wires";
+import { partRating } from "./feeds/part-rating";
+import { precharge } from "./feeds/precharge";
+import { selective } from "./feeds/selective";
+import { shortCircuit } from "./feeds/short-circuit";
+import { stopCircuit } from "./feeds/stop-circuit";
+import { wireOverload } from "./feeds/wire-overload";
+import { wiring } from "./feeds/wiring";
+import { boardPin } from "./loads/board-pin";
+import { bridgeDrop } from "./loads/bridge-drop";
+import { driverCurrent } from "./loads/driver-current";
+import { endStop } from "./loads/end-stop";
+import { estimate } from "./loads/estimate";
+import { freewheel } from "./loads/freewheel";
+import { layerVoltage } from "./loads/layer-voltage";
+import { logicSide } from "./loads/logic-side";
+import { missingFigure } from "./loads/missing-figure";
+import { railMismatch } from "./loads/rail-mismatch";
+import { stepperSetting } from "./loads/stepper-setting";
+import { worstFirst } from "./order";
+import { barLink } from "./returns/bar-link";
+import { chassisBond } from "./returns/chassis-bond";
+import { chassisFault } from "./returns/chassis-fault";
+import { commonReference } from "./returns/common-reference";
+import { groundLoop } from "./returns/ground-loop";
+import { isolation } from "./returns/isolation";
+import { lightReturn } from "./returns/light-return";
+import { linkOffset } from "./returns/link-offset";
+import { looseReturn } from "./returns/loose-return";
+import { noisePractice } from "./returns/noise-practice";
+import { pinCurrent } from "./returns/pin-current";
+import { returnRings } from "./returns/return-rings";
+import { returnSchool } from "./returns/return-school";
+import { sharedReturn } from "./returns/shared-return";
+import { switchedReturn } from "./returns/switched-return";
+import type { LateReadings, Rule } from "./rule";
+import { agedCold } from "./sources/aged-cold";
+import { cleanRail } from "./sources/clean-rail";
+import { collapse } from "./sources/collapse";
+import { converterLimits } from "./sources/converter-limits";
+import { inputWindow } from "./sources/input-window";
+import { packCare } from "./sources/pack-care";
+import { regeneration } from "./sources/regeneration";
+import { runTime } from "./sources/run-time";
+import { sourceRating } from "./sources/source-rating";
+import { supplyLimits } from "./sources/supply-limits";
+import { twoSources } from "./sources/two-sources";
+import type { Verdict } from "./types";
 
-/** A rule that no load's current has a say in: what it said stands until something else than a cell is edited. */
-function steadily({ id, title, evaluate }: { id: string; title: string; evaluate: (still: Standing) => Verdict[] }): Rule {
-  return { id, title, evaluate: steady(evaluate) };
-}
-
-/** All rules, in working order. Adding a rule is adding a file and naming it here. */
+/** All rules, in working order. Adding a rule is adding a file and naming it here (`npm run new-rule`). */
 export const RULES: readonly Rule[] = [
   missingFigure,
   collapse,
   estimate,
   railMismatch,
   driverCurrent,
-  steadily(layerVoltage),
+  layerVoltage,
   logicSide,
   bridgeDrop,
-  steadily(freewheel),
+  freewheel,
   boardPin,
-  steadily(stepperSetting),
+  stepperSetting,
   endStop,
   sourceRating,
   supplyLimits,
@@ -82,57 +88,83 @@ export const RULES: readonly Rule[] = [
   packCare,
   inputWindow,
   converterLimits,
-  steadily(regeneration),
+  regeneration,
   cleanRail,
   noFuse,
   fuseOverWire,
-  steadily(fuseVoltage),
+  fuseVoltage,
   fuseTooSmall,
-  steadily(fusePlace),
-  steadily(backupFuse),
+  fusePlace,
+  backupFuse,
   wireOverload,
-  steadily(parallelWires),
-  steadily(movingWire),
+  parallelWires,
+  movingWire,
   nodeRating,
   connectorCurrent,
   connectorFit,
-  steadily(livePins),
-  steadily(misMate),
+  livePins,
+  misMate,
   partRating,
   dcContact,
-  steadily(stopCircuit),
-  steadily(chargingPort),
+  stopCircuit,
+  chargingPort,
   motorLead,
   drop,
-  steadily(wiring),
+  wiring,
   commonReference,
-  steadily(switchedReturn),
+  switchedReturn,
   pinCurrent,
   linkOffset,
   groundLoop,
   sharedReturn,
   returnSchool,
   barLink,
-  steadily(lightReturn),
+  lightReturn,
   returnRings,
-  steadily(isolation),
+  isolation,
   chassisBond,
   noisePractice,
-  steadily(labels),
+  labels,
+  shortCircuit,
+  breakingCapacity,
+  selective,
+  driverFeeds,
+  precharge,
+  chassisFault,
+  looseReturn,
+  runTime,
+  agedCold,
 ];
 
-export function severityRank(severity: Severity): number {
-  return SEVERITIES.indexOf(severity);
-}
+type Reads<R extends Rule["reads"]> = Extract<Rule, { reads: R }>;
 
-/** Worst first, in working order within a severity. */
-export function worstFirst(...lists: readonly (readonly Verdict[])[]): Verdict[] {
-  const by: Record<Severity, Verdict[]> = { stop: [], fix: [], watch: [], ask: [] };
-  for (const list of lists) for (const verdict of list) by[verdict.severity].push(verdict);
-  return by.stop.concat(by.fix, by.watch, by.ask);
-}
+const reading = <R extends Rule["reads"]>(...kinds: readonly R[]): readonly Reads<R>[] =>
+  RULES.filter((rule): rule is Reads<R> => kinds.some((kind) => kind === rule.reads));
 
-/** Every rule's verdicts, worst first. */
+const QUICK = reading("build", "figures");
+const SHORTS = reading("shorts");
+const LATE = reading("late");
+const PACK_BOUND = QUICK.filter(({ packBound }) => packBound);
+
+/** Rules by id, under every id they speak with. */
+export const RULE_OF: ReadonlyMap<string, Rule> = new Map(RULES.flatMap((rule) => rule.says.map(({ id }) => [id, rule])));
+
+/** What the quick rules say, worst first. */
 export function evaluateAll(figures: Figures): Verdict[] {
-  return worstFirst(...RULES.map((rule) => rule.evaluate(figures)));
+  return worstFirst(...QUICK.map((rule) => rule.evaluate(figures)));
+}
+
+/** What the rules say that hang on what a pack can push, in working order. */
+export function evaluatePackBound(figures: Figures): Verdict[] {
+  return PACK_BOUND.flatMap((rule) => rule.evaluate(figures));
+}
+
+/** What the rules say that read the walk of shorts, in working order. */
+export function evaluateShorts(figures: Figures, walk: FaultWalk): Verdict[] {
+  return SHORTS.flatMap((rule) => rule.evaluate(figures, walk));
+}
+
+/** What the rules say that wait until edits pause, in working order. */
+export function evaluateReadings(figures: Figures, late: LateReadings): Verdict[] {
+  return LATE.flatMap((rule) => rule.evaluate(figures, late));
 }

@@ -1,4 +1,3 @@
-import type { Figures } from "../figures/figures";
 import type { Command } from "../machine/commands";
 
 /** Stop: do not power. Fix: will trip, brown out, overheat or age. Watch: little left. Ask: a figure is missing and matters. */
@@ -35,17 +34,11 @@ export interface Verdict {
   step: Step;
   subject: Subject;
   /** Other parts and wires it speaks of: their rows are not clear either. */
-  also?: string[];
+  also?: readonly string[];
   headline: string;
   detail: string;
   value?: number;
   limit?: number;
   unit?: string;
   remedies: readonly Remedy[];
-}
-
-export interface Rule {
-  id: string;
-  title: string;
-  evaluate: (figures: Figures) => Verdict[];
 }

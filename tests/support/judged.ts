@@ -1,15 +1,23 @@
 import { expect } from "vitest";
 import { analyseFully } from "@/core/analysis/analyse";
+import type { Figures } from "@/core/figures/figures";
 import type { Command, FeedChanges } from "@/core/machine/commands";
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Part, Settings } from "@/core/machine/schema";
+import type { LateReadings, Rule } from "@/core/verdicts/rule";
 import type { Verdict } from "@/core/verdicts/types";
 import { must, part } from "./small";
 
 /** What a rule says of a machine, late rules included. */
 export function said(machine: Machine, rule: string): Verdict[] {
   return analyseFully(machine).analysis.verdicts.filter((verdict) => verdict.rule === rule);
+}
+
+/** What late rules say on readings that a test has at hand. */
+export function saidLate(figures: Figures, rules: readonly Rule[], readings: Partial<LateReadings> = {}): Verdict[] {
+  const late: LateReadings = { times: { missing: [], mission: null, alone: [] }, loose: [], now: [], packBound: () => [], ...readings };
+  return rules.flatMap((rule) => (rule.reads === "late" ? rule.evaluate(figures, late) : []));
 }
 
 export const one = (machine: Machine, rule: string, key = "") => said(machine, rule).find(({ id }) => id.includes(key));

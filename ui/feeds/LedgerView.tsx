@@ -7,7 +7,7 @@ import type { LedgerRow } from "@/core/machine/tree";
 import { parseFuse, parseSize } from "@/core/machine/typed";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import { severityRank } from "@/core/verdicts/rules";
+import { severityRank } from "@/core/verdicts/order";
 import type { Severity } from "@/core/verdicts/types";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";

@@ -4,6 +4,7 @@ import { isConsumer, isSource } from "@/core/machine/terminals";
 import { railOrigin } from "@/core/machine/tree";
 import { say } from "@/core/quantity/format";
 import { type Giver, ratingOf } from "@/core/sources/ratings";
+import { inputWindow } from "@/core/verdicts/sources/input-window";
 import { Figure } from "../figure/Figure";
 import { columns, fixedLayout, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
@@ -200,7 +201,7 @@ function WindowsTable() {
           if (!isConsumer(part)) return null;
           const figure = analysis?.parts[part.id];
           const origin = parts.find(({ id }) => id === railOrigin(ledger, part.id));
-          const verdict = analysis?.verdicts.find((each) => each.rule === "input-window" && each.subject.id === part.id);
+          const verdict = analysis?.verdicts.find((each) => each.rule === inputWindow.id && each.subject.id === part.id);
           const lowKnown = origin?.kind !== "pack" || origin.lowV !== undefined;
           const unsure = !lowKnown || figure?.highestV == null || figure.voltsUnsure || !part.inputMinV || !part.inputMaxV;
           return (

@@ -4,13 +4,16 @@ import type { Standing } from "../../figures/standing";
 import { smallestFuse } from "../../fuses/pick";
 import { railOrigin } from "../../machine/tree";
 import { FUSE_FAMILIES } from "../../reference/fuses";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "backup-fuse";
-export const title = "Only silicon or a resettable part guards a battery";
+const speak = speaker({ id: "backup-fuse", title: "Only silicon or a resettable part guards a battery", step: "feeds" });
+
+export const backupFuse = rule({ speak, reads: "build", evaluate });
 
 /** Electronic fuses fail mostly short and resettable parts stay hot and leak: neither is the only guard of a battery. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   return fuseSites(figures).flatMap((site): Verdict[] => {
     const { sort, name } = FUSE_FAMILIES[site.fuse.family];
     if (sort !== "electronic" && sort !== "resettable") return [];
@@ -19,19 +22,16 @@ export function evaluate(figures: Standing): Verdict[] {
     const maxV = railMaxV(figures, figures.partOf.get(site.partId));
     const fuse = smallestFuse(site.fuse.ratingA, Number.POSITIVE_INFINITY, maxV, null);
     return [
-      {
-        id: `${id}:${site.subject.id}`,
-        rule: id,
-        severity: "fix",
-        step: "feeds",
+      speak({
         subject: site.subject,
+        severity: "fix",
         headline: `${site.name}: a ${name} is all that guards it from ${source.name}`,
         detail:
           sort === "electronic"
             ? "Transistors fail mostly short, and then nothing opens. A real fuse before it."
             : "It never breaks a fault for good, and bears only so many amps at so many volts. A real fuse before it.",
         remedies: fuse ? [{ label: `A ${fuse.ratingA} A fuse in its place`, command: site.change(fuse) }] : [],
-      },
+      }),
     ];
   });
 }

@@ -5,13 +5,16 @@ import { partName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
 import { say } from "../../quantity/format";
 import { breakingAt, FUSE_FAMILIES, fuseRow, USUAL_FUSES } from "../../reference/fuses";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "breaking-capacity";
-export const title = "Fuse cannot break the short-circuit current";
+const speak = speaker({ id: "breaking-capacity", title: "Fuse cannot break the short-circuit current", step: "feeds" });
+
+export const breakingCapacity = rule({ speak, reads: "shorts", sized: true, evaluate });
 
 /** The strongest short through each fuse (pack full and new, wires cold) against what its family breaks at these volts. */
-export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
+function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const verdicts: Verdict[] = [];
   const close = new Map<string, { site: FuseSite; amps: number; breaks: number }[]>();
   for (const site of fuseSites(figures)) {
@@ -20,18 +23,19 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
     const busV = railMaxV(figures, figures.partOf.get(site.partId));
     // Above its voltage it breaks nothing: that rule has spoken.
     if (!row || row.maxV === null || busV > row.maxV) continue;
-    const base = { rule: id, step: "feeds" as const, subject: site.subject };
+    const base = { subject: site.subject };
     const breaks = breakingAt(row, busV);
     if (breaks === null) {
       if (amps <= site.fuse.ratingA) continue;
-      verdicts.push({
-        ...base,
-        id: `${id}:${site.subject.id}`,
-        severity: "ask",
-        headline: `${site.name}: how many amps can it break?`,
-        detail: `A short drives up to ${say(amps, "current", "up")} through it. For a ${FUSE_FAMILIES[site.fuse.family].name} that stands only in its sheet; many need a fuse behind them.`,
-        remedies: stronger(figures, site, amps, busV),
-      });
+      verdicts.push(
+        speak({
+          ...base,
+          severity: "ask",
+          headline: `${site.name}: how many amps can it break?`,
+          detail: `A short drives up to ${say(amps, "current", "up")} through it. For a ${FUSE_FAMILIES[site.fuse.family].name} that stands only in its sheet; many need a fuse behind them.`,
+          remedies: stronger(figures, site, amps, busV),
+        }),
+      );
       continue;
     }
     if (amps <= breaks) {
@@ -40,17 +44,16 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
       if (near > breaks) close.set(from, [...(close.get(from) ?? []), { site, amps: near, breaks }]);
       continue;
     }
-    verdicts.push({
-      ...base,
-      id: `${id}:${site.subject.id}`,
-      severity: "stop",
-      value: amps,
-      limit: breaks,
-      unit: "A",
-      headline: `${site.name}: a short can drive ${say(amps, "current", "up")}, this fuse breaks ${say(breaks, "current", "down")}`,
-      detail: `With the source full and new and the wires cold. Beyond its breaking capacity a fuse can burst and go on arcing. Typical figures of its family at ${say(busV, "voltage", "up")}; some makers' parts break more.`,
-      remedies: stronger(figures, site, amps, busV),
-    });
+    verdicts.push(
+      speak({
+        ...base,
+        severity: "stop",
+        headline: `${site.name}: a short can drive ${say(amps, "current", "up")}, this fuse breaks ${say(breaks, "current", "down")}`,
+        detail: `With the source full and new and the wires cold. Beyond its breaking capacity a fuse can burst and go on arcing. Typical figures of its family at ${say(busV, "voltage", "up")}; some makers' parts break more.`,
+        compared: { amps, limit: breaks },
+        remedies: stronger(figures, site, amps, busV),
+      }),
+    );
   }
   for (const [from, sites] of close) verdicts.push(atHolder(figures, from, sites));
   return verdicts;
@@ -61,20 +64,17 @@ function atHolder(figures: Figures, from: string, sites: readonly { site: FuseSi
   const [worst] = [...sites].sort((a, b) => b.amps - a.amps);
   const { site, amps, breaks } = worst as (typeof sites)[number];
   const rest = sites.length - 1;
-  return {
-    id: `${id}:holder:${from}`,
-    rule: id,
-    severity: "watch",
-    step: "feeds",
+  return speak({
     subject: site.subject,
+    key: "holder",
+    about: from,
+    severity: "watch",
     also: sites.map((each) => each.site.subject.id),
-    value: amps,
-    limit: breaks,
-    unit: "A",
     headline: `A short right behind a fuse on ${partName(figures, from)} drives ${say(amps, "current", "up")}, the fuse breaks ${say(breaks, "current", "down")}`,
     detail: `The ${site.name}${rest > 0 ? ` and ${rest} more` : ""}: anywhere along the wire its resistance keeps the current low enough; at the holder itself it does not. Cover the holder's output, or take a family that breaks more.`,
+    compared: { amps, limit: breaks },
     remedies: stronger(figures, site, amps, railMaxV(figures, figures.partOf.get(site.partId))),
-  };
+  });
 }
 
 /** The family closest to the present rating that breaks this much. */

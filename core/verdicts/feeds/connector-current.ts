@@ -9,18 +9,20 @@ import type { Standing } from "../../figures/standing";
 import { say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { airAround } from "../../wires/ampacity";
-import { stepOf } from "../speaker";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
 
-export const id = "connector-current";
-export const title = "Connector over its current";
+const speak = speaker({ id: "connector-current", title: "Connector over its current", step: "by role" });
+
+export const connectorCurrent = rule({ speak, reads: "figures", sized: true, evaluate });
 
 const WATCH_FROM = 0.9;
 /** Twice its current melts the housing or its solder (common practice, no source). */
 const STOP_FROM = 2;
 
 /** Each connector's contacts against what they carry for good, and for seconds; rotary joints by their rings. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of sitesOf(figures)) {
     const figure = figures.wires[site.wire.id];
@@ -67,22 +69,18 @@ function overCurrent(figures: Figures, site: EndSite): Verdict | null {
       ? `${rating.perPole} ${row.sort === "rotary" ? "rings" : "contacts"} share it, ${say(amps.amps / rating.perPole, "current", "up")} each at best; `
       : "";
   const heat = (amps.amps ** 2 * row.agedMilliohm) / 1000 / rating.perPole;
-  return {
-    id: `${id}:${wire.id}:${site.end}`,
-    rule: id,
+  return speak({
+    wire,
+    about: `${wire.id}:${site.end}`,
     severity,
-    step: stepOf(wire),
-    subject: { kind: "wire", id: wire.id },
-    value: amps.amps,
-    limit,
-    unit: "A",
     headline:
       severity === "watch"
         ? `${row.name}: ${Math.floor(lasting * 100)}\u00a0% of what the ${whereOf(figures, site)} carries`
         : `${row.name}: ${say(amps.amps, "current", "up")} through a ${say(limit, "current", "down")} ${row.sort === "rotary" ? "joint" : "connector"}`,
     detail: `The ${whereOf(figures, site)} has ${say(amps.amps, "current", "up")} ${inMode(figures, amps)}. ${each}with ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${byTime ? ` and ${say(short, "current", "down")} for seconds` : ""}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${severity === "watch" ? "" : `, and the spot where its metal touches reaches about ${say(contactSpotC((amps.amps * row.agedMilliohm) / 1000 / rating.perPole, airC), "temperature", "up")} (Holm)`}.`,
+    compared: { amps: amps.amps, limit },
     remedies: remedies(figures, site, worstContinuous.amps, worst.amps, airC),
-  };
+  });
 }
 
 function remedies(figures: Standing, site: EndSite, amps: number, peakA: number, airC: number): Remedy[] {
@@ -113,17 +111,13 @@ function tooHot(figures: Figures, site: EndSite): Verdict | null {
   const figure = figures.wires[site.wire.id];
   const hot = figure?.temperatureC;
   if (hot == null || hot <= HOUSING_MAX_C || site.row.sort === "joint") return null;
-  return {
-    id: `${id}:hot:${site.wire.id}:${site.end}`,
-    rule: id,
+  return speak({
+    wire: site.wire,
+    key: "hot",
+    about: `${site.wire.id}:${site.end}`,
     severity: "fix",
-    step: stepOf(site.wire),
-    subject: { kind: "wire", id: site.wire.id },
-    value: hot,
-    limit: HOUSING_MAX_C,
-    unit: "°C",
     headline: `${site.row.name}: the wire brings ${Number.isFinite(hot) ? say(hot, "temperature", "up") : "more heat than it bears"} into it`,
     detail: `The insulation of the ${wireName(figures, site.wire)} bears it, a common housing bears ${HOUSING_MAX_C} °C. Thicker wire runs cooler.`,
-    remedies: [],
-  };
+    compared: { celsius: hot, limit: HOUSING_MAX_C },
+  });
 }

@@ -8,14 +8,16 @@ import { railMaxV } from "../../figures/rails";
 import { capital, say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { airAround } from "../../wires/ampacity";
-import { stepOf } from "../speaker";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "connector-fit";
-export const title = "Wire or voltage does not suit the connector";
+const speak = speaker({ id: "connector-fit", title: "Wire or voltage does not suit the connector", step: "by role" });
+
+export const connectorFit = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /** Wire range and voltage of each connector. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const { wire, end, at, row } of sitesOf(figures)) {
     const mate = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
@@ -42,31 +44,34 @@ export function evaluate(figures: Figures): Verdict[] {
           },
         ]
       : [];
-    const base = { rule: id, step: stepOf(wire), subject: { kind: "wire" as const, id: wire.id }, remedies };
+    const base = { wire, remedies };
     if (volts > row.maxV) {
-      verdicts.push({
-        ...base,
-        id: `${id}:volts:${wire.id}:${end}`,
-        severity: "fix",
-        value: volts,
-        limit: row.maxV,
-        unit: "V",
-        headline: `${row.name}: made for ${row.maxV} V, the rail reaches ${say(volts, "voltage", "up")}`,
-        detail: `At the ${wireName(figures, wire)}. Typical of its family; the part's own sheet may allow more.`,
-      });
+      verdicts.push(
+        speak({
+          ...base,
+          key: "volts",
+          about: `${wire.id}:${end}`,
+          severity: "fix",
+          headline: `${row.name}: made for ${row.maxV} V, the rail reaches ${say(volts, "voltage", "up")}`,
+          detail: `At the ${wireName(figures, wire)}. Typical of its family; the part's own sheet may allow more.`,
+          compared: { volts, limit: row.maxV },
+        }),
+      );
       continue;
     }
-    verdicts.push({
-      ...base,
-      id: `${id}:${wire.id}:${end}`,
-      severity: "fix",
-      headline: `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is ${fit} for a ${row.name}`,
-      detail: `It takes ${row.awgThinnest} to ${row.awgThickest} AWG (${row.mm2Min} to ${row.mm2Max} mm²) a contact. ${
-        fit === "too thick"
-          ? "Cut strands or pliers instead of a die make a joint that runs warm and pulls out"
-          : "A thin wire is not held by the crimp and pulls out"
-      }.`,
-    });
+    verdicts.push(
+      speak({
+        ...base,
+        about: `${wire.id}:${end}`,
+        severity: "fix",
+        headline: `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is ${fit} for a ${row.name}`,
+        detail: `It takes ${row.awgThinnest} to ${row.awgThickest} AWG (${row.mm2Min} to ${row.mm2Max} mm²) a contact. ${
+          fit === "too thick"
+            ? "Cut strands or pliers instead of a die make a joint that runs warm and pulls out"
+            : "A thin wire is not held by the crimp and pulls out"
+        }.`,
+      }),
+    );
   }
   return verdicts;
 }

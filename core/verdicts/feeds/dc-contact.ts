@@ -3,10 +3,13 @@ import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
 import type { Switch } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "dc-contact";
-export const title = "Contact cannot break this DC";
+const speak = speaker({ id: "dc-contact", title: "Contact cannot break this DC", step: "feeds" });
+
+export const dcContact = rule({ speak, reads: "figures", evaluate });
 
 /** Below this a DC arc goes out by itself at a few amps (handbook: about 12 to 13 V and 0.4 A on copper, Holm, from memory). */
 const ARC_V = 13;
@@ -14,7 +17,7 @@ const ARC_V = 13;
 const ASK_V = 20;
 
 /** Contacts that open under load: by an emergency stop, or in a mode. An AC figure says nothing about DC. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => (part.kind === "switch" ? judge(figures, part) : []));
 }
 
@@ -22,55 +25,61 @@ function judge(figures: Figures, part: Switch): Verdict[] {
   const amps = breaksA(figures, part);
   const volts = railMaxV(figures, part);
   const opens = part.stop !== undefined || part.openIn.length > 0;
-  const base = { rule: id, step: "feeds" as const, subject: { kind: "part" as const, id: part.id }, remedies: [] };
+  const base = { part };
   const found: Verdict[] = [];
   if (part.acOnly && volts > ARC_V && amps > 0)
-    found.push({
-      ...base,
-      id: `${id}:ac:${part.id}`,
-      severity: opens ? "stop" : "fix",
-      headline: `${part.name}: rated for AC only, on ${say(volts, "voltage", "up")} of DC`,
-      detail: `An AC arc dies a hundred times a second, a DC arc stays. A 16 A, 250 V AC rocker breaks 5 to 10 A at 28 V of DC and 1 to 2 A at 60 V (from memory). Take one with a DC figure for ${say(amps, "current", "up")}.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "ac",
+        severity: opens ? "stop" : "fix",
+        headline: `${part.name}: rated for AC only, on ${say(volts, "voltage", "up")} of DC`,
+        detail: `An AC arc dies a hundred times a second, a DC arc stays. A 16 A, 250 V AC rocker breaks 5 to 10 A at 28 V of DC and 1 to 2 A at 60 V (from memory). Take one with a DC figure for ${say(amps, "current", "up")}.`,
+      }),
+    );
   if (part.breakV && volts > part.breakV.value)
-    found.push({
-      ...base,
-      id: `${id}:volts:${part.id}`,
-      severity: opens ? "stop" : "fix",
-      value: volts,
-      limit: part.breakV.value,
-      unit: "V",
-      headline: `${part.name}: breaks up to ${say(part.breakV.value, "voltage")}, the rail reaches ${say(volts, "voltage", "up")}`,
-      detail: "Above its voltage the arc does not go out when it opens. Contacts in series, or one made for this voltage.",
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "volts",
+        severity: opens ? "stop" : "fix",
+        headline: `${part.name}: breaks up to ${say(part.breakV.value, "voltage")}, the rail reaches ${say(volts, "voltage", "up")}`,
+        detail: "Above its voltage the arc does not go out when it opens. Contacts in series, or one made for this voltage.",
+        compared: { volts, limit: part.breakV.value },
+      }),
+    );
   if (part.breakA && amps > part.breakA.value)
-    found.push({
-      ...base,
-      id: `${id}:amps:${part.id}`,
-      severity: opens ? "stop" : "fix",
-      value: amps,
-      limit: part.breakA.value,
-      unit: "A",
-      headline: `${part.name}: has to break ${say(amps, "current", "up")}, it can break ${say(part.breakA.value, "current", "down")}`,
-      detail:
-        "Carrying and breaking are two ratings; motors, being inductive, often allow only a fifth to a half of the resistive one. Stop the drives first, or take a larger contact.",
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "amps",
+        severity: opens ? "stop" : "fix",
+        headline: `${part.name}: has to break ${say(amps, "current", "up")}, it can break ${say(part.breakA.value, "current", "down")}`,
+        detail:
+          "Carrying and breaking are two ratings; motors, being inductive, often allow only a fifth to a half of the resistive one. Stop the drives first, or take a larger contact.",
+        compared: { amps, limit: part.breakA.value },
+      }),
+    );
   if (opens && !part.breakA && !part.acOnly && volts >= ASK_V && amps > 1)
-    found.push({
-      ...base,
-      id: `${id}:ask:${part.id}`,
-      severity: "ask",
-      headline: `${part.name}: how many amps of DC can it break?`,
-      detail: `It opens with up to ${say(amps, "current", "up")} at ${say(volts, "voltage", "up")} behind it. What it carries is not what it breaks: look for a DC breaking figure with its voltage.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "ask",
+        severity: "ask",
+        headline: `${part.name}: how many amps of DC can it break?`,
+        detail: `It opens with up to ${say(amps, "current", "up")} at ${say(volts, "voltage", "up")} behind it. What it carries is not what it breaks: look for a DC breaking figure with its voltage.`,
+      }),
+    );
   if (part.clamp === "diode" && part.stop)
-    found.push({
-      ...base,
-      id: `${id}:clamp:${part.id}`,
-      severity: "watch",
-      headline: `${part.name}: a plain diode on its coil slows its release`,
-      detail:
-        "Three to ten times slower (common practice), and a slow contact burns. A clamp or suppressor with a higher voltage lets it drop quickly.",
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "clamp",
+        severity: "watch",
+        headline: `${part.name}: a plain diode on its coil slows its release`,
+        detail:
+          "Three to ten times slower (common practice), and a slow contact burns. A clamp or suppressor with a higher voltage lets it drop quickly.",
+      }),
+    );
   return found;
 }

@@ -8,10 +8,13 @@ import { largestFuse } from "../../fuses/pick";
 import { leastForWire } from "../../fuses/rating";
 import type { Driver, Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "driver-feeds";
-export const title = "Driver feeds under the chosen school";
+const speak = speaker({ id: "driver-feeds", title: "Driver feeds under the chosen school", step: "feeds" });
+
+export const driverFeeds = rule({ speak, reads: "shorts", evaluate });
 
 /** A run that may go without its own fuse when it is enclosed and at little risk, m (IEC 60364-4-43 cl. 433.2). */
 const SHORT_RUN_M = 3;
@@ -20,7 +23,7 @@ const SHORT_RUN_M = 3;
  * One fuse for each driver, or the main fuse only: each school has something that must then hold. Under the second, a
  * driver's feed must survive a short until the main fuse opens.
  */
-export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
+function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const school = figures.machine.settings.schools.driverFeeds;
   if (school === undefined) return [];
   return figures.machine.parts.flatMap((part): Verdict[] => {
@@ -34,16 +37,14 @@ function eachFused(figures: Figures, driver: Driver, feed: Wire): Verdict[] {
   const own = feed.fuse ?? fuseBefore(figures, feed);
   if (own) return [];
   return [
-    {
-      id: `${id}:${driver.id}`,
-      rule: id,
+    speak({
+      wire: feed,
+      about: driver.id,
       severity: "fix",
-      step: "feeds",
-      subject: { kind: "wire", id: feed.id },
       headline: `${driver.name} has no fuse of its own`,
       detail: "Your school gives each driver feed one, at the split: a fault in one branch then leaves the others running.",
       remedies: addFuse(figures, feed),
-    },
+    }),
   ];
 }
 
@@ -64,57 +65,56 @@ function addFuse(figures: Figures, feed: Wire): Remedy[] {
 function mainOnly(figures: Figures, walk: FaultWalk, driver: Driver, feed: Wire): Verdict[] {
   if (feed.fuse) return brakesInto(figures, driver, feed);
   if (!isDriverFeed(figures.machine, feed)) return [];
-  const base = { rule: id, step: "feeds" as const, subject: { kind: "wire" as const, id: feed.id }, remedies: addFuse(figures, feed) };
+  const base = { wire: feed, remedies: addFuse(figures, feed) };
   const here = walk.results.filter(({ place, bolted }) => bolted && (place === driver.id || motorsOf(figures, driver).includes(place)));
   const burnt = here.find(({ wire }) => wire && (wire.fate.fate === "burns" || wire.fate.fate === "overheats"));
   if (burnt || here.some(({ opens, held }) => !opens && !held))
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:burns:${driver.id}`,
+        key: "burns",
+        about: driver.id,
         severity: "stop",
         headline: `${driver.name}: its feed does not survive a short on the main fuse alone`,
         detail:
           "Your school leaves driver feeds without a fuse. Then the wire must bear what the main fuse lets through, and this one does not. A fuse here, or thicker wire.",
-      },
+      }),
     ];
   const unsure = here.find(({ unknown, wire }) => unknown.length > 0 || wire?.fate.fate === "unknown");
   if (unsure || feed.lengthM === undefined)
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:ask:${driver.id}`,
+        key: "ask",
+        about: driver.id,
         severity: "ask",
         headline: `${driver.name}: does its feed survive a short on the main fuse alone?`,
         detail: `Your school leaves driver feeds without a fuse, so this must be known. Missing: ${unsure ? unsureOf(figures, unsure) : "the length of the feed"}.`,
-      },
+      }),
     ];
   const slow = here.find(({ opens }) => (opens?.slowestS ?? 0) > SLOW_S);
   if (slow)
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:slow:${driver.id}`,
+        key: "slow",
+        about: driver.id,
         severity: "fix",
-        value: slow.opens?.slowestS ?? 0,
-        limit: SLOW_S,
-        unit: "s",
         headline: `${driver.name}: the main fuse may take ${say(slow.opens?.slowestS ?? 0, "time", "up")} to clear a short there`,
         detail: `Only ${say(slow.leastA, "current", "down")} flow at the end of this feed; without a fuse of its own it should be over in ${SLOW_S} s.`,
-      },
+        compared: { seconds: slow.opens?.slowestS ?? 0, limit: SLOW_S },
+      }),
     ];
   const runM = feed.lengthM.value;
   return [
-    {
+    speak({
       ...base,
-      id: `${id}:${driver.id}`,
+      about: driver.id,
       severity: runM > SHORT_RUN_M ? "fix" : "watch",
-      value: runM,
-      limit: SHORT_RUN_M,
-      unit: "m",
       headline: `${driver.name}: its feed survives a short on the main fuse, and nothing guards it against overload`,
       detail: `${say(runM, "length")} of it. Keep it short (up to ${SHORT_RUN_M} m), enclosed and away from what moves; the driver's own limit is then what keeps it cool.`,
-    },
+      compared: { metres: runM, limit: SHORT_RUN_M },
+    }),
   ];
 }
 
@@ -138,16 +138,15 @@ function brakesInto(figures: Standing, driver: Driver, feed: Wire): Verdict[] {
   });
   if (!braking) return [];
   return [
-    {
-      id: `${id}:regen:${driver.id}`,
-      rule: id,
+    speak({
+      wire: feed,
+      key: "regen",
+      about: driver.id,
       severity: "watch",
-      step: "feeds",
-      subject: { kind: "wire", id: feed.id },
       headline: `${driver.name}: if its fuse opens while it brakes, the energy has nowhere to go`,
       detail:
         "Your school leaves driver feeds unfused for this reason. With a fuse, a capacitor, clamp or brake on the driver's side of it must take one full stop.",
       remedies: [{ label: "Take the fuse out", command: { type: "setFuse", wireId: feed.id, fuse: null } }],
-    },
+    }),
   ];
 }

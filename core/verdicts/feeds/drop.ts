@@ -9,10 +9,13 @@ import { railOrigin } from "../../machine/tree";
 import type { OperatingPoint } from "../../network/solve";
 import { capital, say } from "../../quantity/format";
 import { runResistance } from "../../wires/resistance";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "drop";
-export const title = "Voltage drop over the limit";
+const speak = speaker({ id: "drop", title: "Voltage drop over the limit", step: "feeds" });
+
+export const drop = rule({ speak, reads: "figures", sized: true, evaluate });
 /** Parts whose drop is judged, with their limit in every mode, V: what they may lose before little is left. */
 const judgedParts = steady((still) =>
   still.machine.parts.flatMap((part) => {
@@ -25,7 +28,7 @@ const judgedParts = steady((still) =>
 /** Share of the limit from which little is left. */
 const WATCH_FROM = 0.9;
 
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const { part, limitsV } of judgedParts(figures)) {
     const dropV = figures.parts[part.id]?.dropV;
@@ -51,23 +54,18 @@ const judge = steadyFrom((still, partId, dropV: number, mode: number, point: Ope
   const percent = (dropV / rail) * 100;
   const culprit = largestDrop(still, partId, point);
   const origin = railOrigin(still.ledger, partId);
-  return {
-    id: `${id}:${partId}`,
-    rule: id,
+  return speak({
+    part: { id: partId },
     severity: percent > limit ? "fix" : "watch",
-    step: "feeds",
-    subject: { kind: "part", id: partId },
-    value: percent,
-    limit,
-    unit: "%",
     headline: `${part.name} loses ${percent.toFixed(1)}\u00a0% on the way, limit ${limit}\u00a0%`,
     detail: `${say(dropV, "voltage", "up")} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${origin ? partName(still, origin) : "the source"} and here in ${still.machine.modes[mode]?.name}.${
       culprit
         ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(still, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`
         : ""
     }`,
+    compared: { percent, limit },
     remedies: percent > limit && culprit ? thicker(still, culprit.wire, point, ((percent - limit * 0.95) / 100) * rail) : [],
-  };
+  });
 });
 
 function ampsIn(still: Still, wire: Wire, point: OperatingPoint): number {

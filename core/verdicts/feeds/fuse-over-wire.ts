@@ -9,18 +9,21 @@ import { leastForWire } from "../../fuses/rating";
 import type { FuseRef, Wire } from "../../machine/schema";
 import { isFeed } from "../../machine/terminals";
 import { capital, say } from "../../quantity/format";
-import { joinsFeed, stepOf } from "../speaker";
+import { joinsFeed } from "../pairs";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "fuse-over-wire";
-export const title = "Fuse larger than its wire allows";
+const speak = speaker({ id: "fuse-over-wire", title: "Fuse larger than its wire allows", step: "by role" });
+
+export const fuseOverWire = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /**
  * I_n ≤ I_z for every wire: what protects it must not let more through for good than the wire bears. Blade, strip and
  * block fuses open by 1.35 × I_n, which IEC 60364-4-43 accepts (I_2 ≤ 1.45 I_z). A supply or converter without a fuse
  * protects by its own limit, where that is known.
  */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return tooLarge(figures).map(({ verdict, own }) => {
     if (!own) return verdict;
     const amps = (wire: Wire) => figures.wires[wire.id]?.worstContinuous.amps ?? 0;
@@ -58,28 +61,25 @@ const tooLarge = steady((figures): readonly TooLarge[] => {
     // A school may allow thin wire a smaller fuse than it may carry amps.
     const limitA = figure.ampacity.fuseLimitA;
     if (exposure.limitA <= limitA || isDriverFeed(figures.machine, wire)) continue;
-    if (joinsFeed(said, figures, wire, `${id}:${wire.id}`)) continue;
+    if (joinsFeed(said, figures, wire, `${speak.id}:${wire.id}`)) continue;
     const bySource = exposure.by?.kind === "source";
     const returning = !isFeed(wire);
     const guard = bySource ? partName(figures, exposure.by?.id ?? "") : `the ${exposure.ratingA ?? exposure.limitA} A fuse`;
-    push({
-      id: `${id}:${wire.id}`,
-      rule: id,
-      severity: "stop",
-      step: stepOf(wire),
-      subject: { kind: "wire", id: wire.id },
-      value: exposure.limitA,
-      limit: limitA,
-      unit: "A",
-      headline: bySource
-        ? `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
-        : `${capital(wireName(figures, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
-      detail: `With ${conditions(figures, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
-        bySource ? "the source does not switch off" : `the fuse need not open${where(figures, exposure, wire)}`
-      }: the wire cooks.`,
-      remedies: thicker(figures, wire, exposure),
-    });
-    owns.set(`${id}:${wire.id}`, placeOf(figures, wire, exposure, limitA));
+    push(
+      speak({
+        wire,
+        severity: "stop",
+        headline: bySource
+          ? `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
+          : `${capital(wireName(figures, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
+        detail: `With ${conditions(figures, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
+          bySource ? "the source does not switch off" : `the fuse need not open${where(figures, exposure, wire)}`
+        }: the wire cooks.`,
+        compared: { amps: exposure.limitA, limit: limitA },
+        remedies: thicker(figures, wire, exposure),
+      }),
+    );
+    owns.set(`${speak.id}:${wire.id}`, placeOf(figures, wire, exposure, limitA));
   }
   return [...said.values()].map((verdict) => ({ verdict, own: owns.get(verdict.id) ?? null }));
 });
@@ -93,17 +93,14 @@ function where(figures: Standing, exposure: Exposure, wire: Wire): string {
 
 function askLimit(figures: Standing, sourceId: string): Verdict {
   const name = partName(figures, sourceId);
-  return {
-    id: `${id}:limit:${sourceId}`,
-    rule: id,
+  return speak.at("sources")({
+    part: { id: sourceId },
+    key: "limit",
     severity: "ask",
-    step: "sources",
-    subject: { kind: "part", id: sourceId },
     headline: `${name}: at what current does it limit?`,
     detail:
       "Wires on its output have no fuse, so its own overload limit is what protects them. Look for overload or short-circuit current in its sheet; many limit at 1.05 to 1.5 times the rating.",
-    remedies: [],
-  };
+  });
 }
 
 function feedOf(figures: Standing, wire: Wire): Wire {

@@ -10,10 +10,13 @@ import type { Command } from "../../machine/commands";
 import { say } from "../../quantity/format";
 import { type FuseGate, gatesOf } from "../../reference/fuses";
 import { airAround } from "../../wires/ampacity";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "fuse-too-small";
-export const title = "Fuse too small for its current";
+const speak = speaker({ id: "fuse-too-small", title: "Fuse too small for its current", step: "feeds" });
+
+export const fuseTooSmall = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /** A fuse, and what it holds where it sits, A. */
 interface Limit {
@@ -35,7 +38,7 @@ const limitsOf = steady(
 );
 
 /** Continuous current against the school's share of the rating, and timed modes against the earliest the fuse may open. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const [key, limit] of limitsOf(figures)) {
     const { continuous, brief } = worstsOf(figures, limit);
@@ -71,33 +74,30 @@ const judge = steadyFrom((still, key, amps: number, mode: number, low: boolean, 
   if (!limit) return null;
   const { site, gates, airC, holdsA } = limit;
   const { settings, modes } = still.machine;
-  const base = { rule: id, severity: "fix" as const, step: "feeds" as const, subject: site.subject, unit: "A" };
+  const base = { subject: site.subject, severity: "fix" as const };
   const needed = leastForWire(settings, site.wire, amps, site.fuse.family);
   if (needed > site.fuse.ratingA) {
     const words = say(amps, "current", "up");
     const mayA = site.fuse.ratingA * (amps / needed);
-    return {
+    return speak({
       ...base,
-      id: `${id}:${site.subject.id}`,
-      value: amps,
-      limit: mayA,
       headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${words} for good`,
       detail: `${words} ${inMode(still, { amps, mode, low })}. Loaded to at most ${Math.round(loadShare(site.fuse.family, settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(mayA, "current", "down")}; above that it runs hot, ages and opens without a fault.`,
+      compared: { amps, limit: mayA },
       remedies: larger(still, site, needed),
-    };
+    });
   }
   const lastsS = modes[brief]?.lastsS;
   if (lastsS == null) return null;
   const { minS } = openingTime(gates, briefA / holdsA, true);
-  return {
+  return speak({
     ...base,
-    id: `${id}:${site.subject.id}:brief`,
-    value: briefA,
-    limit: site.fuse.ratingA,
+    about: `${site.subject.id}:brief`,
     headline: `${site.name}: ${modes[brief]?.name ?? "a mode"} may open the ${site.fuse.ratingA} A fuse`,
     detail: `${say(briefA, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((briefA / site.fuse.ratingA) * 100)}\u00a0% of its rating; a fuse of this family may open after ${minS < 0.01 ? "no time at all" : say(minS, "time", "down")}.`,
+    compared: { amps: briefA, limit: site.fuse.ratingA },
     remedies: larger(still, site, holdsFor(still, site, briefA, lastsS, needed)),
-  };
+  });
 });
 
 /** Least rating of the same family that strictly holds this current for this long, A. */

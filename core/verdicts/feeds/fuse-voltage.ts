@@ -4,13 +4,16 @@ import type { Standing } from "../../figures/standing";
 import { smallestFuse } from "../../fuses/pick";
 import { say } from "../../quantity/format";
 import { FUSE_FAMILIES, fuseRow } from "../../reference/fuses";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "fuse-voltage";
-export const title = "Fuse below the bus voltage";
+const speak = speaker({ id: "fuse-voltage", title: "Fuse below the bus voltage", step: "feeds" });
+
+export const fuseVoltage = rule({ speak, reads: "build", sized: true, evaluate });
 
 /** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of fuseSites(figures)) {
     const row = fuseRow(site.fuse.family, site.fuse.ratingA);
@@ -31,32 +34,29 @@ export function evaluate(figures: Standing): Verdict[] {
         ]
       : [];
     if (row.maxV === null) {
-      verdicts.push({
-        id: `${id}:${site.subject.id}`,
-        rule: id,
-        severity: "ask",
-        step: "feeds",
-        subject: site.subject,
-        headline: `${site.name}: which DC voltage may this fuse break?`,
-        detail: `The ${FUSE_FAMILIES[site.fuse.family].name} is rated for AC; what it breaks at ${say(busV, "voltage", "up")} of DC stands only in its own sheet. A family with a DC rating settles it.`,
-        remedies,
-      });
+      verdicts.push(
+        speak({
+          subject: site.subject,
+          severity: "ask",
+          headline: `${site.name}: which DC voltage may this fuse break?`,
+          detail: `The ${FUSE_FAMILIES[site.fuse.family].name} is rated for AC; what it breaks at ${say(busV, "voltage", "up")} of DC stands only in its own sheet. A family with a DC rating settles it.`,
+          remedies,
+        }),
+      );
       continue;
     }
     if (busV <= row.maxV) continue;
-    verdicts.push({
-      id: `${id}:${site.subject.id}`,
-      rule: id,
-      severity: "stop",
-      step: "feeds",
-      subject: site.subject,
-      value: busV,
-      limit: row.maxV,
-      unit: "V",
-      headline: `${site.name}: a ${row.maxV} V fuse on a bus that reaches ${say(busV, "voltage", "up")}`,
-      detail: "Above its voltage a fuse can melt and go on arcing. The DC voltage rating must be at least the highest voltage of the bus.",
-      remedies,
-    });
+    verdicts.push(
+      speak({
+        subject: site.subject,
+        severity: "stop",
+        headline: `${site.name}: a ${row.maxV} V fuse on a bus that reaches ${say(busV, "voltage", "up")}`,
+        detail:
+          "Above its voltage a fuse can melt and go on arcing. The DC voltage rating must be at least the highest voltage of the bus.",
+        compared: { volts: busV, limit: row.maxV },
+        remedies,
+      }),
+    );
   }
   return verdicts;
 }

@@ -1,30 +1,31 @@
 import type { Standing } from "../../figures/standing";
 import type { Command } from "../../machine/commands";
 import type { Wire } from "../../machine/schema";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "labels";
-export const title = "Wires without a label";
+const speak = speaker({ id: "labels", title: "Wires without a label", step: "feeds" });
+
+export const labels = rule({ speak, reads: "build", evaluate });
 
 /** Feeds of a machine with more than a handful of them are labelled at both ends, or nobody finds the right one at night. */
 const FROM = 8;
 
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const feeds = figures.ledger.rows.flatMap(({ feed }) => (feed ? [feed] : []));
   const bare = feeds.filter((wire) => wire.label === undefined);
   const [first] = bare;
   if (!first || feeds.length < FROM) return [];
   return [
-    {
-      id,
-      rule: id,
+    speak({
+      machine: "labels",
+      about: "",
       severity: "watch",
-      step: "feeds",
-      subject: { kind: "machine", id: "labels" },
       headline: bare.length === feeds.length ? "No feed carries a label" : `${bare.length} of ${feeds.length} feeds carry no label`,
       detail: "The same text on both ends of both conductors, and on the fuse. The sheet lists them.",
       remedies: [{ label: "Number them in ledger order", command: numberAll(feeds) }],
-    },
+    }),
   ];
 }
 

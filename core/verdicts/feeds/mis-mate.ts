@@ -5,28 +5,29 @@ import { partName, wireName } from "../../figures/names";
 import type { Standing } from "../../figures/standing";
 import type { Command } from "../../machine/commands";
 import { connectorById } from "../../reference/connectors";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "mis-mate";
-export const title = "Plugs of two rails go into one another";
+const speak = speaker({ id: "mis-mate", title: "Plugs of two rails go into one another", step: "feeds" });
+
+export const misMate = rule({ speak, reads: "build", evaluate });
 
 /** One family (or one coding of it) should carry one voltage and one polarity in the whole machine. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   return crossMates(figures.machine, figures.ledger).map((mates) => {
     const row = connectorById(mates.family);
     const names = mates.rails.map((rail) => railName(figures, rail));
     const [first] = mates.plugs;
-    return {
-      id: `${id}:${mates.family}:${first?.coding ?? ""}`,
-      rule: id,
-      severity: "fix",
-      step: "feeds",
+    return speak({
       subject: { kind: "wire", id: first?.wire ?? "" },
+      about: `${mates.family}:${first?.coding ?? ""}`,
+      severity: "fix",
       also: mates.plugs.map(({ wire }) => wire),
       headline: `${row?.name ?? "A plug"}: ${names.join(" and ")} go into one another`,
       detail: `${plugList(figures, mates.plugs)}. The wrong plug in the right hole puts one rail's volts on the other's parts. One family, or one key or colour of it, for one rail.`,
       remedies: codings(figures, mates),
-    };
+    });
   });
 }
 

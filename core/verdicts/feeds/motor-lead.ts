@@ -5,17 +5,20 @@ import { railMaxV } from "../../figures/rails";
 import { steadyFrom } from "../../figures/standing";
 import { largestFuse, limitAt, thinnest } from "../../fuses/pick";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "motor-lead";
-export const title = "Driver can deliver more into a stalled motor than its lead bears";
+const speak = speaker({ id: "motor-lead", title: "Driver can deliver more into a stalled motor than its lead bears", step: "feeds" });
+
+export const motorLead = rule({ speak, reads: "figures", evaluate });
 
 /**
  * The lead between driver and motor against what the driver can push through a stalled motor. One school leaves leads
  * unfused because the driver limits; the other fuses them below stall. Where a driver without a limit can deliver
  * the stall, the first only holds while its program works.
  */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const [loadId, { out }] of figures.solved.circuit.feeds) {
     const verdict = judge(figures, loadId, figures.wires[out.id]?.worstContinuous.amps ?? 0);
@@ -47,21 +50,16 @@ const judge = steadyFrom((still, loadId, runA: number): Verdict | null => {
       ? [{ label: `Use ${larger.id} for the lead`, command: { type: "setFeed" as const, id: out.id, changes: { gauge: larger.id } } }]
       : []),
   ];
-  return {
-    id: `${id}:${out.id}`,
-    rule: id,
+  return speak({
+    wire: out,
     severity: fused ? "fix" : "watch",
-    step: "feeds",
-    subject: { kind: "wire", id: out.id },
-    value: amps,
-    limit,
-    unit: "A",
     headline: `Lead to ${load.name}: ${driver.name} can push ${say(amps, "current", "up")} through it for good`,
     detail: `That is the motor held still; the lead carries ${say(limit, "current", "down")}. ${
       fused
         ? "Your school fuses motor leads below the stall, so that a jam ends by itself."
         : "Your school leaves motor leads to the driver, but this driver has no limit below that: only a stall time-out in its program protects the lead."
     }`,
+    compared: { amps, limit },
     remedies,
-  };
+  });
 });

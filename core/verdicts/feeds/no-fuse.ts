@@ -7,10 +7,13 @@ import { BARE_M, SHEATHED_M } from "../../fuses/place";
 import { leastForWire } from "../../fuses/rating";
 import type { PartOf, Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "no-fuse";
-export const title = "No fuse between the pack and a wire";
+const speak = speaker({ id: "no-fuse", title: "No fuse between the pack and a wire", step: "feeds" });
+
+export const noFuse = rule({ speak, reads: "figures", sized: true, evaluate });
 /** By pack: where a fuse belongs, all wires that have none on the way, and what is said of leads that are too long before one. */
 const unfusedOf = steady((still) =>
   still.machine.parts.flatMap((pack) => {
@@ -29,7 +32,7 @@ const unfusedOf = steady((still) =>
  * Wires a pack can feed without any fuse on the way. The short lead to a first fuse is accepted; for the rest one verdict
  * a pack, at the wire where a fuse belongs.
  */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return unfusedOf(figures).flatMap(({ pack, first, open, leads }) => [...(first ? [unfused(figures, pack, first, open)] : []), ...leads]);
 }
 
@@ -38,19 +41,13 @@ function longLead(figures: Standing, wire: Wire): Verdict[] {
   const runM = figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0;
   if (runM <= BARE_M || wire.lengthM === undefined) return [];
   return [
-    {
-      id: `${id}:${wire.id}`,
-      rule: id,
+    speak({
+      wire,
       severity: runM <= SHEATHED_M ? "watch" : "stop",
-      step: "feeds",
-      subject: { kind: "wire", id: wire.id },
-      value: runM,
-      limit: BARE_M,
-      unit: "m",
       headline: `${say(runM, "length", "up")} of wire before the first fuse`,
       detail: `A short in the lead ${wireEnds(figures, wire)} is cleared by nothing. Keep it under ${say(BARE_M, "length")}; sheathed and well fixed, up to ${say(SHEATHED_M, "length", "down")} is accepted (boat practice).`,
-      remedies: [],
-    },
+      compared: { metres: runM, limit: BARE_M },
+    }),
   ];
 }
 
@@ -59,17 +56,15 @@ function unfused(figures: Figures, pack: PartOf<"pack">, first: Wire, open: read
   const push =
     ohm === undefined ? "as much as its cells can give" : `up to ${say((pack.fullV ?? pack.openCircuitV).value / ohm, "current", "up")}`;
   const rest = open.length - 1;
-  return {
-    id: `${id}:${pack.id}`,
-    rule: id,
+  return speak({
+    wire: first,
+    about: pack.id,
     severity: "stop",
-    step: "feeds",
-    subject: { kind: "wire", id: first.id },
     also: open.map((wire) => wire.id),
     headline: `No fuse between ${pack.name} and the ${wireName(figures, first)}${rest > 0 ? ` (and ${rest} more ${rest === 1 ? "wire" : "wires"})` : ""}`,
     detail: `A short drives ${push} through the wire ${wireEnds(figures, first)}${rest > 0 ? " and those behind it" : ""}, and nothing opens: the wire becomes the fuse. Put one close to the pack.`,
     remedies: fuseHere(figures, first.id),
-  };
+  });
 }
 
 function fuseHere(figures: Figures, wireId: string): Remedy[] {

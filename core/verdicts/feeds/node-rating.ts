@@ -1,12 +1,15 @@
 import type { Figures } from "../../figures/figures";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "node-rating";
-export const title = "More than a bar or Y-lead carries";
+const speak = speaker({ id: "node-rating", title: "More than a bar or Y-lead carries", step: "feeds" });
+
+export const nodeRating = rule({ speak, reads: "figures", evaluate });
 
 /** The sum that a bar, strip or Y-lead's trunk carries against its rating: every branch may be well and the trunk over. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const { machine, solved } = figures;
   return machine.parts.flatMap((part): Verdict[] => {
     const limit = part.kind === "bar" ? part.ratedA?.value : undefined;
@@ -28,19 +31,13 @@ export function evaluate(figures: Figures): Verdict[] {
     if (share <= 0.9) return [];
     const trunk = part.form === "Y-lead" ? "its trunk carries the sum of its branches" : "all of it goes through this metal";
     return [
-      {
-        id: `${id}:${part.id}`,
-        rule: id,
+      speak.at(part.side === "negative" ? "returns" : "feeds")({
+        part,
         severity: share > 1 ? "fix" : "watch",
-        step: part.side === "negative" ? "returns" : "feeds",
-        subject: { kind: "part", id: part.id },
-        value: amps,
-        limit,
-        unit: "A",
         headline: `${part.name}: ${say(amps, "current", "up")} of ${say(limit, "current", "down")} in ${figures.modes[worst]?.name}`,
         detail: `Each branch may be within its limit, but ${trunk}. ${part.form === "Y-lead" ? "Give the larger load a feed of its own" : "A heavier one, or a second one"}.`,
-        remedies: [],
-      },
+        compared: { amps, limit },
+      }),
     ];
   });
 }

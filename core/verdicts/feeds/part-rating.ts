@@ -1,12 +1,15 @@
 import type { Figures } from "../../figures/figures";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "part-rating";
-export const title = "Switch over its rating";
+const speak = speaker({ id: "part-rating", title: "Switch over its rating", step: "feeds" });
+
+export const partRating = rule({ speak, reads: "figures", evaluate });
 
 /** Current in each switch contact against what it may carry. Without a rating nothing is claimed. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const { solved, machine } = figures;
   solved.circuit.branches.forEach((branch, index) => {
@@ -23,19 +26,15 @@ export function evaluate(figures: Figures): Verdict[] {
     });
     const share = amps / limit;
     if (share <= 0.9) return;
-    verdicts.push({
-      id: `${id}:${part.id}`,
-      rule: id,
-      severity: share > 1 ? "fix" : "watch",
-      step: "feeds",
-      subject: { kind: "part", id: part.id },
-      value: amps,
-      limit,
-      unit: "A",
-      headline: `${part.name}: ${say(amps, "current", "up")} of ${say(limit, "current", "down")} in ${figures.modes[worst]?.name}`,
-      detail: `The contact carries all of it${share > 1 ? " and burns or welds. Take a switch rated for this current at DC" : "; a tired contact runs hot"}.`,
-      remedies: [],
-    });
+    verdicts.push(
+      speak({
+        part,
+        severity: share > 1 ? "fix" : "watch",
+        headline: `${part.name}: ${say(amps, "current", "up")} of ${say(limit, "current", "down")} in ${figures.modes[worst]?.name}`,
+        detail: `The contact carries all of it${share > 1 ? " and burns or welds. Take a switch rated for this current at DC" : "; a tired contact runs hot"}.`,
+        compared: { amps, limit },
+      }),
+    );
   });
   return verdicts;
 }

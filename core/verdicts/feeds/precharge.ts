@@ -18,16 +18,19 @@ import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
 import type { Switch } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "precharge";
-export const title = "Capacitors charge through a bare contact";
+const speak = speaker({ id: "precharge", title: "Capacitors charge through a bare contact", step: "feeds" });
+
+export const precharge = rule({ speak, reads: "shorts", evaluate });
 
 /** Bus volts from which drivers' unknown capacitors are asked for. */
 const ASK_V = 20;
 
 /** Each contact between a source and empty capacitors: whether it needs a precharge, and whether the one it has suffices. */
-export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
+function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "switch" || part.device === "charging port") return [];
     const behind = behindContact(figures.solved.circuit, part);
@@ -38,22 +41,24 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
 function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind): Verdict[] {
   const volts = railMaxV(figures, part);
   const { farads } = behind;
-  const base = { rule: id, step: "feeds" as const, subject: { kind: "part" as const, id: part.id }, remedies: [] };
+  const base = { part };
   const found: Verdict[] = [];
   if (behind.unsaid.length > 0 && volts >= ASK_V)
-    found.push({
-      ...base,
-      id: `${id}:ask:${part.id}`,
-      severity: "ask",
-      also: behind.unsaid.map((each) => each.id),
-      headline: `${part.name}: what capacitors sit behind it?`,
-      detail: `${behind.unsaid
-        .map(({ name }) => name)
-        .slice(0, 3)
-        .join(
-          ", ",
-        )}${behind.unsaid.length > 3 ? " and more" : ""} ${behind.unsaid.length > 1 ? "have" : "has"} some at the input. From about ${say(500e-6, "capacitance")} at ${say(volts, "voltage", "up")} on, closing onto them empty welds contacts${part.prechargeOhm ? "; whether the precharge fills them nobody can tell" : ""}.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "ask",
+        severity: "ask",
+        also: behind.unsaid.map((each) => each.id),
+        headline: `${part.name}: what capacitors sit behind it?`,
+        detail: `${behind.unsaid
+          .map(({ name }) => name)
+          .slice(0, 3)
+          .join(
+            ", ",
+          )}${behind.unsaid.length > 3 ? " and more" : ""} ${behind.unsaid.length > 1 ? "have" : "has"} some at the input. From about ${say(500e-6, "capacitance")} at ${say(volts, "voltage", "up")} on, closing onto them empty welds contacts${part.prechargeOhm ? "; whether the precharge fills them nobody can tell" : ""}.`,
+      }),
+    );
   if (farads === 0 || !needsPrecharge(farads, volts)) return found;
   const shortA = walk.results
     .filter(({ place, bolted }) => bolted && place === part.id)
@@ -65,15 +70,13 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
     const ohm = prechargeOhm(USUAL_S, farads);
     return [
       ...found,
-      {
+      speak({
         ...base,
-        id: `${id}:${part.id}`,
         severity: "fix",
-        value: joules,
-        unit: "J",
         headline: `${part.name} closes onto empty capacitors without a precharge`,
         detail: `${bank}${loopOhm > 0 ? `: up to ${say(inrushA(farads, volts, loopOhm), "current", "up")} for an instant (${energyText(inrushA2s(farads, volts, loopOhm))}), which welds contacts and ages fuses` : ""}. About ${say(ohm, "resistance")} around the contact fills them in ${USUAL_S} s; it must bear pulses of ${say(joules * PULSE_ROOM, "energy", "up")}. Drives stay disabled meanwhile.`,
-      },
+        compared: { joules },
+      }),
     ];
   }
   const ohm = part.prechargeOhm.value;
@@ -82,53 +85,57 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
   const gap = prechargeGapV(volts, ohm, farads, seconds ?? prechargeS(ohm, farads), standing);
   const closing = loopOhm > 0 ? gap / loopOhm : 0;
   if (seconds !== undefined && gap > volts * GAP_SHARE)
-    found.push({
-      ...base,
-      id: `${id}:gap:${part.id}`,
-      severity: "fix",
-      value: gap,
-      limit: volts * GAP_SHARE,
-      unit: "V",
-      headline: `${part.name}: the precharge leaves ${say(gap, "voltage", "up")} missing`,
-      detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${standing > 0 ? `, and ${say(standing, "current", "up")} drawn meanwhile keep ${say(standing * ohm, "voltage", "up")} away for good` : ""}. Closing then drives ${say(closing, "current", "up")}. Wait longer, a smaller resistor, or nothing drawn behind it until it is closed.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "gap",
+        severity: "fix",
+        headline: `${part.name}: the precharge leaves ${say(gap, "voltage", "up")} missing`,
+        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${standing > 0 ? `, and ${say(standing, "current", "up")} drawn meanwhile keep ${say(standing * ohm, "voltage", "up")} away for good` : ""}. Closing then drives ${say(closing, "current", "up")}. Wait longer, a smaller resistor, or nothing drawn behind it until it is closed.`,
+        compared: { volts: gap, limit: volts * GAP_SHARE },
+      }),
+    );
   if (part.makeA && closing > part.makeA.value)
-    found.push({
-      ...base,
-      id: `${id}:make:${part.id}`,
-      severity: "fix",
-      value: closing,
-      limit: part.makeA.value,
-      unit: "A",
-      headline: `${part.name}: closes onto ${say(closing, "current", "up")}, it may make ${say(part.makeA.value, "current", "down")}`,
-      detail: `${say(gap, "voltage", "up")} are still missing when it closes, across ${say(loopOhm, "resistance")} of loop.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "make",
+        severity: "fix",
+        headline: `${part.name}: closes onto ${say(closing, "current", "up")}, it may make ${say(part.makeA.value, "current", "down")}`,
+        detail: `${say(gap, "voltage", "up")} are still missing when it closes, across ${say(loopOhm, "resistance")} of loop.`,
+        compared: { amps: closing, limit: part.makeA.value },
+      }),
+    );
   if (seconds === undefined)
-    found.push({
-      ...base,
-      id: `${id}:time:${part.id}`,
-      severity: "ask",
-      headline: `${part.name}: how long does it wait before it closes?`,
-      detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} need ${say(prechargeS(ohm, farads), "time", "up")} until they are full.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "time",
+        severity: "ask",
+        headline: `${part.name}: how long does it wait before it closes?`,
+        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} need ${say(prechargeS(ohm, farads), "time", "up")} until they are full.`,
+      }),
+    );
   if (!part.prechargeJ)
-    found.push({
-      ...base,
-      id: `${id}:pulse:${part.id}`,
-      severity: "ask",
-      headline: `${part.name}: what pulse does its precharge resistor bear?`,
-      detail: `${bank}, and the resistor takes as much on every start. It should bear ${say(joules * PULSE_ROOM, "energy", "up")}; many of that wattage do not.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "pulse",
+        severity: "ask",
+        headline: `${part.name}: what pulse does its precharge resistor bear?`,
+        detail: `${bank}, and the resistor takes as much on every start. It should bear ${say(joules * PULSE_ROOM, "energy", "up")}; many of that wattage do not.`,
+      }),
+    );
   else if (part.prechargeJ.value < joules)
-    found.push({
-      ...base,
-      id: `${id}:pulse:${part.id}`,
-      severity: "fix",
-      value: joules,
-      limit: part.prechargeJ.value,
-      unit: "J",
-      headline: `${part.name}: its precharge resistor takes ${say(joules, "energy", "up")} a start, it bears ${say(part.prechargeJ.value, "energy", "down")}`,
-      detail: `${bank}. It also has to survive a shorted bus: ${say(volts ** 2 / ohm, "power", "up")} until the start is given up.`,
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "pulse",
+        severity: "fix",
+        headline: `${part.name}: its precharge resistor takes ${say(joules, "energy", "up")} a start, it bears ${say(part.prechargeJ.value, "energy", "down")}`,
+        detail: `${bank}. It also has to survive a shorted bus: ${say(volts ** 2 / ohm, "power", "up")} until the start is given up.`,
+        compared: { joules, limit: part.prechargeJ.value },
+      }),
+    );
   return found;
 }

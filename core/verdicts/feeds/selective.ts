@@ -2,13 +2,16 @@ import type { FaultWalk } from "../../faults/walk";
 import { deviceName, placeName } from "../../faults/words";
 import type { Figures } from "../../figures/figures";
 import { capital } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "selective";
-export const title = "A short may open more than its own fuse";
+const speak = speaker({ id: "selective", title: "A short may open more than its own fuse", step: "feeds" });
+
+export const selective = rule({ speak, reads: "shorts", evaluate });
 
 /** Fuses that may open together with the one nearer to a short, even by the curves between their gates. */
-export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
+function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const behind = new Map<string, { far: { kind: "wire" | "part"; id: string }; near: Set<string>; place: string }>();
   for (const result of walk.results) {
     if (!result.bolted || !result.opens) continue;
@@ -23,16 +26,12 @@ export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
     const fuse = far.kind === "part" ? partFuse(figures, far.id) : figures.wireOf.get(far.id)?.fuse;
     const name = fuse ? deviceName(figures, { ...far, fuse }) : "a fuse";
     const list = [...near];
-    return {
-      id: `${id}:${far.id}`,
-      rule: id,
-      severity: "watch" as const,
-      step: "feeds" as const,
+    return speak({
       subject: far,
+      severity: "watch",
       headline: `${capital(name)} may open together with ${list[0]}${list.length > 1 ? ` (and ${list.length - 1} more)` : ""}`,
       detail: `On a short at ${placeName(figures, place)} both may be open before it is over, and everything behind the larger one goes dark. Gates of fuses are wide: about 1 to 2.8 within blade fuses, 1 to 3.2 within strips; a real curve may show that less is enough.`,
-      remedies: [],
-    };
+    });
   });
 }
 

@@ -13,11 +13,13 @@ import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { insulationById } from "../../reference/insulation";
 import { adiabaticK } from "../../wires/adiabatic";
-import { stepOf } from "../speaker";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "short-circuit";
-export const title = "A short is not cleared in time";
+const speak = speaker({ id: "short-circuit", title: "A short is not cleared in time", step: "by role" });
+
+export const shortCircuit = rule({ speak, reads: "shorts", sized: true, evaluate });
 
 /** A thicker wire lets a little more current through: room for that. */
 const MORE = 1.15;
@@ -26,7 +28,7 @@ const MORE = 1.15;
  * What a short does before it is cleared: a wire that burns although its fuse suits it for good, and a fuse that takes longer
  * than 5 s. What no fuse guards at all, and what a fuse lets through for good, other rules have said.
  */
-export function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
+function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const verdicts: Verdict[] = [];
   const burnt = new Map<string, FaultResult>();
   const unsure = new Map<string, FaultResult>();
@@ -79,19 +81,15 @@ function burns(figures: Standing, wireId: string, result: FaultResult): Verdict 
       : fate.endC !== null && Number.isFinite(fate.endC)
         ? ` The conductor would reach ${say(fate.endC, "temperature", "up")}.`
         : "";
-  return {
-    id: `${id}:${wireId}`,
-    rule: id,
+  return speak({
+    wire,
     severity: "stop",
-    step: stepOf(wire),
-    subject: { kind: "wire", id: wireId },
-    ...(fate.letThroughA2s !== null && fate.withstandA2s !== null
-      ? { value: fate.letThroughA2s, limit: fate.withstandA2s, unit: "A²s" }
-      : {}),
     headline: `${capital(wireName(figures, wire))}: a short at ${placeName(figures, result.place)} burns ${gaugeText(wire)}`,
     detail: `${say(amps, "current", "up")} flow in it and ${until}.${energy}`,
+    compared:
+      fate.letThroughA2s !== null && fate.withstandA2s !== null ? { amps2s: fate.letThroughA2s, limit: fate.withstandA2s } : undefined,
     remedies: thicker(figures, wire, fate.letThroughA2s),
-  };
+  });
 }
 
 function thicker(figures: Standing, wire: Wire, letThrough: number | null): Remedy[] {
@@ -107,16 +105,13 @@ function thicker(figures: Standing, wire: Wire, letThrough: number | null): Reme
 
 function asks(figures: Standing, wireId: string, result: FaultResult): Verdict {
   const wire = figures.wireOf.get(wireId) as Wire;
-  return {
-    id: `${id}:ask:${wireId}`,
-    rule: id,
+  return speak({
+    wire,
+    key: "ask",
     severity: "ask",
-    step: stepOf(wire),
-    subject: { kind: "wire", id: wireId },
     headline: `${capital(wireName(figures, wire))}: how hot may its insulation get in a short?`,
     detail: `A short at ${placeName(figures, result.place)} drives ${say(result.wire?.amps ?? 0, "current", "up")} through it. For ${insulationById(wire.insulation)?.name ?? "this insulation"} no final temperature is known, so nobody can say that it survives. Another insulation, or its maker's figure, settles it.`,
-    remedies: [],
-  };
+  });
 }
 
 /** A short so weak that the fuse before it need not open at all. */
@@ -126,20 +121,17 @@ function notCleared(figures: Figures, guard: string, results: readonly FaultResu
   const [kind = "wire", guardId = ""] = guard.split(" ");
   const site = fuseSites(figures).find(({ subject }) => subject.kind === kind && subject.id === guardId);
   const row = figures.ledger.rowOf.get(weakest.place.split(".")[0] ?? "");
-  return {
-    id: `${id}:never:${guardId}`,
-    rule: id,
-    severity: "stop",
-    step: "feeds",
+  return speak.at("feeds")({
     subject: { kind: row?.feed ? "wire" : "part", id: row?.feed?.id ?? guardId },
+    key: "never",
+    about: guardId,
+    severity: "stop",
     also: places.map((place) => place.split(".")[0] ?? ""),
-    value: weakest.leastA,
-    ...(site ? { limit: site.fuse.ratingA } : {}),
-    unit: "A",
     headline: `A short at ${placeName(figures, weakest.place)}${places.length > 1 ? ` (and ${places.length - 1} more)` : ""} is cleared by nothing`,
     detail: `${goesOn(figures, weakest, site)}. The source and the wires heat for as long as it lasts. A smaller fuse, or thicker and shorter wire.`,
+    compared: { amps: weakest.leastA, limit: site?.fuse.ratingA },
     remedies: site ? smallerFuse(figures, site) : [],
-  };
+  });
 }
 
 /** Why nothing ends it: too weak for any fuse, or for the one left after the first has opened. */
@@ -163,18 +155,14 @@ function takesLong(figures: Figures, results: readonly FaultResult[]): Verdict {
   const parts = [...new Set(places.map((place) => place.split(".")[0] ?? ""))];
   const opens = result.opens as NonNullable<FaultResult["opens"]>;
   const site = fuseSites(figures).find(({ subject }) => subject.kind === opens.kind && subject.id === opens.id);
-  return {
-    id: `${id}:slow:${opens.id}`,
-    rule: id,
-    severity: "fix",
-    step: "feeds",
+  return speak.at("feeds")({
     subject: { kind: opens.kind, id: opens.id },
+    key: "slow",
+    severity: "fix",
     also: parts,
-    value: opens.slowestS,
-    limit: SLOW_S,
-    unit: "s",
     headline: `A short at ${placeName(figures, result.place)}${places.length > 1 ? ` (and ${places.length - 1} more ${places.length > 2 ? "places" : "place"})` : ""} may take ${say(opens.slowestS, "time", "up")} to clear`,
     detail: `Only ${say(result.leastA, "current", "down")} flow there with the source weak and the wires hot, ${(result.leastA / opens.fuse.ratingA).toFixed(1)} times what ${deviceName(figures, opens)} is rated for. It should open within ${SLOW_S} s: a smaller fuse on that feed, a faster family, or thicker wire.`,
+    compared: { seconds: opens.slowestS, limit: SLOW_S },
     remedies: site ? smallerFuse(figures, site) : [],
-  };
+  });
 }

@@ -3,10 +3,13 @@ import type { Standing } from "../../figures/standing";
 import type { Driver, Load, Switch } from "../../machine/schema";
 import { isBoard } from "../../machine/terminals";
 import type { LoadKind } from "../../reference/load-kinds";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "stop-circuit";
-export const title = "Emergency stop";
+const speak = speaker({ id: "stop-circuit", title: "Emergency stop", step: "feeds" });
+
+export const stopCircuit = rule({ speak, reads: "build", evaluate });
 
 const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "stepper", "brushless", "servo", "actuator", "coil"] as const);
 /** Small movers that usually stay fed with logic to hold their place. */
@@ -17,7 +20,7 @@ const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
  * needs an input for it. In both, logic stays alive and a deliberate reset is needed (ISO 13850, IEC 60204-1: categories 0
  * and 1). This is no safety assessment: standards and a competent person decide.
  */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const school = figures.machine.settings.schools.stop;
   if (school === undefined) return [];
   const drivers = figures.machine.parts.filter((part): part is Driver => part.kind === "driver");
@@ -25,18 +28,18 @@ export function evaluate(figures: Standing): Verdict[] {
   const [first] = moving;
   if (!first) return [];
   const { stops, alive } = stopPressed(figures);
-  const about = { rule: id, step: "feeds" as const, remedies: [] };
+  const about = {};
   if (stops.length === 0 && school === "opens power")
     return [
-      {
+      speak({
         ...about,
-        id: `${id}:none`,
+        part: { id: drivers[0]?.id ?? first.id },
+        about: "none",
         severity: "fix",
-        subject: { kind: "part", id: drivers[0]?.id ?? first.id },
         headline: "No contact is marked as opened by the emergency stop",
         detail:
           "Your school opens the motors' supply. Mark the contactor that does it, or add one between the main switch and the drivers.",
-      },
+      }),
     ];
   return [
     ...(school === "opens power" ? stillMoving(moving, stops, alive) : [...undisabled(drivers), ...undriven(figures, moving, alive)]),
@@ -50,20 +53,17 @@ function stillMoving(moving: readonly Load[], stops: readonly Switch[], alive: R
   const [first] = live;
   if (!first) return [];
   return [
-    {
-      id: `${id}:moving`,
-      rule: id,
+    speak({
+      part: first,
+      about: "moving",
       severity: live.some(({ loadKind }) => !HOLDS_PLACE.has(loadKind)) ? "stop" : "watch",
-      step: "feeds",
-      subject: { kind: "part", id: first.id },
       also: live.map((part) => part.id),
       headline: `${first.name}${live.length > 1 ? ` and ${live.length - 1} more` : ""} can still move with the emergency stop pressed`,
       detail: `${stops.map(({ name }) => name).join(" and ")} ${stops.length > 1 ? "do" : "does"} not cut ${live
         .map(({ name }) => name)
         .slice(0, 4)
         .join(", ")}. Feed what moves from behind the stop contact.`,
-      remedies: [],
-    },
+    }),
   ];
 }
 
@@ -80,31 +80,25 @@ function undisabled(drivers: readonly Driver[]): Verdict[] {
   return [
     ...(none
       ? [
-          {
-            id: `${id}:input`,
-            rule: id,
-            severity: "ask" as const,
-            step: "feeds" as const,
-            subject: { kind: "part" as const, id: none.id },
+          speak({
+            part: none,
+            about: "input",
+            severity: "ask",
             also: bare.map((part) => part.id),
             headline: `${none.name}${bare.length > 1 ? ` and ${bare.length - 1} more` : ""}: which input does the emergency stop act on?`,
             detail: `Your school disables the drives. ${say(bare)}: an enable or reset line, or a certified torque-off input?`,
-            remedies: [],
-          },
+          }),
         ]
       : []),
     ...(enable
       ? [
-          {
-            id: `${id}:silicon`,
-            rule: id,
-            severity: "watch" as const,
-            step: "feeds" as const,
-            subject: { kind: "part" as const, id: enable.id },
+          speak({
+            part: enable,
+            about: "silicon",
+            severity: "watch",
             headline: "The stop relies on enable lines: a shorted bridge runs on",
             detail: `${say(plain)}: neither chip nor program is made for safety. Use it to ramp down, and let a contact take the power away shortly after.`,
-            remedies: [],
-          },
+          }),
         ]
       : []),
   ];
@@ -117,17 +111,14 @@ function undriven(figures: Standing, moving: readonly Load[], alive: ReadonlySet
   const [first] = running;
   if (!first) return [];
   return [
-    {
-      id: `${id}:undriven`,
-      rule: id,
+    speak({
+      part: first,
+      about: "undriven",
       severity: "stop",
-      step: "feeds",
-      subject: { kind: "part", id: first.id },
       also: running.map((part) => part.id),
       headline: `${first.name}${running.length > 1 ? ` and ${running.length - 1} more` : ""} ${running.length > 1 ? "have" : "has"} no drive that the emergency stop could disable`,
       detail: "It hangs straight on its rail and keeps its power. A contact that the stop opens before it, or a drive with a stop input.",
-      remedies: [],
-    },
+    }),
   ];
 }
 
@@ -137,25 +128,22 @@ function deadLogic(figures: Standing, stops: readonly Switch[], alive: ReadonlyS
   const [first] = dead;
   if (!first) return [];
   return [
-    {
-      id: `${id}:logic`,
-      rule: id,
+    speak({
+      part: first,
+      about: "logic",
       severity: "fix",
-      step: "feeds",
-      subject: { kind: "part", id: first.id },
       also: dead.map((part) => part.id),
       headline: `${first.name}${dead.length > 1 ? ` and ${dead.length - 1} more` : ""} ${dead.length > 1 ? "go" : "goes"} dark with the emergency stop pressed`,
       detail:
         "In both schools logic stays alive: position, brakes and messages are kept, and nothing starts by itself when power returns. Feed it from before the stop contact, fused on its own.",
-      remedies: [],
-    },
+    }),
   ];
 }
 
 function loop(part: Switch): Verdict[] {
   const { stop } = part;
   if (!stop) return [];
-  const base = { rule: id, step: "feeds" as const, subject: { kind: "part" as const, id: part.id } };
+  const base = { part };
   const set = (label: string, changes: Partial<NonNullable<Switch["stop"]>>) => ({
     label,
     command: { type: "updatePart" as const, id: part.id, changes: { stop: { ...stop, ...changes } } },
@@ -164,27 +152,27 @@ function loop(part: Switch): Verdict[] {
     ...(stop.normallyClosed
       ? []
       : [
-          {
+          speak({
             ...base,
-            id: `${id}:open:${part.id}`,
-            severity: "stop" as const,
+            key: "open",
+            severity: "stop",
             headline: `${part.name}: its stop loop needs current to stop`,
             detail:
               "A broken wire then means no stop. Buttons normally closed, all in series, energise to run: a broken wire stops the machine.",
             remedies: [set("All normally closed, in series", { normallyClosed: true })],
-          },
+          }),
         ]),
     ...(stop.deliberateReset
       ? []
       : [
-          {
+          speak({
             ...base,
-            id: `${id}:reset:${part.id}`,
-            severity: "fix" as const,
+            key: "reset",
+            severity: "fix",
             headline: `${part.name}: releasing the button lets the machine go again`,
             detail: "Reset is a deliberate act, and it must not restart motion (ISO 13850): a self-holding relay with its own button.",
             remedies: [set("A reset button of its own", { deliberateReset: true })],
-          },
+          }),
         ]),
   ];
 }

@@ -7,17 +7,20 @@ import { insulationById } from "../../reference/insulation";
 import { type Ampacity, settledTemperature } from "../../wires/ampacity";
 import { overloadTime } from "../../wires/overload";
 import { traceWidthMm } from "../../wires/trace";
-import { joinsFeed, stepOf } from "../speaker";
+import { joinsFeed } from "../pairs";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
 
-export const id = "wire-overload";
-export const title = "Wire over its continuous rating";
+const speak = speaker({ id: "wire-overload", title: "Wire over its continuous rating", step: "by role" });
+
+export const wireOverload = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /** Share of the limit from which little is left. */
 const WATCH_FROM = 0.9;
 
 /** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const said = new Map<string, Verdict>();
   const push = (verdict: Verdict) => said.set(verdict.id, verdict);
   const { settings } = figures.machine;
@@ -33,7 +36,7 @@ export function evaluate(figures: Figures): Verdict[] {
     // Most wires carry less than their limit even at their worst: nothing to say about them.
     if (ratio < WATCH_FROM && figure.worst.amps <= limitA) continue;
     const name = wireName(figures, wire);
-    const base = { rule: id, step: stepOf(wire), subject: { kind: "wire" as const, id: wire.id }, limit: limitA, unit: "A" };
+    const base = { wire };
 
     const brief = worstBrief(figures, index, ampacity, ratio);
     const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
@@ -45,40 +48,43 @@ export function evaluate(figures: Figures): Verdict[] {
         : [];
     };
 
-    if (ratio >= WATCH_FROM && !joinsFeed(said, figures, wire, `${id}:${wire.id}`)) {
+    if (ratio >= WATCH_FROM && !joinsFeed(said, figures, wire, `${speak.id}:${wire.id}`)) {
       const hot = settledTemperature(wire, ampacity, worst.amps);
       const destroys = insulation.shortCircuitC ?? 160;
       const severity: Severity = ratio <= 1 ? "watch" : hot >= destroys ? "stop" : "fix";
       const amps = say(worst.amps, "current", "up");
-      push({
-        ...base,
-        id: `${id}:${wire.id}`,
-        severity,
-        value: worst.amps,
-        headline:
-          severity === "watch"
-            ? `${capital(name)}: ${Math.floor(ratio * 100)}\u00a0% of what ${gaugeText(wire)} may carry`
-            : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
-        detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
-          severity === "watch"
-            ? ""
-            : Number.isFinite(hot)
-              ? ` The conductor would settle near ${say(hot, "temperature", "up")}${severity === "stop" ? ", where the insulation is destroyed" : ""}.`
-              : " The air around it is already as hot as the wire may get."
-        }`,
-        remedies: remedies(),
-      });
+      push(
+        speak({
+          ...base,
+          severity,
+          headline:
+            severity === "watch"
+              ? `${capital(name)}: ${Math.floor(ratio * 100)}\u00a0% of what ${gaugeText(wire)} may carry`
+              : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
+          detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
+            severity === "watch"
+              ? ""
+              : Number.isFinite(hot)
+                ? ` The conductor would settle near ${say(hot, "temperature", "up")}${severity === "stop" ? ", where the insulation is destroyed" : ""}.`
+                : " The air around it is already as hot as the wire may get."
+          }`,
+          compared: { amps: worst.amps, limit: limitA },
+          remedies: remedies(),
+        }),
+      );
     }
-    if (brief && !joinsFeed(said, figures, wire, `${id}:${wire.id}:brief`)) {
-      push({
-        ...base,
-        id: `${id}:${wire.id}:brief`,
-        severity: "fix",
-        value: brief.amps,
-        headline: `${capital(name)}: ${say(brief.amps, "current", "up")} for ${say(brief.lastsS, "time")} overheats ${gaugeText(wire)}`,
-        detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit. Starting warm it may do that for ${say(brief.allowedS, "time", "down")}.`,
-        remedies: remedies(),
-      });
+    if (brief && !joinsFeed(said, figures, wire, `${speak.id}:${wire.id}:brief`)) {
+      push(
+        speak({
+          ...base,
+          about: `${wire.id}:brief`,
+          severity: "fix",
+          headline: `${capital(name)}: ${say(brief.amps, "current", "up")} for ${say(brief.lastsS, "time")} overheats ${gaugeText(wire)}`,
+          detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit. Starting warm it may do that for ${say(brief.allowedS, "time", "down")}.`,
+          compared: { amps: brief.amps, limit: limitA },
+          remedies: remedies(),
+        }),
+      );
     }
   }
   return [...said.values()];

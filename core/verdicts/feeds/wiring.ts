@@ -5,13 +5,16 @@ import { inputTerminals, isChassis, isConsumer } from "../../machine/terminals";
 import { railOrigin } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
 import { landCommand } from "../../returns/land";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "wiring";
-export const title = "A part with no way back to its source, or none to it";
+const speak = speaker({ id: "wiring", title: "A part with no way back to its source, or none to it", step: "feeds" });
+
+export const wiring = rule({ speak, reads: "build", evaluate });
 
 /** Parts that no current can flow through, and metal that hangs on no source. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
     const figure = figures.parts[part.id];
@@ -22,32 +25,31 @@ export function evaluate(figures: Standing): Verdict[] {
     if (parent && parent.wiring !== "ok" && parent.wiring !== "source" && parent.wiring !== "metal") continue;
     const subject = { kind: "part" as const, id: part.id };
     if (figure.wiring === "notFed") {
-      verdicts.push({
-        id: `${id}:${part.id}`,
-        rule: id,
-        severity: "fix",
-        step: "feeds",
-        subject,
-        headline: `Nothing feeds ${part.name}`,
-        detail: row?.feed
-          ? `Its supply wire begins at ${partName(figures, row.feed.from.part)}, which no source reaches.`
-          : "It has no supply wire, so it draws nothing in any mode and the sums leave it out.",
-        remedies: [],
-      });
+      verdicts.push(
+        speak({
+          subject,
+          about: part.id,
+          severity: "fix",
+          headline: `Nothing feeds ${part.name}`,
+          detail: row?.feed
+            ? `Its supply wire begins at ${partName(figures, row.feed.from.part)}, which no source reaches.`
+            : "It has no supply wire, so it draws nothing in any mode and the sums leave it out.",
+        }),
+      );
     } else {
       const lands = row?.back ? partName(figures, row.back.to.part) : null;
-      verdicts.push({
-        id: `${id}:${part.id}`,
-        rule: id,
-        severity: "stop",
-        step: "returns",
-        subject,
-        headline: `${part.name} has no way back to its source`,
-        detail: lands
-          ? `Its return lands on ${lands}, from where no metal leads to the minus of the source that feeds it. Powered like this, its current looks for a way through signal wires.`
-          : "It is fed but has no return wire. Powered like this, its current looks for a way through signal wires and the boards behind them.",
-        remedies: landings(figures, part),
-      });
+      verdicts.push(
+        speak.at("returns")({
+          subject,
+          about: part.id,
+          severity: "stop",
+          headline: `${part.name} has no way back to its source`,
+          detail: lands
+            ? `Its return lands on ${lands}, from where no metal leads to the minus of the source that feeds it. Powered like this, its current looks for a way through signal wires.`
+            : "It is fed but has no return wire. Powered like this, its current looks for a way through signal wires and the boards behind them.",
+          remedies: landings(figures, part),
+        }),
+      );
     }
   }
   verdicts.push(...floating(figures));
@@ -90,16 +92,13 @@ function floating(figures: Standing): Verdict[] {
   return [...groups.values()].map((parts) => {
     const first = parts[0] as Part;
     const names = parts.map((part) => part.name).join(", ");
-    return {
-      id: `${id}:island:${first.id}`,
-      rule: id,
-      severity: "ask" as const,
-      step: first.kind === "bar" && first.side === "negative" ? ("returns" as const) : ("feeds" as const),
-      subject: { kind: "part" as const, id: first.id },
+    return speak.at(first.kind === "bar" && first.side === "negative" ? "returns" : "feeds")({
+      part: first,
+      key: "island",
+      severity: "ask",
       headline: `${names}: tied to no source`,
       detail:
         "No metal joins this to a source, so its voltage is not defined and nothing hanging on it is computed. Add the wire that is missing, or remove it.",
-      remedies: [],
-    };
+    });
   });
 }

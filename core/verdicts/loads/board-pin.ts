@@ -1,16 +1,19 @@
 import type { Figures } from "../../figures/figures";
 import { canStall } from "../../loads/budget";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "board-pin";
-export const title = "More than a signal pin gives";
+const speak = speaker({ id: "board-pin", title: "More than a signal pin gives", step: "loads" });
+
+export const boardPin = rule({ speak, reads: "figures", evaluate });
 
 /** What a signal pin gives where its board does not say, A (20-40 mA, from memory): the lower. */
 const PIN_A = 0.02;
 
 /** Whatever is fed from a controller's signal pin against what the pin may give; a motor never runs from one. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     if (wire.from.terminal !== "pin") return [];
     const board = figures.partOf.get(wire.from.part);
@@ -21,20 +24,15 @@ export function evaluate(figures: Figures): Verdict[] {
     const motor = canStall(load) || load.loadKind === "coil";
     if (!motor && amps <= limit) return [];
     return [
-      {
-        id: `${id}:${wire.id}`,
-        rule: id,
+      speak({
+        part: load,
+        about: wire.id,
         severity: "stop",
-        step: "loads",
-        subject: { kind: "part", id: load.id },
         also: [board.id, wire.id],
-        value: amps,
-        limit,
-        unit: "A",
         headline: `${load.name} hangs on a signal pin of ${board.name}`,
         detail: `A pin gives ${say(limit, "current", "down")}; it draws ${say(amps, "current", "up")}${motor ? ", more when it starts or stalls, and kicks back when it is switched off" : ""}. The pin dies, often with the board. Put a driver or a transistor with a diode between them.`,
-        remedies: [],
-      },
+        compared: { amps, limit },
+      }),
     ];
   });
 }

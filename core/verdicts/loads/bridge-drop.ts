@@ -1,16 +1,19 @@
 import { channelsOf } from "../../figures/channels";
 import type { Figures } from "../../figures/figures";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "bridge-drop";
-export const title = "Motor starved by its bridge";
+const speak = speaker({ id: "bridge-drop", title: "Motor starved by its bridge", step: "loads" });
+
+export const bridgeDrop = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 const WATCH_FROM = 0.15;
 const FIX_FROM = 0.3;
 
 /** Volts a bridge keeps while its motor runs, as a share of what the driver gets. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const driver of figures.machine.parts) {
     if (driver.kind !== "driver") continue;
@@ -25,20 +28,16 @@ export function evaluate(figures: Figures): Verdict[] {
       const mode = modes[worst.m];
       if (!mode) continue;
       const motorV = figures.parts[load.id]?.volts[worst.m] ?? 0;
-      verdicts.push({
-        id: `${id}:${load.id}`,
-        rule: id,
-        severity: worst.share > FIX_FROM ? "fix" : "watch",
-        step: "loads",
-        subject: { kind: "part", id: load.id },
-        also: [driver.id],
-        value: mode.dropV,
-        limit: WATCH_FROM * (figures.parts[driver.id]?.volts[worst.m] ?? 0),
-        unit: "V",
-        headline: `${load.name} gets ${say(motorV, "voltage", "down")}: ${driver.name} keeps ${say(mode.dropV, "voltage", "up")}`,
-        detail: `At ${say(mode.motorA, "current")} in ${figures.modes[worst.m]?.name} the bridge takes ${Math.round(worst.share * 100)} % of what it gets and turns ${say(mode.heatW, "power", "up")} into heat. The motor is slower and weaker by that much; a MOSFET bridge keeps a tenth of it.`,
-        remedies: [],
-      });
+      verdicts.push(
+        speak({
+          part: load,
+          severity: worst.share > FIX_FROM ? "fix" : "watch",
+          also: [driver.id],
+          headline: `${load.name} gets ${say(motorV, "voltage", "down")}: ${driver.name} keeps ${say(mode.dropV, "voltage", "up")}`,
+          detail: `At ${say(mode.motorA, "current")} in ${figures.modes[worst.m]?.name} the bridge takes ${Math.round(worst.share * 100)} % of what it gets and turns ${say(mode.heatW, "power", "up")} into heat. The motor is slower and weaker by that much; a MOSFET bridge keeps a tenth of it.`,
+          compared: { volts: mode.dropV, limit: WATCH_FROM * (figures.parts[driver.id]?.volts[worst.m] ?? 0) },
+        }),
+      );
     }
   }
   return verdicts;

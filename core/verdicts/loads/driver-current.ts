@@ -6,10 +6,13 @@ import { steadyOf } from "../../figures/standing";
 import { missionHeating, missionOf } from "../../loads/mission";
 import type { Driver } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "driver-current";
-export const title = "Driver channel over its continuous or peak current";
+const speak = speaker({ id: "driver-current", title: "Driver channel over its continuous or peak current", step: "loads" });
+
+export const driverCurrent = rule({ speak, reads: "figures", evaluate });
 
 /** Package and copper of a bridge follow their current within 5-60 s (from memory): near the quick end. */
 const BRIDGE_TAU_S = 10;
@@ -26,28 +29,29 @@ interface Found {
 }
 
 /** Motor current of each channel against the lowest layer's limit as it is cooled, and what a stall would do. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part) => (part.kind === "driver" ? ofDriver(figures, part) : []));
 }
 
 function ofDriver(figures: Figures, driver: Driver): Verdict[] {
   const verdicts: Verdict[] = [];
   const channels = channelsOf(figures, driver);
-  const base = { rule: id, step: "loads" as const, subject: { kind: "part" as const, id: driver.id } };
+  const base = { part: driver };
   if (channels.length === 0) return verdicts;
   const limits = driverLimits(driver);
   if (!limits.continuous) {
     const headline = driver.headlineA
       ? ` The printed ${say(driver.headlineA.value, "current")} is what its chip survives, not what the board carries for good: often a third of it.`
       : "";
-    verdicts.push({
-      ...base,
-      id: `${id}:ask:${driver.id}`,
-      severity: "ask",
-      headline: `${driver.name}: what does a channel carry for good?`,
-      detail: `Until its continuous current without a heatsink is entered, no motor on it can be judged.${headline}`,
-      remedies: [],
-    });
+    verdicts.push(
+      speak({
+        ...base,
+        key: "ask",
+        severity: "ask",
+        headline: `${driver.name}: what does a channel carry for good?`,
+        detail: `Until its continuous current without a heatsink is entered, no motor on it can be judged.${headline}`,
+      }),
+    );
     return verdicts;
   }
   const plan = missionOf(figures.machine);
@@ -98,19 +102,14 @@ function bridgeTau(driver: Driver, continuousA: number, peakA: number | undefine
 
 function over(driver: Driver, { share, amps, limit, mode, lastsS, mission, load }: Found): Verdict {
   const time = mission ? "over and over, as heating goes" : lastsS === null ? "for good" : `for ${say(lastsS, "time")}`;
-  return {
-    id: `${id}:${driver.id}`,
-    rule: id,
+  return speak({
+    part: driver,
     severity: share > 1 ? "fix" : "watch",
-    step: "loads",
-    subject: { kind: "part", id: driver.id },
-    value: amps,
-    limit: limit.value,
-    unit: "A",
     headline: `${driver.name}: ${say(amps, "current", "up")} of ${say(limit.value, "current", "down")} a channel in ${mode}`,
     detail: `${load} takes that ${time}; ${limit.layer} carries ${say(limit.value, "current", "down")}. ${share > 1 ? "The bridge overheats, shuts down or dies." : "Little is left for a warm day."}`,
+    compared: { amps, limit: limit.value },
     remedies: cooler(driver, amps),
-  };
+  });
 }
 
 /** Cooling that is already known to be enough. */
@@ -148,16 +147,12 @@ const stall = steadyOf((figures, loadId): Verdict | null => {
           },
         ]
       : [];
-  return {
-    id: `${id}:stall:${load.id}`,
-    rule: id,
+  return speak({
+    part: driver,
+    key: "stall",
+    about: load.id,
     severity: found === "refused" ? "fix" : "watch",
-    step: "loads",
-    subject: { kind: "part", id: driver.id },
     also: [load.id],
-    value: stallA,
-    limit: peak.value,
-    unit: "A",
     headline:
       found === "refused"
         ? `${load.name} held still pulls ${current}; ${driver.name} survives ${say(peak.value, "current", "down")}`
@@ -166,6 +161,7 @@ const stall = steadyOf((figures, loadId): Verdict | null => {
       found === "refused"
         ? `Nothing limits it, and a fuse is far too slow to save silicon: ${peak.layer} sets the limit. Take a larger driver or one with a real current limit; a slower ramp only makes it rarer.`
         : `It is above the ${say(continuous.value, "current", "down")} of ${continuous.layer} and below the peak. The program must notice a stall and let go within a second or two.`,
+    compared: { amps: stallA, limit: peak.value },
     remedies: limited,
-  };
+  });
 });

@@ -1,23 +1,23 @@
 import type { Figures } from "../../figures/figures";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "end-stop";
-export const title = "Actuator runs into its end";
+const speak = speaker({ id: "end-stop", title: "Actuator runs into its end", step: "loads" });
+
+export const endStop = rule({ speak, reads: "figures", evaluate });
 
 /** A linear actuator without switches at its ends stalls there; with none entered it is asked for. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load" || part.loadKind !== "actuator" || part.endSwitches === true) return [];
     const stalls = Object.values(part.cells).some((cell) => cell.state === "stall");
     if (part.endSwitches === false && stalls) return [];
     const unknown = part.endSwitches === undefined;
     return [
-      {
-        id: `${id}:${part.id}`,
-        rule: id,
+      speak({
+        part,
         severity: unknown ? "ask" : "fix",
-        step: "loads",
-        subject: { kind: "part", id: part.id },
         headline: unknown ? `${part.name}: does a switch stop it at its ends?` : `${part.name} stalls at its ends and no mode plans it`,
         detail:
           "Without end switches it draws its stall current at each end until the program lets go. With them, one direction at a time is cut.",
@@ -27,7 +27,7 @@ export function evaluate(figures: Figures): Verdict[] {
               { label: "It has none", command: { type: "updatePart", id: part.id, changes: { endSwitches: false } } },
             ]
           : [],
-      },
+      }),
     ];
   });
 }

@@ -6,10 +6,13 @@ import { methodById, whatIsKnown } from "../../loads/know";
 import type { Cell, Level } from "../../machine/load-schema";
 import type { Load } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "estimate";
-export const title = "An estimate matters and is a guess";
+const speak = speaker({ id: "estimate", title: "An estimate matters and is a guess", step: "loads" });
+
+export const estimate = rule({ speak, reads: "figures", evaluate });
 
 /** How far a bare guess may be too low: half as much again (common practice, no source). */
 const GUESS = 1.5;
@@ -57,7 +60,7 @@ const excesses = steadyFrom((still, _, load: Load): readonly Excess[] =>
  * A figure that is not measured matters when something on its way is fine at the estimate and not at the top of its
  * range: then no verdict about that way is sure, and one measurement settles it.
  */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load" || figures.parts[part.id]?.wiring !== "ok") return [];
     let worst: { over: Limit; excess: Excess; beyond: number } | null = null;
@@ -77,16 +80,12 @@ function hangs(figures: Standing, part: Load, over: Limit, { mode, level }: Exce
   const figure = level
     ? `${say(level.value, "current")}${level.high ? `, but it could be ${say(level.high, "current", "up")}` : " is a guess"}`
     : "its current is a guess";
-  return {
-    id: `${id}:${part.id}`,
-    rule: id,
+  return speak({
+    part,
     severity: "ask",
-    step: "loads",
-    subject: { kind: "part", id: part.id },
     headline: `${part.name}: measure it, ${over.what} hangs on it`,
     detail: `In ${figures.machine.modes[mode]?.name} ${figure}; ${over.what} takes ${say(over.limit, "current", "down")}. ${known?.narrow.measure ?? METER}`,
-    remedies: [],
-  };
+  });
 }
 
 /** Everything with a rating between the load and the converter or source that feeds its rail, with what it carries in a mode. */

@@ -1,11 +1,14 @@
 import type { Standing } from "../../figures/standing";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "freewheel";
-export const title = "No way round for a motor's current";
+const speak = speaker({ id: "freewheel", title: "No way round for a motor's current", step: "loads" });
+
+export const freewheel = rule({ speak, reads: "build", evaluate });
 
 /** A motor's current cannot stop at once: without diodes it destroys the switch that opens. MOSFET bridges have them inside. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const driven = new Set([...figures.solved.circuit.feeds.values()].map(({ driver }) => driver.id));
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "driver" || !driven.has(part.id)) return [];
@@ -17,12 +20,9 @@ export function evaluate(figures: Standing): Verdict[] {
         ? "one diode across the motor, rated for the motor current: at low duty it carries nearly all of it"
         : "fast diodes from each output to both rails, four a bridge";
     return [
-      {
-        id: `${id}:${part.id}`,
-        rule: id,
+      speak({
+        part,
         severity: doubtful ? "ask" : "stop",
-        step: "loads",
-        subject: { kind: "part", id: part.id },
         headline: doubtful ? `${part.name}: has it freewheel diodes?` : `${part.name}: no freewheel diodes`,
         detail: `Every time a switch opens, the motor's current needs a way on, else its voltage rises until the switch breaks through. It needs ${needed}. ${doubtful ? "Look on the board or in its sheet." : "Fit them before the first power-up."}`,
         remedies: [
@@ -31,7 +31,7 @@ export function evaluate(figures: Standing): Verdict[] {
             ? [{ label: "They are inside", command: { type: "updatePart" as const, id: part.id, changes: { freewheel: "inside" } } }]
             : []),
         ],
-      },
+      }),
     ];
   });
 }

@@ -2,10 +2,13 @@ import { driverLimits } from "../../drivers/limits";
 import { railMaxV } from "../../figures/rails";
 import type { Standing } from "../../figures/standing";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "layer-voltage";
-export const title = "Voltage above a layer of the driver";
+const speak = speaker({ id: "layer-voltage", title: "Voltage above a layer of the driver", step: "loads" });
+
+export const layerVoltage = rule({ speak, reads: "build", evaluate });
 
 /** Room above the highest voltage for braking and spikes (common practice, no source). */
 const HEADROOM = 1.2;
@@ -14,7 +17,7 @@ const HEADROOM = 1.2;
  * Highest voltage at a driver against its chip and the controller board it shares its feed with; the board's own window
  * is `input-window`'s. Under a fifth of headroom, braking can lift the bus above it.
  */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
     if (part.kind !== "driver") continue;
@@ -24,25 +27,21 @@ export function evaluate(figures: Standing): Verdict[] {
     const over = highest > volts.value;
     // Above the board's own maximum the input window already says Stop.
     if (over && volts.layer === "the board") continue;
-    verdicts.push({
-      id: `${id}:${part.id}`,
-      rule: id,
-      severity: over ? "stop" : "watch",
-      step: "loads",
-      subject: { kind: "part", id: part.id },
-      value: highest,
-      limit: volts.value,
-      unit: "V",
-      headline: over
-        ? `${part.name}: its feed reaches ${say(highest, "voltage", "up")}, ${volts.layer} bears ${say(volts.value, "voltage", "down")}`
-        : `${part.name}: ${say(highest, "voltage", "up")} of the ${say(volts.value, "voltage", "down")} that ${volts.layer} bears`,
-      detail: over
-        ? volts.layer.includes("controller")
-          ? "A shield passes its feed down to the board it sits on, whose regulator dies first. Cut the link between them and feed the controller on its own."
-          : "What is printed on the board does not help a chip below it. Take a driver for a higher voltage."
-        : "A braking motor lifts the bus, and long leads ring when they are plugged in: a fifth of headroom is common practice.",
-      remedies: [],
-    });
+    verdicts.push(
+      speak({
+        part,
+        severity: over ? "stop" : "watch",
+        headline: over
+          ? `${part.name}: its feed reaches ${say(highest, "voltage", "up")}, ${volts.layer} bears ${say(volts.value, "voltage", "down")}`
+          : `${part.name}: ${say(highest, "voltage", "up")} of the ${say(volts.value, "voltage", "down")} that ${volts.layer} bears`,
+        detail: over
+          ? volts.layer.includes("controller")
+            ? "A shield passes its feed down to the board it sits on, whose regulator dies first. Cut the link between them and feed the controller on its own."
+            : "What is printed on the board does not help a chip below it. Take a driver for a higher voltage."
+          : "A braking motor lifts the bus, and long leads ring when they are plugged in: a fifth of headroom is common practice.",
+        compared: { volts: highest, limit: volts.value },
+      }),
+    );
   }
   return verdicts;
 }

@@ -8,11 +8,15 @@ import type { Driver, Load, Part } from "../../machine/schema";
 import { isBoard, regulates } from "../../machine/terminals";
 import { railOrigin, railVolts } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
+import { metalOf } from "../../network/metal";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "logic-side";
-export const title = "Logic side unfed, back-fed or fed twice";
+const speak = speaker({ id: "logic-side", title: "Logic side unfed, back-fed or fed twice", step: "loads" });
+
+export const logicSide = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Chip temperature to plan linear regulators with, where the part allows 125 °C (common practice, no source). */
 const CHIP_C = 110;
@@ -20,7 +24,7 @@ const CHIP_C = 110;
 type Carrier = Driver | Load;
 
 /** How each driver's logic side and each board's regulator is fed: by nobody, by two, or by a regulator that cannot. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const nets = plusNets(figures);
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
@@ -41,16 +45,10 @@ interface Nets {
 /** Which sources' plus terminals share a piece of metal, every switch closed; bridges and loads are not metal. */
 const plusNets = steady((figures): Nets => {
   const { circuit } = figures.solved;
-  const parent = Int32Array.from({ length: circuit.nodeCount }, (_, i) => i);
-  const root = (node: number): number => {
-    let at = node;
-    while (parent[at] !== at) at = parent[at] as number;
-    return at;
-  };
-  for (const { kind, a, b } of circuit.branches) if (kind !== "bridge") parent[root(a)] = root(b);
-  const nets = groupBy(circuit.emfs, ({ pos }) => String(root(pos)));
+  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const nets = groupBy(circuit.emfs, ({ pos }) => String(metal(pos)));
   const ids = (net: readonly { id: string }[] | undefined) => (net ?? []).map((source) => source.id);
-  return { all: [...nets.values()].map(ids), at: (node) => ids(nets.get(String(root(node)))) };
+  return { all: [...nets.values()].map(ids), at: (node) => ids(nets.get(String(metal(node)))) };
 });
 
 function fed(figures: Standing, driver: Driver, nets: Nets): Verdict[] {
@@ -68,15 +66,13 @@ function fed(figures: Standing, driver: Driver, nets: Nets): Verdict[] {
         ? "It is to be fed from the controller, but no wire runs there"
         : "Nothing is wired to it";
   return [
-    verdict(
-      driver,
-      "unfed",
-      "fix",
-      `${driver.name}: its logic side has no supply`,
-      `${why}, so the bridge never switches, whatever its motor feed gives. Wire ${volts} from a regulator or the controller to its logic terminal and common ground.`,
-      [],
-      "loads",
-    ),
+    speak({
+      part: driver,
+      key: "unfed",
+      severity: "fix",
+      headline: `${driver.name}: its logic side has no supply`,
+      detail: `${why}, so the bridge never switches, whatever its motor feed gives. Wire ${volts} from a regulator or the controller to its logic terminal and common ground.`,
+    }),
   ];
 }
 
@@ -96,7 +92,7 @@ function overfed(figures: Standing, driver: Driver, sources: readonly string[]):
   const value = reaches(worst);
   const headline = `${driver.name}: ${say(value, "voltage", "up")} from ${partName(figures, worst)} on its ${say(nominal, "voltage")} logic terminal`;
   const detail = `Logic for ${say(nominal, "voltage")} dies at about ${say(most, "voltage", "down")}. That terminal takes a regulator's output, never the motor supply.`;
-  return [{ ...verdict(driver, "overfed", "stop", headline, detail, [], "loads"), value, limit: most, unit: "V" }];
+  return [speak({ part: driver, key: "overfed", severity: "stop", headline, detail, compared: { volts: value, limit: most } })];
 }
 
 function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
@@ -116,63 +112,53 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
   if (figure.wiring !== "ok") {
     if (others.length === 0) return [];
     return [
-      verdict(
+      speak.at("sources")({
         part,
-        "backfed",
-        "watch",
-        `${part.name}: ${partName(figures, others[0] ?? "")} feeds its ${out} terminal from behind`,
-        "With nothing on its raw input, current runs backwards through its regulator. Many boards bear that, some regulators do not: look in its sheet, or put a diode from output to input.",
-        [],
-        "sources",
-      ),
+        key: "backfed",
+        severity: "watch",
+        headline: `${part.name}: ${partName(figures, others[0] ?? "")} feeds its ${out} terminal from behind`,
+        detail:
+          "With nothing on its raw input, current runs backwards through its regulator. Many boards bear that, some regulators do not: look in its sheet, or put a diode from output to input.",
+      }),
     ];
   }
   verdicts.push(...openWindow(figures, part));
   if (highest > most) {
-    verdicts.push({
-      ...verdict(
+    verdicts.push(
+      speak({
         part,
-        "above",
-        "stop",
-        `${part.name}: its own regulator takes ${say(most, "voltage", "down")}, the feed reaches ${say(highest, "voltage", "up")}`,
-        `Above its window the jumper must be out and ${out} fed in from elsewhere.`,
-        jumper,
-        "loads",
-      ),
-      value: highest,
-      limit: most,
-      unit: "V",
-    });
+        key: "above",
+        severity: "stop",
+        headline: `${part.name}: its own regulator takes ${say(most, "voltage", "down")}, the feed reaches ${say(highest, "voltage", "up")}`,
+        detail: `Above its window the jumper must be out and ${out} fed in from elsewhere.`,
+        compared: { volts: highest, limit: most },
+        remedies: jumper,
+      }),
+    );
   } else if (highest < least) {
-    verdicts.push({
-      ...verdict(
+    verdicts.push(
+      speak({
         part,
-        "below",
-        "fix",
-        `${part.name}: its own regulator cannot start on ${say(highest, "voltage", "up")}`,
-        `It needs ${say(least, "voltage", "up")}. On a motor supply this low the jumper comes out and ${out} is fed in from elsewhere.`,
-        jumper,
-        "loads",
-      ),
-      value: highest,
-      limit: least,
-      unit: "V",
-    });
+        key: "below",
+        severity: "fix",
+        headline: `${part.name}: its own regulator cannot start on ${say(highest, "voltage", "up")}`,
+        detail: `It needs ${say(least, "voltage", "up")}. On a motor supply this low the jumper comes out and ${out} is fed in from elsewhere.`,
+        compared: { volts: highest, limit: least },
+        remedies: jumper,
+      }),
+    );
   } else if (lowest !== null && lowest < least) {
-    verdicts.push({
-      ...verdict(
+    verdicts.push(
+      speak({
         part,
-        "sag",
-        "fix",
-        `${part.name}: its own regulator drops out at ${say(lowest, "voltage", "down")}`,
-        `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its feed sags below the ${say(least, "voltage", "up")} it needs, and whatever hangs on its ${out} resets.`,
-        jumper,
-        "loads",
-      ),
-      value: lowest,
-      limit: least,
-      unit: "V",
-    });
+        key: "sag",
+        severity: "fix",
+        headline: `${part.name}: its own regulator drops out at ${say(lowest, "voltage", "down")}`,
+        detail: `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its feed sags below the ${say(least, "voltage", "up")} it needs, and whatever hangs on its ${out} resets.`,
+        compared: { volts: lowest, limit: least },
+        remedies: jumper,
+      }),
+    );
   }
   verdicts.push(...heat(figures, part, others));
   return verdicts;
@@ -184,15 +170,13 @@ function openWindow(figures: Standing, part: Carrier): Verdict[] {
   if (pack?.kind !== "pack" || (pack.fullV && pack.lowV)) return [];
   const which = !pack.fullV && !pack.lowV ? "full and when nearly empty" : pack.fullV ? "nearly empty" : "full";
   return [
-    verdict(
+    speak.at("sources")({
       part,
-      "window",
-      "ask",
-      `${part.name}: what does ${pack.name} show when ${which}?`,
-      "Its own regulator has a window at both ends, and only that figure settles whether it holds it.",
-      [],
-      "sources",
-    ),
+      key: "window",
+      severity: "ask",
+      headline: `${part.name}: what does ${pack.name} show when ${which}?`,
+      detail: "Its own regulator has a window at both ends, and only that figure settles whether it holds it.",
+    }),
   ];
 }
 
@@ -207,31 +191,25 @@ function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdi
   const outV = onboard.outputV.value;
   if (out === undefined) {
     verdicts.push(
-      verdict(
+      speak.at("sources")({
         part,
-        "output",
-        "ask",
-        `${part.name}: how much may its ${say(outV, "voltage")} terminal give?`,
-        `The plan takes ${say(amps, "current", "up")} from it. Small linear regulators give 0.1-0.3 A to others at 12 V in (from memory).`,
-        [],
-        "sources",
-      ),
+        key: "output",
+        severity: "ask",
+        headline: `${part.name}: how much may its ${say(outV, "voltage")} terminal give?`,
+        detail: `The plan takes ${say(amps, "current", "up")} from it. Small linear regulators give 0.1-0.3 A to others at 12 V in (from memory).`,
+      }),
     );
   } else if (amps > out) {
-    verdicts.push({
-      ...verdict(
+    verdicts.push(
+      speak.at("sources")({
         part,
-        "output",
-        "fix",
-        `${part.name}: ${say(amps, "current", "up")} from its ${say(outV, "voltage")} terminal, which gives ${say(out, "current", "down")}`,
-        "It is made for a controller, not for servos, relays or light strips. Give them a regulator of their own.",
-        [],
-        "sources",
-      ),
-      value: amps,
-      limit: out,
-      unit: "A",
-    });
+        key: "output",
+        severity: "fix",
+        headline: `${part.name}: ${say(amps, "current", "up")} from its ${say(outV, "voltage")} terminal, which gives ${say(out, "current", "down")}`,
+        detail: "It is made for a controller, not for servos, relays or light strips. Give them a regulator of their own.",
+        compared: { amps: amps, limit: out },
+      }),
+    );
   }
   if (onboard.type !== "linear") return verdicts;
   const input = railMaxV(figures, part);
@@ -241,34 +219,29 @@ function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdi
   if (theta === undefined) {
     if (watts > 0.5)
       verdicts.push(
-        verdict(
+        speak({
           part,
-          "heat",
-          "ask",
-          `${part.name}: how well is its regulator cooled?`,
-          `It turns ${say(watts, "power", "up")} into heat at ${say(input, "voltage", "up")}. A TO-220 without heatsink warms by 50-65 K a watt, a SOT-223 by 60-136 (from memory).`,
-          [],
-          "loads",
-        ),
+          key: "heat",
+          severity: "ask",
+          headline: `${part.name}: how well is its regulator cooled?`,
+          detail: `It turns ${say(watts, "power", "up")} into heat at ${say(input, "voltage", "up")}. A TO-220 without heatsink warms by 50-65 K a watt, a SOT-223 by 60-136 (from memory).`,
+        }),
       );
     return verdicts;
   }
   const chipC = ambient + watts * theta;
   if (chipC <= CHIP_C - 10) return verdicts;
-  verdicts.push({
-    ...verdict(
+  verdicts.push(
+    speak({
       part,
-      "heat",
-      chipC > CHIP_C ? "fix" : "watch",
-      `${part.name}: its regulator reaches ${say(chipC, "temperature", "up")}`,
-      `(${say(input, "voltage", "up")} − ${say(outV, "voltage")}) × ${say(amps, "current", "up")} = ${say(watts, "power", "up")}, ${theta} K a watt, ${say(ambient, "temperature")} around it. ${chipC > CHIP_C ? "It shuts down or dies; feed the logic from a switching regulator." : "Little is left for a hot day."}`,
-      part.onboard?.jumper === "in" ? [pull(part)] : [],
-      "loads",
-    ),
-    value: chipC,
-    limit: CHIP_C,
-    unit: "°C",
-  });
+      key: "heat",
+      severity: chipC > CHIP_C ? "fix" : "watch",
+      headline: `${part.name}: its regulator reaches ${say(chipC, "temperature", "up")}`,
+      detail: `(${say(input, "voltage", "up")} − ${say(outV, "voltage")}) × ${say(amps, "current", "up")} = ${say(watts, "power", "up")}, ${theta} K a watt, ${say(ambient, "temperature")} around it. ${chipC > CHIP_C ? "It shuts down or dies; feed the logic from a switching regulator." : "Little is left for a hot day."}`,
+      compared: { celsius: chipC, limit: CHIP_C },
+      remedies: part.onboard?.jumper === "in" ? [pull(part)] : [],
+    }),
+  );
   return verdicts;
 }
 
@@ -281,18 +254,16 @@ function fighting(figures: Standing, sources: readonly string[]): Verdict[] {
   if (!owner) return [];
   const names = parts.map((part) => (onItsBoard(part) ? `the regulator on ${part.name}` : part.name)).join(" and ");
   return [
-    {
-      ...verdict(
-        owner,
-        "twice",
-        "stop",
-        `${names} feed one node`,
-        "The higher one carries everything, or pushes current backwards into the other: into a computer's port, too. One source at a time: take the jumper out, cut the 5 V wire of the USB lead, or put a diode in each.",
-        onItsBoard(owner) && owner.onboard?.jumper === "in" ? [pull(owner)] : [],
-        "sources",
-      ),
+    speak.at("sources")({
+      part: owner,
+      key: "twice",
+      severity: "stop",
       also: parts.map((part) => part.id),
-    },
+      headline: `${names} feed one node`,
+      detail:
+        "The higher one carries everything, or pushes current backwards into the other: into a computer's port, too. One source at a time: take the jumper out, cut the 5 V wire of the USB lead, or put a diode in each.",
+      remedies: onItsBoard(owner) && owner.onboard?.jumper === "in" ? [pull(owner)] : [],
+    }),
   ];
 }
 
@@ -305,16 +276,4 @@ function pull(part: Carrier): Remedy {
     label: "Take the regulator's jumper out",
     command: { type: "updatePart", id: part.id, changes: { onboard: part.onboard && { ...part.onboard, jumper: "out" } } },
   };
-}
-
-function verdict(
-  part: Part,
-  what: string,
-  severity: Verdict["severity"],
-  headline: string,
-  detail: string,
-  remedies: Remedy[],
-  step: Verdict["step"],
-): Verdict {
-  return { id: `${id}:${what}:${part.id}`, rule: id, severity, step, subject: { kind: "part", id: part.id }, headline, detail, remedies };
 }

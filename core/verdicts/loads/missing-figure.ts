@@ -9,7 +9,8 @@ import { happens } from "../../machine/terminals";
 import { capital } from "../../quantity/format";
 import type { AmpacitySchool } from "../../wires/ampacity";
 import { SCHOOL_WORDS } from "../../wires/schools";
-import { stepOf } from "../speaker";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
 const LEVEL_VERBS: Readonly<Record<LevelName, string>> = {
@@ -19,11 +20,12 @@ const LEVEL_VERBS: Readonly<Record<LevelName, string>> = {
   stall: "is held still",
 };
 
-export const id = "missing-figure";
-export const title = "A figure is missing and matters";
+const speak = speaker({ id: "missing-figure", title: "A figure is missing and matters", step: "by role" });
+
+export const missingFigure = rule({ speak, reads: "figures", evaluate });
 
 /** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return [
     ...figures.machine.parts.flatMap((part) => [
       ...(part.kind === "load" ? ofLoad(figures, part.id, part) : []),
@@ -35,23 +37,18 @@ export function evaluate(figures: Figures): Verdict[] {
 
 const NOTHING: readonly Verdict[] = [];
 
-function ask(verdict: Omit<Verdict, "rule" | "severity" | "remedies">): Verdict {
-  return { rule: id, severity: "ask", remedies: [], ...verdict };
-}
-
 /** What a load does that nobody has told. */
-const ofLoad = steadyFrom((still, partId, part: Load): readonly Verdict[] => {
-  const subject = { kind: "part" as const, id: partId };
+const ofLoad = steadyFrom((still, _, part: Load): readonly Verdict[] => {
   const { modes } = still.machine;
   const verdicts: Verdict[] = [];
   const missing = modes.filter((mode) => part.cells[mode.id] === undefined);
   if (missing.length > 0) {
     const names = missing.length === modes.length ? "any mode" : missing.map((mode) => mode.name).join(", ");
     verdicts.push(
-      ask({
-        id: `${id}:cells:${part.id}`,
-        step: "loads",
-        subject,
+      speak.at("loads")({
+        part,
+        key: "cells",
+        severity: "ask",
         headline: `${part.name}: what does it draw in ${names}?`,
         detail:
           "Until it is known the sums count it as nothing, so every figure upstream of it is a least value and nothing upstream is called clear. A clamp meter on its supply wire settles it.",
@@ -60,10 +57,10 @@ const ofLoad = steadyFrom((still, partId, part: Load): readonly Verdict[] => {
   }
   for (const [level, needing] of missingLevels(still.machine, part))
     verdicts.push(
-      ask({
-        id: `${id}:level-${level}:${part.id}`,
-        step: "loads",
-        subject,
+      speak.at("loads")({
+        part,
+        key: `level-${level}`,
+        severity: "ask",
         headline: `${part.name}: how much does it draw when it ${LEVEL_VERBS[level]}?`,
         detail: `${needing.join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
       }),
@@ -75,14 +72,13 @@ const ofLoad = steadyFrom((still, partId, part: Load): readonly Verdict[] => {
 const ofPart = steadyOf((still, partId): readonly Verdict[] => {
   const part = still.partOf.get(partId);
   if (!part) return NOTHING;
-  const subject = { kind: "part" as const, id: partId };
   const verdicts: Verdict[] = [];
   if (part.kind === "pack" && !part.internalOhm)
     verdicts.push(
-      ask({
-        id: `${id}:internal:${part.id}`,
-        step: "sources",
-        subject,
+      speak.at("sources")({
+        part,
+        key: "internal",
+        severity: "ask",
         headline: `${part.name}: what is its internal resistance?`,
         detail:
           "Sag cannot be computed without it; for now the pack is taken as nearly perfect. Two readings settle it: volts without load, then volts and amps under load; the fall in volts divided by the amps.",
@@ -91,10 +87,10 @@ const ofPart = steadyOf((still, partId): readonly Verdict[] => {
   const inner = innerFigure(part);
   if (inner)
     verdicts.push(
-      ask({
-        id: `${id}:inner:${part.id}`,
-        step: part.kind === "supply" || part.kind === "converter" ? "sources" : "feeds",
-        subject,
+      speak.at(part.kind === "supply" || part.kind === "converter" ? "sources" : "feeds")({
+        part,
+        key: "inner",
+        severity: "ask",
         headline: `${part.name}: what is its ${inner}?`,
         detail:
           "Until it is known a small typical value is assumed, so the sag behind it may be more than shown. Volts lost across it divided by the amps through it settle it.",
@@ -102,10 +98,10 @@ const ofPart = steadyOf((still, partId): readonly Verdict[] => {
     );
   if ((part.kind === "driver" || part.kind === "converter") && (!part.inputMinV || !part.inputMaxV))
     verdicts.push(
-      ask({
-        id: `${id}:window:${part.id}`,
-        step: "sources",
-        subject,
+      speak.at("sources")({
+        part,
+        key: "window",
+        severity: "ask",
         headline: `${part.name}: which input voltage does it take?`,
         detail:
           "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
@@ -113,10 +109,10 @@ const ofPart = steadyOf((still, partId): readonly Verdict[] => {
     );
   if (part.kind === "load" && part.loadKind === "board" && (!part.inputMinV || !part.inputMaxV))
     verdicts.push(
-      ask({
-        id: `${id}:window:${part.id}`,
-        step: "sources",
-        subject,
+      speak.at("sources")({
+        part,
+        key: "window",
+        severity: "ask",
         headline: `${part.name}: between which voltages does it run?`,
         detail: "Boards reset below their minimum and die above their maximum. Both are in its sheet.",
       }),
@@ -146,10 +142,10 @@ function lacking(still: Still, wire: Wire): Verdict[] {
   if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined))
     return [];
   return [
-    ask({
-      id: `${id}:wire:${wire.id}`,
-      step: stepOf(wire),
-      subject: { kind: "wire", id: wire.id },
+    speak({
+      wire,
+      key: "wire",
+      severity: "ask",
       headline: `${capital(wireName(still, wire))}: what is its ${lacks.join(" and ")}?`,
       detail: `The wire ${wireEnds(still, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
     }),
@@ -168,16 +164,14 @@ function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool): Ver
       command: { type: "setSettings", changes: { schools: { ...settings.schools, ampacity: "heat balance" } } },
     },
   ];
-  return {
-    id: `${id}:table:${wire.id}`,
-    rule: id,
+  return speak({
+    wire,
+    key: "table",
     severity: "ask",
-    step: stepOf(wire),
-    subject: { kind: "wire" as const, id: wire.id },
     headline: `${capital(wireName(figures, wire))}: ${SCHOOL_WORDS[school].name.toLowerCase()} has no figure for ${wire.gauge}`,
     detail: "The chosen school's table does not reach this size, so neither its current nor its fuse can be judged.",
     remedies,
-  };
+  });
 }
 
 const NOTHING_MISSING: ReadonlyMap<LevelName, string[]> = new Map();

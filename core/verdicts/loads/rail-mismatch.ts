@@ -5,10 +5,13 @@ import type { Standing } from "../../figures/standing";
 import { speedRatio } from "../../loads/motor";
 import type { Load } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "rail-mismatch";
-export const title = "Motor and rail do not match";
+const speak = speaker({ id: "rail-mismatch", title: "Motor and rail do not match", step: "loads" });
+
+export const railMismatch = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 const TURNING: ReadonlySet<Load["loadKind"]> = new Set(["motor", "actuator", "pump", "fan"]);
 /** A full pack stands a quarter above its nominal voltage at most: within that a motor of the rail's name is fine. */
@@ -17,7 +20,7 @@ const LOW = 0.8;
 const HARDWARE_FROM = 2;
 
 /** Rated volts of each motor against the highest its rail can show and what it gets while it runs. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load" || !TURNING.has(part.loadKind)) return [];
     return [...tooHigh(figures, part), ...tooLow(figures, part)];
@@ -37,19 +40,15 @@ function tooHigh(figures: Standing, load: Load): Verdict[] {
   const hardware =
     current > HARDWARE_FROM ? " Beyond twice its voltage use a current limit in hardware or a converter (common practice, no source)." : "";
   return [
-    {
-      id: `${id}:high:${load.id}`,
-      rule: id,
+    speak({
+      part: load,
+      key: "high",
       severity: capped ? "watch" : "fix",
-      step: "loads",
-      subject: { kind: "part", id: load.id },
-      value: railMax,
-      limit: own,
-      unit: "V",
       headline: capped
         ? `${load.name}: ${say(own, "voltage")} motor on ${say(railMax, "voltage", "up")}, held by a duty cap of ${Math.round((cap ?? 1) * 100)} %`
         : `${load.name}: ${say(own, "voltage")} motor on a rail that reaches ${say(railMax, "voltage", "up")}`,
       detail: `${capped ? "" : driver ? `Its driver may be on for ${Math.round(allowed * 100)} % of the time at most (D = U_motor / U_rail, at full charge). ` : "Nothing between them can hold it back. "}${risk}${hardware}`,
+      compared: { volts: railMax, limit: own },
       remedies:
         !capped && driver
           ? [
@@ -59,7 +58,7 @@ function tooHigh(figures: Standing, load: Load): Verdict[] {
               },
             ]
           : [],
-    },
+    }),
   ];
 }
 
@@ -81,18 +80,13 @@ function tooLow(figures: Figures, load: Load): Verdict[] {
   const amps = (figures.parts[load.id]?.amps[mode] ?? 0) / load.count;
   const speed = stall === undefined ? volts / own : speedRatio(volts, own, own / stall, amps);
   return [
-    {
-      id: `${id}:low:${load.id}`,
-      rule: id,
+    speak({
+      part: load,
+      key: "low",
       severity: "watch",
-      step: "loads",
-      subject: { kind: "part", id: load.id },
-      value: volts,
-      limit: LOW * own,
-      unit: "V",
       headline: `${load.name}: a ${say(own, "voltage")} motor that gets ${say(volts, "voltage", "down")}`,
       detail: `In ${figures.modes[mode]?.name} it turns at about ${Math.floor(speed * 100)} % of its speed and its stall torque falls with the volts. The same torque still needs the same amps, so a weak source sags no less for it.`,
-      remedies: [],
-    },
+      compared: { volts, limit: LOW * own },
+    }),
   ];
 }

@@ -1,13 +1,16 @@
 import type { Standing } from "../../figures/standing";
 import { rmsOfPeak } from "../../loads/stepper";
 import { say } from "../../quantity/format";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "stepper-setting";
-export const title = "Stepper current set above its motor";
+const speak = speaker({ id: "stepper-setting", title: "Stepper current set above its motor", step: "loads" });
+
+export const stepperSetting = rule({ speak, reads: "build", evaluate });
 
 /** The driver's setpoint as r.m.s. against what one phase of the motor may carry for good. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     const stepper = part.kind === "load" ? part.stepper : undefined;
     if (!stepper?.setA || !stepper.ratedA) return [];
@@ -18,24 +21,19 @@ export function evaluate(figures: Standing): Verdict[] {
     // Round down, and back on the driver's own scale.
     const target = Math.floor(0.8 * rated * (stepper.scale === "peak" ? Math.SQRT2 : 1) * 100) / 100;
     return [
-      {
-        id: `${id}:${part.id}`,
-        rule: id,
+      speak({
+        part,
         severity: over ? "fix" : "watch",
-        step: "loads",
-        subject: { kind: "part", id: part.id },
-        value: rms,
-        limit: rated,
-        unit: "A",
         headline: `${part.name}: set to ${say(rms, "current", "up")} r.m.s., its motor is rated ${say(rated, "current", "down")}`,
         detail: `Heat goes with the square: ${Math.round((rms / rated) ** 2 * 100)} % of what it may shed. ${over ? "The case passes 80 °C and the winding ages." : "70-90 % is normal; all of it only where the case stays below about 80 °C."}`,
+        compared: { amps: rms, limit: rated },
         remedies: [
           {
             label: `Set ${say(target, "current", "down")}${stepper.scale === "peak" ? " peak" : ""} (80 %)`,
             command: { type: "updatePart", id: part.id, changes: { stepper: { ...stepper, setA: { ...stepper.setA, value: target } } } },
           },
         ],
-      },
+      }),
     ];
   });
 }

@@ -7,19 +7,22 @@ import { capital, say } from "../../quantity/format";
 import { barLinks, worstCrossing } from "../../returns/bar-links";
 import { groundOf, wiresOf } from "../../returns/ground";
 import { homesOf } from "../../returns/shared";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "bar-link";
-export const title = "A link between minus bars too light for its worst case";
+const speak = speaker({ id: "bar-link", title: "A link between minus bars too light for its worst case", step: "returns" });
+
+export const barLink = rule({ speak, reads: "figures", evaluate });
 
 /** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const largestFuse = largestFuses(figures);
   return barLinks(figures).flatMap((link): Verdict[] => {
     const figure = figures.wires[link.id];
     const limit = figure?.limitA;
     if (!figure || limit == null || link.gauge === undefined) return [];
-    const base = { rule: id, step: "returns" as const, subject: { kind: "wire" as const, id: link.id }, limit, unit: "A" };
+    const base = { wire: link };
     const use = (amps: number): Remedy[] => {
       const size = thinnest(link, (gauge) => limitAt(gauge, link, figures.machine.settings) >= amps);
       return size && size.id !== link.gauge
@@ -30,28 +33,27 @@ export function evaluate(figures: Figures): Verdict[] {
     // What it carries with everything on is said where wires are judged.
     if (crossing.amps > limit && figure.worstContinuous.amps <= limit)
       return [
-        {
+        speak({
           ...base,
-          id: `${id}:${link.id}`,
           severity: "fix",
-          value: crossing.amps,
           headline: `${capital(wireName(figures, link))}: ${say(crossing.amps, "current", "up")} one way, good for ${say(limit, "current", "down")}`,
           detail: `Currents that cross it both ways cancel to ${say(figure.worstContinuous.amps, "current")} today. With the others off, ${names(crossing.users)} alone send all of theirs through ${gaugeText(link)} in ${figures.modes[crossing.mode]?.name}.`,
+          compared: { amps: crossing.amps, limit },
           remedies: use(crossing.amps),
-        },
+        }),
       ];
     const fuse = figure.exposure === null ? largestFuse(link) : 0;
     if (fuse > limit)
       return [
-        {
+        speak({
           ...base,
-          id: `${id}:fuse:${link.id}`,
+          key: "fuse",
           severity: "fix",
-          value: fuse,
           headline: `${capital(wireName(figures, link))}: ${gaugeText(link)} behind a ${fuse} A fuse`,
           detail: `A fault behind that fuse comes home through this link, up to ${fuse} A for as long as the fuse lets it. There is no fuse in a minus, so the link must bear it.`,
+          compared: { amps: fuse, limit },
           remedies: use(fuse),
-        },
+        }),
       ];
     return [];
   });

@@ -7,13 +7,20 @@ import { capital, say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { minusPlace } from "../../returns/arrange";
 import { chassisOf, framesOf } from "../../returns/chassis";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "chassis-bond";
-export const title = "The chassis is bonded twice, carries a return, or stands against its school";
+const speak = speaker({
+  id: "chassis-bond",
+  title: "The chassis is bonded twice, carries a return, or stands against its school",
+  step: "returns",
+});
+
+export const chassisBond = rule({ speak, reads: "figures", evaluate });
 
 /** The frame: how often it is joined to the return side, what flows there, and what the chosen school asks. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return chassisOf(figures).flatMap(({ frame, worst, landed }) => {
     const landedA = Math.max(0, ...landed.map((wire) => figures.wires[wire.id]?.worst.amps ?? 0));
     return judge(figures, frame.id, worst?.amps ?? null, worst?.mode ?? 0, landedA);
@@ -25,53 +32,58 @@ const judge = steadyFrom((figures, frameId, worstA: number | null, worstMode: nu
   const chassis = framesOf(figures).find(({ frame }) => frame.id === frameId);
   if (!chassis) return [];
   const { frame, bonds, landed, bleeds } = chassis;
-  const base = { rule: id, step: "returns" as const, subject: { kind: "part" as const, id: frame.id } };
+  const base = { part: frame };
   const found: Verdict[] = [];
   if (landed.length > 0) {
-    found.push({
-      ...base,
-      id: `${id}:return:${frame.id}`,
-      severity: "fix",
-      also: landed.map((wire) => wire.id),
-      value: landedA,
-      unit: "A",
-      headline: `${frame.name} carries the ${names(landed.map((wire) => wireName(figures, wire)))}`,
-      detail: `Up to ${say(landedA, "current", "up")} go through joints, paint and bearings whose resistance nobody knows; sensors bolted to the frame feel it. Land it on a bar.`,
-      remedies: landed.flatMap((wire) => ontoBar(figures, wire.id, wire.to.part === frame.id)),
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "return",
+        severity: "fix",
+        also: landed.map((wire) => wire.id),
+        headline: `${frame.name} carries the ${names(landed.map((wire) => wireName(figures, wire)))}`,
+        detail: `Up to ${say(landedA, "current", "up")} go through joints, paint and bearings whose resistance nobody knows; sensors bolted to the frame feel it. Land it on a bar.`,
+        compared: { amps: landedA },
+        remedies: landed.flatMap((wire) => ontoBar(figures, wire.id, wire.to.part === frame.id)),
+      }),
+    );
   }
   if (bonds.length > 1) {
-    found.push({
-      ...base,
-      id: `${id}:twice:${frame.id}`,
-      severity: "fix",
-      also: bonds.map((wire) => wire.id),
-      ...(worstA === null ? {} : { value: worstA, unit: "A" }),
-      headline: `${frame.name} is bonded ${bonds.length === 2 ? "twice" : `${bonds.length} times`}`,
-      detail: `${capital(names(bonds.map((wire) => bondWords(figures, frame, wire.id))))} join it to the return side, so the frame is one more return: ${worstA === null ? "with any current there" : `${say(worstA, "current", "up")} in ${figures.machine.modes[worstMode]?.name}`}, unknown in truth, since no table knows a joint. Keep one, beside the main minus bar, with a label on it.`,
-      remedies: bonds.flatMap((wire): Remedy[] => [
-        {
-          label: `Keep only the one at ${otherEnd(figures, wire.id, frame.id)}`,
-          command: {
-            type: "batch",
-            label: "Bond the chassis once",
-            commands: bonds.filter((other) => other !== wire).map((other) => ({ type: "removeWire", id: other.id })),
+    found.push(
+      speak({
+        ...base,
+        key: "twice",
+        severity: "fix",
+        also: bonds.map((wire) => wire.id),
+        headline: `${frame.name} is bonded ${bonds.length === 2 ? "twice" : `${bonds.length} times`}`,
+        detail: `${capital(names(bonds.map((wire) => bondWords(figures, frame, wire.id))))} join it to the return side, so the frame is one more return: ${worstA === null ? "with any current there" : `${say(worstA, "current", "up")} in ${figures.machine.modes[worstMode]?.name}`}, unknown in truth, since no table knows a joint. Keep one, beside the main minus bar, with a label on it.`,
+        compared: worstA === null ? undefined : { amps: worstA },
+        remedies: bonds.flatMap((wire): Remedy[] => [
+          {
+            label: `Keep only the one at ${otherEnd(figures, wire.id, frame.id)}`,
+            command: {
+              type: "batch",
+              label: "Bond the chassis once",
+              commands: bonds.filter((other) => other !== wire).map((other) => ({ type: "removeWire", id: other.id })),
+            },
           },
-        },
-      ]),
-    });
+        ]),
+      }),
+    );
   }
   if (school === "floating" && bonds.length === 1)
-    found.push({
-      ...base,
-      id: `${id}:school:${frame.id}`,
-      severity: "watch",
-      headline: `${frame.name} is bonded at ${otherEnd(figures, bonds[0]?.id ?? "", frame.id)}, though it should float`,
-      detail: bleeds
-        ? "Only through a resistor that bleeds static: a first fault still makes no current. Say so at service, or change the school."
-        : "A floating frame makes no current at the first fault, and must then be looked for with a meter; this bond makes it a short. Lift it, or change the school.",
-      remedies: [{ label: "Lift the bond", command: { type: "removeWire", id: bonds[0]?.id ?? "" } }],
-    });
+    found.push(
+      speak({
+        ...base,
+        key: "school",
+        severity: "watch",
+        headline: `${frame.name} is bonded at ${otherEnd(figures, bonds[0]?.id ?? "", frame.id)}, though it should float`,
+        detail: bleeds
+          ? "Only through a resistor that bleeds static: a first fault still makes no current. Say so at service, or change the school."
+          : "A floating frame makes no current at the first fault, and must then be looked for with a meter; this bond makes it a short. Lift it, or change the school.",
+        remedies: [{ label: "Lift the bond", command: { type: "removeWire", id: bonds[0]?.id ?? "" } }],
+      }),
+    );
   found.push(...bonds.flatMap((wire) => light(figures, wire)));
   if (school === "bonded once" && bonds.length === 0 && landed.length === 0) found.push(unbonded(figures, frame));
   return found;
@@ -123,18 +135,14 @@ function light(figures: Standing, bond: Wire): Verdict[] {
   // Sizes one step apart in two systems count as the same.
   if (!trunk || own >= bondMm2(trunk.mm2) * 0.98) return [];
   return [
-    {
-      id: `${id}:light:${bond.id}`,
-      rule: id,
+    speak({
+      wire: bond,
+      key: "light",
       severity: "fix",
-      step: "returns",
-      subject: { kind: "wire", id: bond.id },
-      value: own,
-      limit: bondMm2(trunk.mm2),
-      unit: "mm²",
       headline: `The ${wireName(figures, bond)} is thin: ${gaugeText(bond)} under a ${gaugeText(trunk.wire)} supply`,
       detail:
         "A plus that touches the frame drives the whole short through it until the fuse opens. Taken over from the rule for protective conductors: as much copper as the supply, from 16 mm² on less (common practice).",
+      compared: { mm2: own, limit: bondMm2(trunk.mm2) },
       remedies:
         trunk.wire.gauge === undefined
           ? []
@@ -144,7 +152,7 @@ function light(figures: Standing, bond: Wire): Verdict[] {
                 command: { type: "updateWire", id: bond.id, changes: { gauge: trunk.wire.gauge, parallel: trunk.wire.parallel } },
               },
             ],
-    },
+    }),
   ];
 }
 
@@ -152,12 +160,10 @@ function unbonded(figures: Standing, frame: PartOf<"bar">): Verdict {
   const source = figures.machine.parts.find(isSource);
   const at = source && minusPlace(figures.machine, figures.partOf, source);
   const main = figures.machine.wires.find((wire) => wire.role === "return" && wire.from.part === at?.part && wire.to.part === source?.id);
-  return {
-    id: `${id}:school:${frame.id}`,
-    rule: id,
+  return speak({
+    part: frame,
+    key: "school",
     severity: "fix",
-    step: "returns",
-    subject: { kind: "part", id: frame.id },
     headline: `${frame.name} should be bonded once and is not bonded at all`,
     detail:
       "A plus that touches it then makes no current, blows no fuse and stays unnoticed, and static has nowhere to go. One bond beside the main minus bar, labelled.",
@@ -180,5 +186,5 @@ function unbonded(figures: Standing, frame: PartOf<"bar">): Verdict {
           },
         ]
       : [],
-  };
+  });
 }

@@ -2,13 +2,16 @@ import type { Figures } from "../../figures/figures";
 import { names, partName } from "../../figures/names";
 import { say } from "../../quantity/format";
 import { CLEARS_FROM, chassisOf, slips } from "../../returns/chassis";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "chassis-fault";
-export const title = "A plus that touches the chassis is not cleared";
+const speak = speaker({ id: "chassis-fault", title: "A plus that touches the chassis is not cleared", step: "returns" });
+
+export const chassisFault = rule({ speak, reads: "late", evaluate });
 
 /** With a direct bond a tool from plus to the frame must blow a fuse; a poor bond heats instead. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return chassisOf(figures).flatMap(({ frame, bonds, bleeds }): Verdict[] => {
     if (bonds.length === 0 || bleeds) return [];
     const bad = slips(figures, frame).filter(({ ends }) => ends === "never" || ends === "slow");
@@ -17,22 +20,16 @@ export function evaluate(figures: Figures): Verdict[] {
     const worst = (never.length > 0 ? never : bad).reduce((most, each) => (each.leastA > most.leastA ? each : most));
     const places = names([...new Set((never.length > 0 ? never : bad).map(({ part }) => partName(figures, part)))]);
     return [
-      {
-        id: `${id}:${frame.id}`,
-        rule: id,
+      speak({
+        part: frame,
         severity: never.length > 0 ? "stop" : "fix",
-        step: "returns",
-        subject: { kind: "part", id: frame.id },
         also: bonds.map((wire) => wire.id),
-        value: worst.leastA,
-        ...(worst.opens ? { limit: CLEARS_FROM * worst.opens.ratingA } : {}),
-        unit: "A",
         headline: `A tool slipped from ${places} to ${frame.name}: ${never.length > 0 ? "nothing opens" : "the fuse is slow"}`,
         detail: worst.opens
           ? `At ${partName(figures, worst.part)} at least ${say(worst.leastA, "current", "down")} flow, less than ${CLEARS_FROM} times the ${worst.opens.ratingA} A fuse: it need not open quickly, and the bond takes ${say(worst.bondW, "power", "up")}. A shorter or heavier bond, or a smaller fuse (common practice).`
           : `At ${partName(figures, worst.part)} up to ${say(worst.mostA, "current", "up")} flow and no fuse is sure to open: arc, burns and a glowing tool. Cover every plus, take the minus off first and refit it last, and put a fuse before that place.`,
-        remedies: [],
-      },
+        compared: { amps: worst.leastA, limit: worst.opens ? CLEARS_FROM * worst.opens.ratingA : undefined },
+      }),
     ];
   });
 }

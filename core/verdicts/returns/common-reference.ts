@@ -9,11 +9,14 @@ import { isolates } from "../../returns/budget";
 import { groundOf } from "../../returns/ground";
 import { LINK_WORDS, linkName } from "../../returns/link-words";
 import { linkPlanOf } from "../../returns/links";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 import { isolate } from "./link-remedies";
 
-export const id = "common-reference";
-export const title = "Two boards talk without a common reference";
+const speak = speaker({ id: "common-reference", title: "Two boards talk without a common reference", step: "returns" });
+
+export const commonReference = rule({ speak, reads: "figures", evaluate });
 
 /** Links that need a common ground and have no metal between theirs. */
 const apartLinks = steady((still) =>
@@ -23,7 +26,7 @@ const apartLinks = steady((still) =>
 );
 
 /** Links that need a common ground and have none: two packs or supplies that never meet, or a return that is open. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   // Links between the same two systems are one trouble with one cure.
   const found = new Map<string, { verdict: Verdict; others: Signal[] }>();
   for (const signal of apartLinks(figures)) {
@@ -50,12 +53,10 @@ function systemsOf(figures: Standing, signal: Signal, apart: number | null): str
 }
 
 const judge = steadyFrom((figures, _, signal: Signal, apart: number | null): Verdict => {
-  return {
-    id: `${id}:${signal.id}`,
-    rule: id,
+  return speak({
+    part: { id: signal.from },
+    about: signal.id,
     severity: apart === null ? "fix" : "stop",
-    step: "returns",
-    subject: { kind: "part", id: signal.from },
     also: [signal.to],
     headline: `${linkName(figures, signal)}: no common reference`,
     detail:
@@ -63,7 +64,7 @@ const judge = steadyFrom((figures, _, signal: Signal, apart: number | null): Ver
         ? unrelated(figures, signal)
         : `No metal joins their grounds, and a source between them holds them ${say(apart, "voltage")} apart. Joined through the signal, that voltage drives current through its pins. Isolate the link; a wire between these grounds would short that source.`,
     remedies: [...(apart === null ? tie(figures, signal) : []), isolate(figures, signal)],
-  };
+  });
 });
 
 /** Volts that sources hold between two grounds no metal joins; null where nothing relates them. */

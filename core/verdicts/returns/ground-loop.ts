@@ -4,11 +4,20 @@ import { type Standing, steadyFrom } from "../../figures/standing";
 import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { secondReturns, signalGrounds, thinGrounds } from "../../returns/loops";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 import { isolate } from "./link-remedies";
 
-export const id = "ground-loop";
-export const title = "A reference made twice, or a signal ground that carries motor current";
+const speak = speaker({
+  id: "ground-loop",
+  title: "A reference made twice, or a signal ground that carries motor current",
+  step: "returns",
+});
+
+const speakOfGround = speaker({ id: "signal-ground", title: "A signal ground that carries more than it bears", step: "returns" });
+
+export const groundLoop = rule({ speak, others: [speakOfGround], reads: "figures", evaluate });
 
 /** Share of a rating from which little is left. */
 const WATCH_FROM = 0.8;
@@ -18,7 +27,7 @@ const NOTHING_A = 0.01;
 const SERIES_OHM = 47;
 
 /** Signal grounds and shields with the current they carry, and second ways home of one part. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return [
     ...signalGrounds(figures).flatMap(({ wire, worst, unsure }) => ofSignal(figures, wire.id, unsure, worst.amps, worst.mode, worst.low)),
     ...secondReturns(figures).map((chord) => twice(figures, chord.wire)),
@@ -65,68 +74,54 @@ const ofSignal = steadyFrom((figures, wireId, unsure: boolean, amps: number, mod
   const { wire, chord, limitA } = ground;
   const worst = { amps, mode, low };
   const name = wireName(figures, wire);
-  const base = {
-    step: "returns" as const,
-    subject: { kind: "wire" as const, id: wire.id },
-    also: [wire.from.part, wire.to.part],
-    value: worst.amps,
-    unit: "A",
-  };
+  const base = { wire, also: [wire.from.part, wire.to.part], compared: { amps: worst.amps } };
   if (limitA !== null && worst.amps > limitA * WATCH_FROM) {
     const over = worst.amps > limitA;
     return [
-      {
+      speakOfGround({
         ...base,
-        id: `${id}:over:${wire.id}`,
-        rule: "signal-ground",
         severity: over ? "stop" : "watch",
-        limit: limitA,
         headline: `${capital(name)}: ${say(worst.amps, "current", "up")} of motor current${over ? ", over" : " of"} the ${say(limitA, "current", "down")} it carries`,
         detail: `${inMode(figures, worst).replace(/^i/, "I")} that much comes home through ${gaugeText(wire)}, because it joins the two grounds ${chord ? "beside the heavy return" : "and nothing heavier does"}. No fuse sees it. Its wire or its connector gives way first.`,
+        compared: { amps: worst.amps, limit: limitA },
         remedies: loopCures(figures, wire, chord !== null),
-      },
+      }),
     ];
   }
   if (unsure && worst.amps > NOTHING_A)
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:unsure:${wire.id}`,
-        rule: id,
+        key: "unsure",
         severity: "ask",
         headline: `${capital(name)}: how much comes home through it?`,
         detail: `At least ${say(worst.amps, "current")}. Its size, its length or a load behind it is not known. A clamp meter round it, zeroed, with the motors running, settles it.`,
-        remedies: [],
-      },
+      }),
     ];
   if (!chord || worst.amps <= NOTHING_A) return [];
   return [
-    {
+    speak({
       ...base,
-      id: `${id}:${wire.id}`,
-      rule: id,
+      about: wire.id,
       severity: "watch",
       headline: `${say(worst.amps, "current", "up")} of motor current in the ${name}`,
       detail: `It joins two grounds that the power returns join already: a loop. ${inMode(figures, worst).replace(/^i/, "I")} it takes its share of what flows there, and all of it if a heavy return comes loose. It takes little off the offset between them.`,
       remedies: loopCures(figures, wire, true),
-    },
+    }),
   ];
 });
 
 function twice(figures: Figures, wire: Wire): Verdict {
   const worst = figures.wires[wire.id]?.worst ?? { amps: 0, mode: 0, low: false };
   const from = partName(figures, wire.from.part);
-  return {
-    id: `${id}:twice:${wire.id}`,
-    rule: id,
+  return speak({
+    wire,
+    key: "twice",
     severity: "watch",
-    step: "returns",
-    subject: { kind: "wire", id: wire.id },
     also: [wire.from.part],
-    value: worst.amps,
-    unit: "A",
     headline: `${from} has its reference twice: a loop with ${say(worst.amps, "current", "up")} in it`,
     detail: `The return to ${partName(figures, wire.to.part)} closes a loop with heavier metal, so current of other loads comes through ${from} ${inMode(figures, worst)}. Tie once.`,
+    compared: { amps: worst.amps },
     remedies: [{ label: "Remove the second return", command: { type: "removeWire", id: wire.id } }],
-  };
+  });
 }

@@ -5,30 +5,29 @@ import { nodeAt } from "../../network/circuit";
 import { isolates } from "../../returns/budget";
 import { groundOf, wiresOf } from "../../returns/ground";
 import { linkName } from "../../returns/link-words";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "isolation";
-export const title = "Isolation that something bridges";
+const speak = speaker({ id: "isolation", title: "Isolation that something bridges", step: "returns" });
+
+export const isolation = rule({ speak, reads: "build", evaluate });
 
 /** Isolated links with a ground wire beside them, own supplies that meet elsewhere, isolated converters joined outside. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   return [...(figures.machine.signals ?? []).flatMap((signal) => link(figures, signal)), ...converters(figures)];
 }
 
 function link(figures: Standing, signal: Signal): Verdict[] {
   if (!isolates(signal, figures.partOf.get(signal.to))) return [];
   const own = figures.machine.wires.filter((wire) => wire.signal === signal.id);
-  const base = {
-    rule: id,
-    step: "returns" as const,
-    subject: { kind: "part" as const, id: signal.from },
-    also: [signal.to, ...own.map((wire) => wire.id)],
-  };
+  const base = { part: { id: signal.from }, also: [signal.to, ...own.map((wire) => wire.id)] };
   if (own.length > 0)
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:own:${signal.id}`,
+        key: "own",
+        about: signal.id,
         severity: "fix",
         headline: `${linkName(figures, signal)}: a ${own.some(({ shield }) => shield) ? "shield" : "ground wire"} bridges the isolator`,
         detail:
@@ -43,21 +42,21 @@ function link(figures: Standing, signal: Signal): Verdict[] {
             },
           },
         ],
-      },
+      }),
     ];
   if (signal.kind !== "isolated supply") return [];
   const ground = groundOf(figures);
   const way = ground.way(ground.nodeOf(signal.from), ground.nodeOf(signal.to));
   if (!way) return [];
   return [
-    {
+    speak({
       ...base,
-      id: `${id}:meets:${signal.id}`,
+      key: "meets",
+      about: signal.id,
       severity: "watch",
       headline: `${linkName(figures, signal)}: both sides meet anyway`,
       detail: `The link has an isolator and a supply of its own for the far side, but the two grounds are joined through the ${through(figures, wiresOf(figures, way))}. The isolator still keeps their offset out of the signal; it separates nothing else.`,
-      remedies: [],
-    },
+    }),
   ];
 }
 
@@ -78,17 +77,15 @@ function converters(figures: Standing): Verdict[] {
     const wires = wiresOf(figures, way);
     const signal = wires.find(({ role }) => role === "signal" || role === "bond");
     return [
-      {
-        id: `${id}:converter:${part.id}`,
-        rule: id,
+      speak({
+        part,
+        key: "converter",
         severity: signal ? "fix" : "watch",
-        step: "returns",
-        subject: { kind: "part", id: part.id },
         also: wires.map((wire) => wire.id),
         headline: `${part.name} is isolated, but its two minus sides are joined`,
         detail: `They meet through the ${through(figures, wires)}. ${signal ? "That thin conductor is now the only tie between two power systems." : "If they are meant to meet there, a plain converter would do."}`,
         remedies: signal ? [{ label: `Take the ${wireName(figures, signal)} away`, command: { type: "removeWire", id: signal.id } }] : [],
-      },
+      }),
     ];
   });
 }

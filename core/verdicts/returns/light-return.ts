@@ -4,30 +4,28 @@ import type { Wire } from "../../machine/schema";
 import { isReturnBar, isSource } from "../../machine/terminals";
 import { capital, say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "light-return";
-export const title = "A return lighter than its supply";
+const speak = speaker({ id: "light-return", title: "A return lighter than its supply", step: "returns" });
+
+export const lightReturn = rule({ speak, reads: "build", evaluate });
 
 /** Every ampere comes back: returns with less copper than the conductor that brought it. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     const supply = wire.role === "return" ? supplyOf(figures, wire) : undefined;
     const [own, out] = [copper(wire), supply && copper(supply)];
     if (!supply || !own || !out || own > out * 0.99) return [];
     const limit = figures.wires[wire.id]?.limitA;
     return [
-      {
-        id: `${id}:${wire.id}`,
-        rule: id,
+      speak({
+        wire,
         severity: "watch",
-        step: "returns",
-        subject: { kind: "wire", id: wire.id },
-        value: own,
-        limit: out,
-        unit: "mm²",
         headline: `${capital(wireName(figures, wire))}: ${gaugeText(wire)} under ${gaugeText(supply)}`,
         detail: `What comes by the ${wireName(figures, supply)} goes home by it${limit == null ? "" : `, and it may carry ${say(limit, "current", "down")}`}. It is lost twice over: as drop, and as an offset that signals feel.`,
+        compared: { mm2: own, limit: out },
         remedies:
           supply.gauge === undefined
             ? []
@@ -37,7 +35,7 @@ export function evaluate(figures: Standing): Verdict[] {
                   command: { type: "updateWire", id: wire.id, changes: { gauge: supply.gauge, parallel: supply.parallel } },
                 },
               ],
-      },
+      }),
     ];
   });
 }

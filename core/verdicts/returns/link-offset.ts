@@ -10,17 +10,22 @@ import type { Tolerance } from "../../returns/budget";
 import { LINK_WORDS, linkName } from "../../returns/link-words";
 import { type LinkFigures, type LinkPlan, largestDrop, linkPlanOf, linksOf, pointOf, shareOf } from "../../returns/links";
 import { homesOf } from "../../returns/shared";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
 import { betterLandings, isolate, ownReturn } from "./link-remedies";
 
-export const id = "link-offset";
-export const title = "The ground between two boards moves more than their link bears";
+const speak = speaker({ id: "link-offset", title: "The ground between two boards moves more than their link bears", step: "returns" });
+
+const speakOfError = speaker({ id: "analogue-error", title: "An analogue reading that is off by what its ground moves", step: "returns" });
+
+export const linkOffset = rule({ speak, others: [speakOfError], reads: "figures", evaluate });
 
 /** Share of the steady budget from which little is left. */
 export const WATCH_FROM = 0.8;
 
 /** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const found: Verdict[] = [];
   // Links that one conductor moves beyond their budget are one trouble: the worst speaks for the rest.
   const byCulprit = new Map<string, { share: number; verdict: Verdict; signal: Signal }[]>();
@@ -74,42 +79,43 @@ const judge = steadyFrom(
     if (!signal || !plan) return { verdicts: [], culprit: null };
     const worst = point && { mode, low, volts, share: shareOf(plan.allowed, volts), most: largestDrop(still, signalId, point) };
     const verdicts = judged(still, signal, plan, unsure, worst);
-    const blames = worst !== null && worst.share > 1 && verdicts[0]?.rule === id;
+    const blames = worst !== null && worst.share > 1 && verdicts[0]?.rule === speak.id;
     return { verdicts, culprit: blames ? (worst.most?.wire.id ?? null) : null };
   },
 );
 
+/** Whose link it is, and what else has a share in it. */
+type Base = { part: { id: string }; also: readonly string[] };
+
 function judged(figures: Still, signal: Signal, plan: LinkPlan, unsure: boolean, worst: Worst | null): Verdict[] {
   const name = linkName(figures, signal);
-  const base = { step: "returns" as const, subject: { kind: "part" as const, id: signal.from }, also: [signal.to, ...plan.own] };
+  const base = { part: { id: signal.from }, also: [signal.to, ...plan.own] };
   const { allowed } = plan;
   if (allowed.kind === "isolated" || allowed.kind === "heard") return [];
   if (allowed.kind === "invalid")
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:levels:${signal.id}`,
-        rule: id,
+        key: "levels",
+        about: signal.id,
         severity: "fix",
         headline: `${name}: the two do not understand each other's levels`,
         detail: `As a ${LINK_WORDS[signal.kind]} link it does not work: ${allowed.why}.`,
-        remedies: [],
-      },
+      }),
     ];
   if (allowed.kind === "missing")
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:missing:${signal.id}`,
-        rule: id,
+        key: "missing",
+        about: signal.id,
         severity: "ask",
         headline: `${name}: ${allowed.what}?`,
         detail:
           signal.kind === "analogue"
             ? "Without full scale and bits an offset cannot be told as counts. Both are in the sheet of the board that reads."
             : "How far the grounds may move apart hangs on it. The sheets of both boards tell: V_OL and V_OH of the sender, V_IL and V_IH of the receiver.",
-        remedies: [],
-      },
+      }),
     ];
   const cable = signal.kind === "usb" && plan.own.length === 0 ? [askCable(base, figures, signal)] : [];
   if (plan.way === null || !worst) return cable;
@@ -120,18 +126,15 @@ function judged(figures: Still, signal: Signal, plan: LinkPlan, unsure: boolean,
   const whole = worst.volts >= 0 ? allowed.aboveV : allowed.belowV;
   const severity: Severity = !over ? "watch" : Math.abs(worst.volts) > whole && allowed.step === null ? "stop" : "fix";
   return [
-    {
+    (allowed.step ? speakOfError : speak)({
       ...base,
-      id: `${id}:${signal.id}`,
-      rule: allowed.step ? "analogue-error" : id,
+      about: signal.id,
       severity,
-      value: Math.abs(worst.volts),
-      limit: steady,
-      unit: "V",
       headline: headline(figures, signal, worst, allowed, steady),
       detail: `${cause(figures, signal, worst)} ${meaning(figures, signal, worst, allowed, severity)}`,
+      compared: { volts: Math.abs(worst.volts), limit: steady },
       remedies: cures(figures, signal, worst, steady),
-    },
+    }),
   ];
 }
 
@@ -204,27 +207,26 @@ function cures(figures: Standing, signal: Signal, worst: Worst, steady: number):
 }
 
 /** A USB cable always ties the two grounds: without its conductor no loop through it is seen. */
-function askCable(base: Pick<Verdict, "step" | "subject" | "also">, figures: Standing, signal: Signal): Verdict {
-  return {
+function askCable(base: Base, figures: Standing, signal: Signal): Verdict {
+  return speak({
     ...base,
-    id: `${id}:cable:${signal.id}`,
-    rule: id,
+    key: "cable",
+    about: signal.id,
     severity: "ask",
     headline: `${linkName(figures, signal)}: what ground wire has its cable?`,
     detail:
       "A USB cable ties the two grounds with its ground wire and its shield. Give its size and length, so that a loop through it is seen; 24 to 28 AWG are usual.",
     remedies: [{ label: "Take 28 AWG for it", command: signalWire(figures.machine, signal, false, { gauge: "28 AWG" }) }],
-  };
+  });
 }
 
-function askConductor(base: Pick<Verdict, "step" | "subject" | "also">, figures: Standing, signal: Signal, worst: Worst): Verdict {
-  return {
+function askConductor(base: Base, figures: Standing, signal: Signal, worst: Worst): Verdict {
+  return speak({
     ...base,
-    id: `${id}:unsure:${signal.id}`,
-    rule: id,
+    key: "unsure",
+    about: signal.id,
     severity: "ask",
     headline: `${linkName(figures, signal)}: how far do their grounds move?`,
     detail: `At least ${say(Math.abs(worst.volts), "voltage")}. A return on the way between them lacks its size or length, or a load that would move them is not known yet. Volts between the two minus terminals with the motors running settle it.`,
-    remedies: [],
-  };
+  });
 }

@@ -1,15 +1,17 @@
 import type { Figures } from "../../figures/figures";
 import { gaugeText, partName, wireName } from "../../figures/names";
 import { say } from "../../quantity/format";
-import type { LooseReturn } from "../../returns/loose";
+import { type LateReadings, rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 import { loopCures } from "./ground-loop";
 
-export const id = "loose-return";
-export const title = "A signal ground that takes everything when a return comes loose";
+const speak = speaker({ id: "loose-return", title: "A signal ground that takes everything when a return comes loose", step: "returns" });
+
+export const looseReturn = rule({ speak, reads: "late", evaluate });
 
 /** Signal grounds that would carry more than they can once the heavy return beside them is off. */
-export function evaluate(figures: Figures, loose: readonly LooseReturn[]): Verdict[] {
+function evaluate(figures: Figures, { loose }: Pick<LateReadings, "loose">): Verdict[] {
   return loose.flatMap((each): Verdict[] => {
     const wire = figures.wireOf.get(each.into?.wire ?? "");
     const off = figures.wireOf.get(each.wire);
@@ -18,23 +20,19 @@ export function evaluate(figures: Figures, loose: readonly LooseReturn[]): Verdi
     if (limitA !== null && amps <= limitA) return [];
     const name = wireName(figures, wire);
     return [
-      {
-        id: `${id}:${off.id}`,
-        rule: id,
+      speak({
+        wire,
+        about: off.id,
         severity: limitA === null ? "ask" : "fix",
-        step: "returns",
-        subject: { kind: "wire", id: wire.id },
         also: [off.id],
-        value: amps,
-        ...(limitA === null ? {} : { limit: limitA }),
-        unit: "A",
         headline: `If the ${wireName(figures, off)} comes loose, ${say(amps, "current", "up")} go through the ${name}`,
         detail:
           limitA === null
             ? `What ${gaugeText(wire)} there may carry is not known: give its size.`
             : `${partName(figures, each.part)} keeps running ${`in ${figures.modes[mode]?.name}`}, so nobody notices until ${gaugeText(wire)}, good for ${say(limitA, "current", "down")}, burns. No fuse sees it: it is the current the machine always draws.`,
+        compared: { amps, limit: limitA ?? undefined },
         remedies: loopCures(figures, wire, true),
-      },
+      }),
     ];
   });
 }

@@ -8,11 +8,14 @@ import { linkName } from "../../returns/link-words";
 import { linksOf } from "../../returns/links";
 import { clearLoneM, clearPairM, HUM_DB, humDb } from "../../returns/practice";
 import { returning } from "../../returns/shared";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 import { betterLandings, isolate, ownReturn } from "./link-remedies";
 
-export const id = "noise-practice";
-export const title = "Sensors and sound against motor noise (common practice)";
+const speak = speaker({ id: "noise-practice", title: "Sensors and sound against motor noise (common practice)", step: "returns" });
+
+export const noisePractice = rule({ speak, reads: "figures", evaluate });
 
 /** A series resistor and capacitor before an inertial sensor: 10 Ω and 10 µF, 1.6 kHz (handbook section 3). */
 const FILTER = { ohm: 10, farad: 10e-6 };
@@ -20,7 +23,7 @@ const FILTER = { ohm: 10, farad: 10e-6 };
 const FILTER_LOSS = 0.03;
 
 /** Inertial sensors without a filter or regulator of their own, magnetic ones near large currents, sound that would hum. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load") return [];
     if (part.senses === "inertial") return inertial(figures, part);
@@ -46,16 +49,14 @@ function inertial(figures: Figures, part: Load): Verdict[] {
     },
   };
   return [
-    {
-      id: `${id}:inertial:${part.id}`,
-      rule: id,
+    speak({
+      part,
+      key: "inertial",
       severity: "watch",
-      step: "returns",
-      subject: { kind: "part", id: part.id },
       headline: atDriver ? `${part.name} comes home to a driver` : `${part.name} feels the switching on its supply`,
       detail: `PWM edges corrupt an inertial sensor's bus until it locks up. Feed it by a small linear regulator of its own or through 10 Ω and 10 µF (corner 1.6 kHz), and bring its return to the board that reads it, never to a driver (common practice).`,
       remedies: [...(filtered || !fits ? [] : [filter]), ...(atDriver ? betterLandings(figures, part.id) : [])],
-    },
+    }),
   ];
 }
 
@@ -64,18 +65,14 @@ function magnetic(figures: Figures, part: Load): Verdict[] {
   for (const wire of figures.machine.wires) amps = Math.max(amps, figures.wires[wire.id]?.worst.amps ?? 0);
   if (amps === 0) return [];
   return [
-    {
-      id: `${id}:magnetic:${part.id}`,
-      rule: id,
+    speak({
+      part,
+      key: "magnetic",
       severity: "watch",
-      step: "returns",
-      subject: { kind: "part", id: part.id },
-      value: amps,
-      unit: "A",
       headline: `${part.name}: keep it ${say(clearLoneM(amps), "length", "up")} from a lone wire with ${say(amps, "current", "up")}`,
       detail: `At that distance its field is 1 µT, some hundredths of the Earth's and about a degree of heading. Beside its return, twisted, ${say(clearPairM(amps), "length", "up")} are enough. The plan holds no places, so measure it.`,
-      remedies: [],
-    },
+      compared: { amps },
+    }),
   ];
 }
 
@@ -91,19 +88,17 @@ function hum(figures: Figures, part: Load): Verdict[] {
     const looped = groundOf(figures).chords.some(({ wire }) => wire.signal === signal.id);
     if (db >= HUM_DB && !looped) return [];
     return [
-      {
-        id: `${id}:hum:${signal.id}`,
-        rule: id,
+      speak({
+        part,
+        key: "hum",
+        about: signal.id,
         severity: "watch",
-        step: "returns",
-        subject: { kind: "part", id: part.id },
         also: link.own,
-        value: volts,
-        unit: "V",
         headline: `${linkName(figures, signal)} will be heard to hum`,
         detail: `The two grounds move by ${say(volts, "voltage", "up")} between modes${db < HUM_DB ? `, only ${Math.floor(db)} dB below line level (−10 dBV)` : ""}${looped ? ", and its ground wire or shield closes a loop" : ""}. An isolating transformer or a digital link, the amplifier's return on a branch of its own, and the shield on one end only (common practice).`,
+        compared: { volts },
         remedies: [isolate(figures, signal), ...betterLandings(figures, part.id).slice(0, 1)],
-      },
+      }),
     ];
   });
 }

@@ -5,10 +5,13 @@ import { capital, say } from "../../quantity/format";
 import { LOGIC_FAMILIES } from "../../reference/logic";
 import { isolates, PIN_A } from "../../returns/budget";
 import { groundOf } from "../../returns/ground";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "pin-current";
-export const title = "A board powered through its signals while its own supply is off";
+const speak = speaker({ id: "pin-current", title: "A board powered through its signals while its own supply is off", step: "returns" });
+
+export const pinCurrent = rule({ speak, reads: "figures", evaluate });
 
 /** Drop of an input's clamp diode, V (handbook grounding section 2, from memory). */
 const DIODE_V = 0.6;
@@ -29,7 +32,7 @@ export function parasiticV(supplyV: number, seriesOhm: number, amps: number): nu
 }
 
 /** Links into a board that some mode leaves without supply while the sender has it, one verdict a sender. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const bySender = new Map<string, { mode: number; links: Signal[] }>();
   for (const signal of figures.machine.signals ?? []) {
     const mode = unpowered(figures, signal);
@@ -41,12 +44,9 @@ export function evaluate(figures: Figures): Verdict[] {
   return [...bySender].map(([sender, { mode, links }]) => {
     const supplyV = Math.max(...links.map((signal) => (signal.sender ? LOGIC_FAMILIES[signal.sender].supplyV : 0)));
     const receivers = [...new Set(links.map(({ to }) => partName(figures, to)))];
-    return {
-      id: `${id}:${sender}`,
-      rule: id,
-      severity: "watch" as const,
-      step: "returns" as const,
-      subject: { kind: "part" as const, id: sender },
+    return speak({
+      part: { id: sender },
+      severity: "watch",
       also: links.map(({ to }) => to),
       headline: `${capital(partName(figures, sender))} feeds ${names(receivers, 2)} through signals in ${figures.modes[mode]?.name}`,
       detail: `Without supply there, a high signal runs through the input's clamp diode into the whole board: it half runs, resets badly, and the pin bears about ${say(PIN_A, "current", "down")} (typical). Through a pin of ${OUTPUT_OHM} Ω a board that draws ${say(DRAWS_A, "current")} stands at ${say(parasiticV(supplyV, OUTPUT_OHM, DRAWS_A), "voltage")}. A resistor of ${say(SERIES_OHM, "resistance")} in each line, outputs held low when that supply is off, or isolation.`,
@@ -64,7 +64,7 @@ export function evaluate(figures: Figures): Verdict[] {
           },
         },
       ],
-    };
+    });
   });
 }
 

@@ -5,16 +5,19 @@ import type { Figures } from "../../figures/figures";
 import { wireName } from "../../figures/names";
 import { say } from "../../quantity/format";
 import { airAround } from "../../wires/ampacity";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "return-rings";
-export const title = "A rotary joint whose return cannot lose a ring";
+const speak = speaker({ id: "return-rings", title: "A rotary joint whose return cannot lose a ring", step: "returns" });
+
+export const returnRings = rule({ speak, reads: "figures", evaluate });
 
 /**
  * Return rings carry the sum of all rails. When one lifts off, the rest must bear it all, and where there is no other the signal
  * rings do. Joints without any ring to spare are told; more than their rings carry is the connector rule's to say.
  */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const talking = new Set((figures.machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
   return sitesOf(figures).flatMap((site): Verdict[] => {
     const { wire, at, row, end } = site;
@@ -29,15 +32,10 @@ export function evaluate(figures: Figures): Verdict[] {
     if (amps <= bears || (left === 0 && !talking.has(wire.from.part))) return [];
     const more = { ...at, perPole: rings + 1, loaded: Math.min(64, 2 * (rings + 1)) };
     return [
-      {
-        id: `${id}:${wire.id}:${end}`,
-        rule: id,
+      speak({
+        wire,
+        about: `${wire.id}:${end}`,
         severity: "watch",
-        step: "returns",
-        subject: { kind: "wire", id: wire.id },
-        value: amps,
-        limit: bears,
-        unit: "A",
         headline:
           left === 0
             ? `The ${wireName(figures, wire)} crosses the joint on one ring`
@@ -46,11 +44,12 @@ export function evaluate(figures: Figures): Verdict[] {
           left === 0
             ? "When its brush lifts, the only way home is through the signal rings. As many and as heavy return rings as all supplies together, and one to spare."
             : "Brushes lift and wear. The return carries the sum of all rails: one ring more than needed keeps the rest within what they bear (common practice).",
+        compared: { amps, limit: bears },
         remedies:
           more.perPole <= Math.floor(row.maxPoles / 2)
             ? [{ label: `${more.perPole} rings for the return`, command: setEnd(site, more) }]
             : [],
-      },
+      }),
     ];
   });
 }

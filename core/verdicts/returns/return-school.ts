@@ -10,14 +10,17 @@ import { wiresOf } from "../../returns/ground";
 import { mainPackFor, ownPackFor } from "../../returns/logic-supply";
 import { secondLinks } from "../../returns/loops";
 import { listens, moves, returning } from "../../returns/shared";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 import { ownReturn } from "./link-remedies";
 
-export const id = "return-school";
-export const title = "The chosen school of returns or logic supply is not kept";
+const speak = speaker({ id: "return-school", title: "The chosen school of returns or logic supply is not kept", step: "returns" });
+
+export const returnSchool = rule({ speak, reads: "figures", evaluate });
 
 /** What the schools demand: bars held by two links; power and logic joined at exactly one point; logic on this pack or that. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const { returns, logicSupply } = figures.machine.settings.schools;
   return [
     ...(returns === "joined at one point" ? joinedOnce(figures) : []),
@@ -36,18 +39,16 @@ function linkedTwice(figures: Standing): Verdict[] {
     const bar = figures.partOf.get(link.from.part)?.name ?? "";
     const { id: _own, pair: _pair, label: _label, ...conductor } = link;
     return [
-      {
-        id: `${id}:link:${link.id}`,
-        rule: id,
+      speak({
+        wire: link,
+        key: "link",
         severity: "watch",
-        step: "returns",
-        subject: { kind: "wire", id: link.id },
         also: [link.from.part],
         headline: `${bar} hangs on one link`,
         detail:
           "The school of linked bars wants two that do not share a bolt: a loose one is the usual failure, and every return on that bar then looks for a way through signals.",
         remedies: [{ label: "Lay a second link", command: { type: "addWire", wire: conductor } }],
-      },
+      }),
     ];
   });
 }
@@ -57,20 +58,20 @@ function joinedOnce(figures: Figures): Verdict[] {
   const boards = returning(figures).filter(listens);
   const logicBars = machine.parts.filter((part) => isReturnBar(part) && part.carries === "logic");
   if (boards.length === 0 || !returning(figures).some(moves)) return [];
-  const base = { rule: id, step: "returns" as const };
+  const base = {};
   const first = logicBars[0];
   if (!first) {
     const command = separateReturns(figures);
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:none`,
+        machine: "machine",
+        about: "none",
         severity: "fix",
-        subject: { kind: "machine", id: "machine" },
         headline: "Power and logic come home together",
         detail: `The chosen school wants a bar for ${names(boards.map(({ name }) => name))} alone, joined to the power returns at one point that is heavy, short and labelled.`,
         remedies: command ? [{ label: "Give logic a bar of its own", command }] : [],
-      },
+      }),
     ];
   }
   return [...misplaced(figures, logicBars), ...joins(figures, logicBars)];
@@ -84,12 +85,10 @@ function misplaced(figures: Standing, logicBars: readonly Part[]): Verdict[] {
     const bar = logicBars.find(({ id: barId }) => barId === own?.to.part);
     if (!own || !bar) return [];
     return [
-      {
-        id: `${id}:on:${part.id}`,
-        rule: id,
+      speak({
+        part,
+        key: "on",
         severity: "fix",
-        step: "returns",
-        subject: { kind: "part", id: part.id },
         also: [own.id],
         headline: `${part.name} comes home on the logic bar`,
         detail: `${bar.name} is for logic. Motor current on it moves every board there.`,
@@ -101,7 +100,7 @@ function misplaced(figures: Standing, logicBars: readonly Part[]): Verdict[] {
               },
             ]
           : [],
-      },
+      }),
     ];
   });
 }
@@ -120,15 +119,11 @@ function joins(figures: Standing, logicBars: readonly Part[]): Verdict[] {
   if (crossing.length <= 1) return [];
   const extra = crossing.filter(({ role }) => role === "signal");
   return [
-    {
-      id: `${id}:joins`,
-      rule: id,
+    speak({
+      part: { id: logicBars[0]?.id ?? "" },
+      about: "joins",
       severity: "fix",
-      step: "returns",
-      subject: { kind: "part", id: logicBars[0]?.id ?? "" },
       also: crossing.map((wire) => wire.id),
-      value: crossing.length,
-      limit: 1,
       headline: `Power and logic are joined ${crossing.length} times, not once`,
       detail: `By the ${names(crossing.map((wire) => wireName(figures, wire)))}. Most drivers also join power and signal ground inside; where one does, only an isolated input keeps this school. Lift the one join at bring-up: more than 100 kΩ must be left.`,
       remedies:
@@ -144,7 +139,8 @@ function joins(figures: Standing, logicBars: readonly Part[]): Verdict[] {
               },
             ]
           : [],
-    },
+      compared: { count: crossing.length, limit: 1 },
+    }),
   ];
 }
 
@@ -164,18 +160,16 @@ function logicOn(figures: Standing, wanted: "own pack" | "main pack"): Verdict[]
   const source = primarySource(figures, first.id);
   const command = own ? ownPackFor(figures) : mainPackFor(figures);
   return [
-    {
-      id: `${id}:pack`,
-      rule: id,
+    speak({
+      part: first,
+      about: "pack",
       severity: "watch",
-      step: "returns",
-      subject: { kind: "part", id: first.id },
       also: shared.slice(1).map((part) => part.id),
       headline: `${names(shared.map(({ name }) => name))} live on ${source?.name ?? "the motors' source"}`,
       detail: own
         ? "The chosen school gives logic a pack of its own, its minus tied to the motors' minus at one point. Compare both under Arrangements before you build it."
         : "The chosen school has one pack for all, with a regulator that rides through every sag. Compare both under Arrangements before you change it.",
       remedies: command ? [{ label: own ? "A pack of its own for logic" : "Feed logic from the main pack", command }] : [],
-    },
+    }),
   ];
 }

@@ -5,33 +5,32 @@ import type { Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { linksOf, shareOf } from "../../returns/links";
 import { type SharedMetal, sharedMetal } from "../../returns/shared";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Severity, Verdict } from "../types";
 import { betterLandings } from "./link-remedies";
 
-export const id = "shared-return";
-export const title = "A board's return shares metal with motors";
+const speak = speaker({ id: "shared-return", title: "A board's return shares metal with motors", step: "returns" });
+
+export const sharedReturn = rule({ speak, reads: "figures", evaluate });
 
 /** Boards whose ground rides on motor current, with how far it is lifted. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return sharedMetal(figures).map((shared) => {
     const { board, movers, liftV, mode, wires } = shared;
     const lift = liftV[mode] ?? 0;
-    return {
-      id: `${id}:${board.id}`,
-      rule: id,
+    return speak({
+      part: board,
       severity: severityOf(figures, shared),
-      step: "returns" as const,
-      subject: { kind: "part" as const, id: board.id },
       also: wires.map((wire) => wire.id),
-      value: lift,
-      unit: "V",
       headline: `${board.name}'s ground rides on the return of ${names(
         movers.map(({ name }) => name),
         2,
       )}`,
       detail: `It comes home through the ${metal(figures, wires)} with them. Their current lifts it by ${say(lift, "voltage", "up")} in ${figures.modes[mode]?.name}; every reading and every signal of it moves along (common practice: logic and motors come home apart).`,
+      compared: { volts: lift },
       remedies: betterLandings(figures, board.id),
-    };
+    });
   });
 }
 

@@ -3,13 +3,16 @@ import type { Standing } from "../../figures/standing";
 import type { Part } from "../../machine/schema";
 import { groundOf } from "../../returns/ground";
 import { returning } from "../../returns/shared";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "switched-return";
-export const title = "A fuse or contact in the minus of a part with signals";
+const speak = speaker({ id: "switched-return", title: "A fuse or contact in the minus of a part with signals", step: "returns" });
+
+export const switchedReturn = rule({ speak, reads: "build", evaluate });
 
 /** What can open the minus while the plus stays: the board's ground then floats up, and its current leaves through its signals. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const { machine, solved } = figures;
   const talking = new Set((machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
   const ground = groundOf(figures);
@@ -26,12 +29,10 @@ export function evaluate(figures: Standing): Verdict[] {
     const element = solved.circuit.branches[branch];
     const wire = element?.kind === "wire" ? machine.wires[branch] : undefined;
     const what = wire ? "A fuse" : partName(figures, element?.id ?? "");
-    return {
-      id: `${id}:${element?.id ?? branch}`,
-      rule: id,
-      severity: "fix" as const,
-      step: "returns" as const,
-      subject: { kind: wire ? ("wire" as const) : ("part" as const), id: element?.id ?? "" },
+    return speak({
+      subject: { kind: wire ? "wire" : "part", id: element?.id ?? "" },
+      about: element?.id ?? String(branch),
+      severity: "fix",
       also: parts.map((part) => part.id),
       headline: `${what} in the minus of ${names(parts.map(({ name }) => name))}`,
       detail:
@@ -39,6 +40,6 @@ export function evaluate(figures: Standing): Verdict[] {
       remedies: wire
         ? [{ label: "Take the fuse out of the return", command: { type: "setFuse" as const, wireId: wire.id, fuse: null } }]
         : [],
-    };
+    });
   });
 }

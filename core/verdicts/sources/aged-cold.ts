@@ -3,26 +3,19 @@ import { solveMachine } from "../../figures/solved";
 import { say, sayDuration } from "../../quantity/format";
 import { runTimes } from "../../sources/run";
 import { stressed } from "../../sources/stress";
-import { type Rule, SEVERITIES, type Verdict } from "../types";
-import * as runTime from "./run-time";
+import { type LateReadings, rule } from "../rule";
+import { speaker } from "../speaker";
+import { SEVERITIES, type Verdict } from "../types";
+import { runVerdicts } from "./run-time";
 
-export const id = "aged-cold";
-export const title = "An aged or cold pack changes a verdict";
+const speak = speaker({ id: "aged-cold", title: "An aged or cold pack changes a verdict", step: "sources" });
 
-/** Rules whose verdicts hang on what a pack can push: the others would only speak of the weather. */
-const HANGS_ON_PACK: ReadonlySet<string> = new Set([
-  "collapse",
-  "input-window",
-  "converter-limits",
-  "logic-side",
-  "bridge-drop",
-  "pack-care",
-  "rail-mismatch",
-]);
+export const agedCold = rule({ speak, reads: "late", evaluate });
+
 const NAMED = 3;
 
 /** The machine again with its packs at the end of their life, and on its coldest day: what is said then and not now. */
-export function evaluate(figures: Figures, rules: readonly Rule[], now: readonly Verdict[]): Verdict[] {
+function evaluate(figures: Figures, { now, times, packBound }: LateReadings): Verdict[] {
   const { machine } = figures;
   const packs = machine.parts.filter((part) => part.kind === "pack" && part.chemistry !== undefined);
   const first = packs[0];
@@ -31,16 +24,13 @@ export function evaluate(figures: Figures, rules: readonly Rule[], now: readonly
   const days = [{ ambientC, what: "with the pack aged", key: "aged" }];
   if (coldestC !== undefined && coldestC < ambientC)
     days.push({ ambientC: coldestC, what: `with the pack aged, at ${say(coldestC, "temperature")}`, key: "cold" });
-  const known = new Map(now.map((verdict) => [verdict.id, SEVERITIES.indexOf(verdict.severity)]));
+  const known = new Map([...now, ...runVerdicts(figures, times)].map((verdict) => [verdict.id, SEVERITIES.indexOf(verdict.severity)]));
   const told = new Set<string>();
   return days.flatMap(({ ambientC: day, what, key }): Verdict[] => {
     const twin = stressed(machine, day);
     if (!twin) return [];
     const then = computeFigures(solveMachine(twin));
-    const worse = [
-      ...rules.filter((rule) => HANGS_ON_PACK.has(rule.id)).flatMap((rule) => rule.evaluate(then)),
-      ...runTime.evaluate(then, runTimes(twin)),
-    ].filter((verdict) => {
+    const worse = [...packBound(then), ...runVerdicts(then, runTimes(twin))].filter((verdict) => {
       const before = known.get(verdict.id);
       const rank = SEVERITIES.indexOf(verdict.severity);
       const breaks = verdict.severity === "stop" || verdict.severity === "fix";
@@ -49,12 +39,10 @@ export function evaluate(figures: Figures, rules: readonly Rule[], now: readonly
     for (const verdict of worse) told.add(verdict.id);
     if (worse.length === 0) return [];
     return [
-      {
-        id: `${id}:${key}`,
-        rule: id,
+      speak({
+        part: first,
+        about: key,
         severity: "watch",
-        step: "sources",
-        subject: { kind: "part", id: first.id },
         also: [...new Set(worse.map(({ subject }) => subject.id))],
         headline: `It fails ${what}: ${worse[0]?.headline}`,
         detail: `${
@@ -65,8 +53,7 @@ export function evaluate(figures: Figures, rules: readonly Rule[], now: readonly
                 .join("; ")}. `
             : ""
         }Age takes a fifth of the capacity and raises the resistance by half, cold more (typical, from memory).${machine.settings.wantedRunS === undefined ? "" : ` A run of ${sayDuration(machine.settings.wantedRunS)} is wanted.`}`,
-        remedies: [],
-      },
+      }),
     ];
   });
 }

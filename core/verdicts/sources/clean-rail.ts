@@ -7,10 +7,13 @@ import type { Load } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import type { LoadKind } from "../../reference/load-kinds";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "clean-rail";
-export const title = "Sensors or sound on a rail with motors";
+const speak = speaker({ id: "clean-rail", title: "Sensors or sound on a rail with motors", step: "sources" });
+
+export const cleanRail = rule({ speak, reads: "figures", evaluate });
 
 const QUIET: ReadonlySet<LoadKind> = new Set(["sensor", "sound"]);
 const NOISY: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "servo", "actuator", "pump", "stepper", "fan", "coil"]);
@@ -39,21 +42,17 @@ const mixedOf = steady((still) =>
 );
 
 /** Parts that mind noise on the same rail as parts that make it, with a regulator, a filter or a rail of their own as cures. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return mixedOf(figures).map(({ part, source, noisy, filter, pack }): Verdict => {
     const swing = railSwing(figures, part);
-    return {
-      id: `${id}:${part.id}`,
-      rule: id,
+    return speak({
+      part,
       severity: "watch",
-      step: "sources",
-      subject: { kind: "part", id: part.id },
-      value: swing,
-      unit: "V",
       headline: `${part.name} shares ${source?.name ?? "its rail"} with ${noisy[0]?.name}${noisy.length > 1 ? ` and ${noisy.length - 1} more` : ""}`,
       detail: `Its supply moves by ${say(swing, "voltage", "up")} between modes, and by brush and switching noise that no table knows (common practice). ${part.loadKind === "sound" ? "That is heard" : "Readings jump with it"}: a regulator of its own, a choke and capacitor before it, or a pack of its own.`,
+      compared: { volts: swing },
       remedies: [...ownRegulator(figures, part), filter, ...pack],
-    };
+    });
   });
 }
 

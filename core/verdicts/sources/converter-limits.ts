@@ -6,16 +6,19 @@ import type { Converter } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import { PLANNED_JUNCTION_C } from "../../sources/ratings";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "converter-limits";
-export const title = "Converter too hot, at dropout, or off its mark";
+const speak = speaker({ id: "converter-limits", title: "Converter too hot, at dropout, or off its mark", step: "sources" });
+
+export const converterLimits = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Chips follow their heat within seconds: a mode of this length counts as going on for good, s. */
 const SOON_S = 10;
 const CHIP_MAX_C = 125;
 
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part) =>
     part.kind === "converter" && figures.parts[part.id]?.wiring === "ok"
       ? [...heat(figures, part), ...dropout(figures, part), ...accuracy(figures, part), ...stable(figures, part)]
@@ -23,7 +26,7 @@ export function evaluate(figures: Figures): Verdict[] {
   );
 }
 
-const about = (part: Converter) => ({ rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, remedies: [] });
+const about = (part: Converter) => ({ part });
 
 /** Chip temperature of a linear regulator in the worst mode that lasts. */
 function heat(figures: Figures, part: Converter): Verdict[] {
@@ -40,14 +43,14 @@ function heat(figures: Figures, part: Converter): Verdict[] {
   if (!part.kelvinPerWatt) {
     if (watts < 0.25) return [];
     return [
-      {
+      speak({
         ...about(part),
-        id: `${id}:heat:${part.id}`,
+        key: "heat",
         severity: "ask",
         headline: `${part.name} burns ${say(watts, "power", "up")}: how well does its case shed heat?`,
         detail:
           "Kelvin a watt from chip to air: about 65 for a bare upright package, 90 flat on modest copper, both from memory. A finger cannot tell: the chip is hotter than its case.",
-      },
+      }),
     ];
   }
   const ambient = figures.machine.settings.ambientC;
@@ -56,16 +59,14 @@ function heat(figures: Figures, part: Converter): Verdict[] {
   if (chip <= Math.min(most, PLANNED_JUNCTION_C)) return [];
   const over = chip > most;
   return [
-    {
+    speak({
       ...about(part),
-      id: `${id}:heat:${part.id}`,
+      key: "heat",
       severity: over ? "fix" : "watch",
-      value: chip,
-      limit: most,
-      unit: "°C",
       headline: `${part.name}: its chip reaches ${say(chip, "temperature", "up")} in ${figures.modes[worst]?.name}`,
       detail: `P = (U_in − U_out)·I + U_in·I_q is ${say(watts, "power", "up")}, at ${say(part.kelvinPerWatt.value, "ratio")} K a watt above ${say(ambient, "temperature")}. ${over ? `Beyond ${say(most, "temperature")} it shuts down and comes back, over and over. ` : `Plan with ${PLANNED_JUNCTION_C} °C (common practice). `}${heatsink(watts, ambient, Math.min(most, PLANNED_JUNCTION_C))}, a lower input or a switching regulator.`,
-    },
+      compared: { celsius: chip, limit: most },
+    }),
   ];
 }
 
@@ -90,16 +91,14 @@ function dropout(figures: Figures, part: Converter): Verdict[] {
   if (figure.lowestV.volts >= least) return [];
   const mode = figures.modes[figure.lowestV.mode]?.name;
   return [
-    {
+    speak({
       ...about(part),
-      id: `${id}:dropout:${part.id}`,
+      key: "dropout",
       severity: "fix",
-      value: figure.lowestV.volts,
-      limit: least,
-      unit: "V",
       headline: `${part.name} cannot hold ${say(part.outputV.value, "voltage")} from ${say(figure.lowestV.volts, "voltage", "down")}`,
       detail: `It needs ${say(least, "voltage", "up")} at its input ${part.topology === "linear" ? "(its output and its dropout)" : part.dropoutV ? "(its output and what it needs across it)" : "(its output over its longest duty)"}; in ${mode}${origin(figures, part)} its output follows the input down. A buck-boost holds it, or a lower output voltage.`,
-    },
+      compared: { volts: figure.lowestV.volts, limit: least },
+    }),
   ];
 }
 
@@ -123,16 +122,15 @@ function accuracy(figures: Standing, part: Converter): Verdict[] {
   );
   if (over.length === 0) return [];
   return [
-    {
+    speak({
       ...about(part),
-      id: `${id}:accuracy:${part.id}`,
+      key: "accuracy",
       severity: "fix",
       also: over.map((each) => each.id),
-      value: high,
-      unit: "V",
       headline: `${part.name} may give ${say(high, "voltage", "up")}: more than ${over[0]?.name} accepts`,
       detail: `It is set to ${say(part.outputV.value, "voltage")} within ${Math.round(tolerance * 1000) / 10} %. Measure its output and enter the reading, or set it lower.`,
-    },
+      compared: { volts: high },
+    }),
   ];
 }
 
@@ -147,15 +145,13 @@ function stable(figures: Figures, part: Converter): Verdict[] {
   const needs = watts / startsAt;
   if (needs <= source.limitA.value) return [];
   return [
-    {
+    speak({
       ...about(part),
-      id: `${id}:start:${part.id}`,
+      key: "start",
       severity: "fix",
-      value: needs,
-      limit: source.limitA.value,
-      unit: "A",
       headline: `${part.name} may never start on ${source.name}: it asks ${say(needs, "current", "up")} at ${say(startsAt, "voltage")}`,
       detail: `${say(watts, "power", "up")} at the volts where it switches on is more than the ${say(source.limitA.value, "current", "down")} the supply holds, so the rail locks low. Switch its loads on after it is up.`,
-    },
+      compared: { amps: needs, limit: source.limitA.value },
+    }),
   ];
 }

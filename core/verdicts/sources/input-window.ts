@@ -8,16 +8,19 @@ import { nodeAt } from "../../network/circuit";
 import { say } from "../../quantity/format";
 import { dischargeOf, stopCharge } from "../../sources/sag";
 import { holdUpNeed, ridesOf } from "../../sources/stops";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-export const id = "input-window";
-export const title = "Input voltage outside a part's window";
+const speak = speaker({ id: "input-window", title: "Input voltage outside a part's window", step: "sources" });
+
+export const inputWindow = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Share of the minimum below which little is left. */
 const CLOSE = 0.03;
 
 /** Highest voltage (pack full, nothing running) and lowest (worst mode, pack at its lowest) against what a part accepts. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const asked = new Map<string, { full: boolean; low: boolean; parts: string[] }>();
   for (const part of figures.machine.parts) {
@@ -26,7 +29,7 @@ export function evaluate(figures: Figures): Verdict[] {
     if (figure?.wiring !== "ok") continue;
     const originId = railOrigin(figures.ledger, part.id);
     const origin = originId === null ? undefined : figures.partOf.get(originId);
-    const base = { rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, unit: "V", remedies: [] };
+    const base = { part };
     const max = part.inputMaxV?.value;
     const min = part.inputMinV?.value;
 
@@ -41,47 +44,48 @@ export function evaluate(figures: Figures): Verdict[] {
     const highest = figure.highestV ?? (origin?.kind === "pack" ? origin.openCircuitV.value : null);
     if (max !== undefined && highest !== null && highest > max) {
       const full = origin?.kind === "pack" && origin.fullV !== undefined;
-      verdicts.push({
-        ...base,
-        id: `${id}:max:${part.id}`,
-        severity: "stop",
-        value: highest,
-        limit: max,
-        headline: `${part.name} accepts ${say(max, "voltage", "down")}, ${originId ? partName(figures, originId) : "its rail"} reaches ${say(highest, "voltage", "up")}`,
-        detail: `${full ? "Full and with nothing running, the pack stands at that voltage" : "That is what its rail gives"}, and electronics above their maximum fail at once. Take a part for a higher input, or put a converter before it.`,
-      });
+      verdicts.push(
+        speak({
+          ...base,
+          key: "max",
+          severity: "stop",
+          headline: `${part.name} accepts ${say(max, "voltage", "down")}, ${originId ? partName(figures, originId) : "its rail"} reaches ${say(highest, "voltage", "up")}`,
+          detail: `${full ? "Full and with nothing running, the pack stands at that voltage" : "That is what its rail gives"}, and electronics above their maximum fail at once. Take a part for a higher input, or put a converter before it.`,
+          compared: { volts: highest, limit: max },
+        }),
+      );
     }
     const lowest = min === undefined ? null : lowestOf(figures, part, min);
     if (min === undefined || !lowest) continue;
     const { volts, mode } = lowest;
     const short = volts < min;
     if (!short && volts > min * (1 + CLOSE)) continue;
-    verdicts.push({
-      ...base,
-      id: `${id}:min:${part.id}`,
-      severity: short ? "fix" : "watch",
-      value: volts,
-      limit: min,
-      headline: short
-        ? `${part.name} needs ${say(min, "voltage", "up")} and gets ${say(volts, "voltage", "down")}`
-        : `${part.name}: ${say(volts, "voltage", "down")} at worst, minimum ${say(min, "voltage", "up")}`,
-      detail: `In ${figures.modes[mode]?.name}${origin?.kind === "pack" && origin.lowV ? " with the pack at its lowest planned charge" : ""} that is what is left at its terminals. ${short ? `It will reset, drop out or stop${origin?.kind === "pack" ? belowCharge(figures, part, origin.id, mode) : ""}` : "A cold pack or one loose crimp takes the rest"}.`,
-      remedies: short ? holdUp(figures, part, min, mode) : [],
-    });
+    verdicts.push(
+      speak({
+        ...base,
+        key: "min",
+        severity: short ? "fix" : "watch",
+        headline: short
+          ? `${part.name} needs ${say(min, "voltage", "up")} and gets ${say(volts, "voltage", "down")}`
+          : `${part.name}: ${say(volts, "voltage", "down")} at worst, minimum ${say(min, "voltage", "up")}`,
+        detail: `In ${figures.modes[mode]?.name}${origin?.kind === "pack" && origin.lowV ? " with the pack at its lowest planned charge" : ""} that is what is left at its terminals. ${short ? `It will reset, drop out or stop${origin?.kind === "pack" ? belowCharge(figures, part, origin.id, mode) : ""}` : "A cold pack or one loose crimp takes the rest"}.`,
+        compared: { volts, limit: min },
+        remedies: short ? holdUp(figures, part, min, mode) : [],
+      }),
+    );
   }
   for (const [packId, { full, low, parts }] of asked) {
     const name = partName(figures, packId);
     const which = full && low ? "voltage when full and when nearly empty" : full ? "voltage when full" : "voltage when nearly empty";
-    verdicts.push({
-      id: `${id}:ask:${packId}`,
-      rule: id,
-      severity: "ask",
-      step: "sources",
-      subject: { kind: "part", id: packId },
-      headline: `${name}: what is its ${which}?`,
-      detail: `${parts.slice(0, 3).join(", ")}${parts.length > 3 ? ` and ${parts.length - 3} more` : ""} ${parts.length > 1 ? "have" : "has"} an input window that only this figure can settle. Measure the rested pack straight off the charger${low ? ", and just before you would recharge it" : ""}.`,
-      remedies: [],
-    });
+    verdicts.push(
+      speak({
+        part: { id: packId },
+        key: "ask",
+        severity: "ask",
+        headline: `${name}: what is its ${which}?`,
+        detail: `${parts.slice(0, 3).join(", ")}${parts.length > 3 ? ` and ${parts.length - 3} more` : ""} ${parts.length > 1 ? "have" : "has"} an input window that only this figure can settle. Measure the rested pack straight off the charger${low ? ", and just before you would recharge it" : ""}.`,
+      }),
+    );
   }
   return verdicts;
 }

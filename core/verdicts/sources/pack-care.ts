@@ -8,10 +8,13 @@ import { plannedChargeOf } from "../../packs/pack";
 import { say } from "../../quantity/format";
 import { chemistryOf, ocvCurve } from "../../reference/chemistries";
 import type { LoadKind } from "../../reference/load-kinds";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "pack-care";
-export const title = "A pack's management, voltages and company";
+const speak = speaker({ id: "pack-care", title: "A pack's management, voltages and company", step: "sources" });
+
+export const packCare = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Extra-low voltage that may be touched in dry places, V DC (IEC 61140, IEC 60364-4-41; from memory). */
 const TOUCH_V = 60;
@@ -37,14 +40,14 @@ const packsOf = steady((still) =>
   }),
 );
 
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   return packsOf(figures).flatMap(({ part, said, logic, motors }) => [
     ...said,
     ...(logic.length > 0 && motors.length > 0 ? crowded(figures, part, logic) : []),
   ]);
 }
 
-const about = (part: Pack) => ({ rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, remedies: [] });
+const about = (part: Pack) => ({ part });
 
 /** Lithium without something that watches every cell. */
 function managed(pack: Pack): Verdict[] {
@@ -56,14 +59,15 @@ function managed(pack: Pack): Verdict[] {
     command: { type: "updatePart" as const, id: pack.id, changes: { management } },
   });
   return [
-    {
+    speak({
       ...about(pack),
-      id: `${id}:management:${pack.id}`,
+      key: "management",
+      about: pack.id,
       severity: none ? "fix" : "ask",
       headline: none ? `${pack.name}: lithium cells with nothing that watches them` : `${pack.name}: what watches its cells?`,
       detail: `${none ? "One cell run too low or charged too high is ruined or burns. Fit a management board, or an alarm and a balance charger for a hobby pack. " : "A management board inside, or an alarm, cut-off and balance charger beside it? "}A management board is no fuse: it may fail closed, so the fuse at the pack stays.`,
       remedies: none ? [] : [says("inside", "A board is inside"), says("separate", "Alarm and balance charger")],
-    },
+    }),
   ];
 }
 
@@ -79,61 +83,64 @@ function marks(figures: Standing, pack: Pack): Verdict[] {
     const off = Math.abs(pack.openCircuitV.value - table);
     const may = pack.series * ocvCurve(chemistry).toleranceV + 0.005 * table;
     if (off > may) {
-      verdicts.push({
-        ...about(pack),
-        id: `${id}:open:${pack.id}`,
-        severity: "watch",
-        value: pack.openCircuitV.value,
-        limit: table,
-        unit: "V",
-        headline: `${pack.name}: ${say(pack.openCircuitV.value, "voltage")} does not go with ${Math.round(charge * 100)} % charge`,
-        detail: `${pack.series} cells of ${chemistry.name.toLowerCase()} rest at ${say(table, "voltage")} there, give or take ${say(may, "voltage", "up")} (typical, from memory). The run time follows the charge, the modes follow the volts: check chemistry, cells and charge.`,
-        remedies: [
-          {
-            label: `Plan with ${say(table, "voltage")}`,
-            command: {
-              type: "updatePart",
-              id: pack.id,
-              changes: { openCircuitV: { value: Number(table.toFixed(3)), provenance: "typical" } },
+      verdicts.push(
+        speak({
+          ...about(pack),
+          key: "open",
+          about: pack.id,
+          severity: "watch",
+          headline: `${pack.name}: ${say(pack.openCircuitV.value, "voltage")} does not go with ${Math.round(charge * 100)} % charge`,
+          detail: `${pack.series} cells of ${chemistry.name.toLowerCase()} rest at ${say(table, "voltage")} there, give or take ${say(may, "voltage", "up")} (typical, from memory). The run time follows the charge, the modes follow the volts: check chemistry, cells and charge.`,
+          compared: { volts: pack.openCircuitV.value, limit: table },
+          remedies: [
+            {
+              label: `Plan with ${say(table, "voltage")}`,
+              command: {
+                type: "updatePart",
+                id: pack.id,
+                changes: { openCircuitV: { value: Number(table.toFixed(3)), provenance: "typical" } },
+              },
             },
-          },
-        ],
-      });
+          ],
+        }),
+      );
     }
   }
   if (pack.fullV && pack.fullV.value < volts.restV * 0.995) {
-    verdicts.push({
-      ...about(pack),
-      id: `${id}:full:${pack.id}`,
-      severity: "fix",
-      value: pack.fullV.value,
-      limit: volts.highestV,
-      unit: "V",
-      headline: `${pack.name} shows more than ${say(pack.fullV.value, "voltage")} when full`,
-      detail: `${pack.series} cells of ${chemistry.name.toLowerCase()} rest at ${say(volts.restV, "voltage", "up")} and reach ${say(volts.highestV, "voltage", "up")} on the charger. Windows are judged by the highest.`,
-      remedies: [
-        {
-          label: `Plan with ${say(volts.highestV, "voltage", "up")}`,
-          command: {
-            type: "updatePart",
-            id: pack.id,
-            changes: { fullV: { value: Number(volts.highestV.toFixed(2)), provenance: "typical" } },
+    verdicts.push(
+      speak({
+        ...about(pack),
+        key: "full",
+        about: pack.id,
+        severity: "fix",
+        headline: `${pack.name} shows more than ${say(pack.fullV.value, "voltage")} when full`,
+        detail: `${pack.series} cells of ${chemistry.name.toLowerCase()} rest at ${say(volts.restV, "voltage", "up")} and reach ${say(volts.highestV, "voltage", "up")} on the charger. Windows are judged by the highest.`,
+        compared: { volts: pack.fullV.value, limit: volts.highestV },
+        remedies: [
+          {
+            label: `Plan with ${say(volts.highestV, "voltage", "up")}`,
+            command: {
+              type: "updatePart",
+              id: pack.id,
+              changes: { fullV: { value: Number(volts.highestV.toFixed(2)), provenance: "typical" } },
+            },
           },
-        },
-      ],
-    });
+        ],
+      }),
+    );
   }
   if (pack.cutoffV && pack.cutoffV.value < volts.cutAbsV * 0.995) {
-    verdicts.push({
-      ...about(pack),
-      id: `${id}:cut:${pack.id}`,
-      severity: "fix",
-      value: pack.cutoffV.value,
-      limit: volts.cutAbsV,
-      unit: "V",
-      headline: `${pack.name} cuts off at ${say(pack.cutoffV.value, "voltage")}, below what its cells bear`,
-      detail: `The least is ${say(volts.cutAbsV, "voltage", "up")} (${chemistry.cutAbsV} V a cell); ${say(volts.cutV, "voltage", "up")} is what is planned with.`,
-    });
+    verdicts.push(
+      speak({
+        ...about(pack),
+        key: "cut",
+        about: pack.id,
+        severity: "fix",
+        headline: `${pack.name} cuts off at ${say(pack.cutoffV.value, "voltage")}, below what its cells bear`,
+        detail: `The least is ${say(volts.cutAbsV, "voltage", "up")} (${chemistry.cutAbsV} V a cell); ${say(volts.cutV, "voltage", "up")} is what is planned with.`,
+        compared: { volts: pack.cutoffV.value, limit: volts.cutAbsV },
+      }),
+    );
   }
   return verdicts;
 }
@@ -143,17 +150,16 @@ function touch(pack: Pack): Verdict[] {
   const full = pack.fullV?.value ?? pack.openCircuitV.value;
   if (full <= TOUCH_V) return [];
   return [
-    {
+    speak({
       ...about(pack),
-      id: `${id}:touch:${pack.id}`,
+      key: "touch",
+      about: pack.id,
       severity: "stop",
-      value: full,
-      limit: TOUCH_V,
-      unit: "V",
       headline: `${pack.name} reaches ${say(full, "voltage", "up")}: above ${TOUCH_V} V DC`,
       detail:
         "That is no longer a voltage to touch (IEC 61140, from memory): other rules, insulation and parts apply, and this tool does not plan them. Fewer cells, or a lower charger voltage.",
-    },
+      compared: { volts: full, limit: TOUCH_V },
+    }),
   ];
 }
 
@@ -173,16 +179,16 @@ function crowded(figures: Figures, pack: Pack, logic: readonly Load[]): Verdict[
   if (boards.length === 0) return [];
   const worst = figures.modes.findIndex((_, m) => figure.live[m] && figure.outV?.[m] === low);
   return [
-    {
+    speak({
       ...about(pack),
-      id: `${id}:shared:${pack.id}`,
+      key: "shared",
+      about: pack.id,
       severity: "watch",
       also: boards.map((part) => part.id),
-      value: high - low,
-      unit: "V",
       headline: `${pack.name} is small for what shares it: ${boards[0]?.name} sees ${say(high - low, "voltage", "up")} of sag`,
       detail: `Between its lightest mode and ${figures.modes[worst]?.name} it falls by ${Math.round(sag * 100)} %. Logic and motors on one small battery is the usual cause of resets (common practice): a battery with less resistance, a hold-up capacitor at the board, or its own pack tied to the same 0 V at one point.`,
-    },
+      compared: { volts: high - low },
+    }),
   ];
 }
 

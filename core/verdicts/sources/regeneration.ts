@@ -7,10 +7,13 @@ import { metalOf } from "../../network/metal";
 import { say } from "../../quantity/format";
 import { chemistryOf } from "../../reference/chemistries";
 import { busAfter, busCapacitance } from "../../sources/supply";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "regeneration";
-export const title = "Braking energy has nowhere to go";
+const speak = speaker({ id: "regeneration", title: "Braking energy has nowhere to go", step: "sources" });
+
+export const regeneration = rule({ speak, reads: "build", evaluate });
 
 /** Over-voltage protection of a supply trips from here, share of its volts (handbook 4.1: 115 to 140 %, from memory). */
 const TRIPS_FROM = 1.15;
@@ -26,7 +29,7 @@ function givesBack(figures: Standing, load: Load): boolean {
 }
 
 /** Each rail with motors that give energy back: whether anything on it can take it. */
-export function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Standing): Verdict[] {
   const byRail = new Map<string, Load[]>();
   for (const part of figures.machine.parts) {
     if (part.kind !== "load" || !givesBack(figures, part)) continue;
@@ -66,58 +69,44 @@ function fromPack(figures: Standing, pack: Extract<Part, { kind: "pack" }>, load
     .slice(0, 3)
     .map(({ name }) => name)
     .join(", ");
-  const base = {
-    rule: id,
-    id: `${id}:${pack.id}`,
-    step: "sources" as const,
-    subject: { kind: "part" as const, id: pack.id },
-    remedies: [],
-  };
+  const base = { part: pack };
   if (chemistry.chargeMaxV === null) {
     return [
-      {
+      speak({
         ...base,
         severity: "fix",
         headline: `${pack.name}: primary cells, and ${names} charge${loads.length > 1 ? "" : "s"} them when braking`,
         detail: "Cells that must never be charged leak or vent. An ideal diode at the pack and a brake resistor on the bus keep it out.",
-      },
+      }),
     ];
   }
   if (chemistry.family !== "lithium" || coldest >= 0) return [];
   return [
-    {
+    speak({
       ...base,
       severity: "fix",
-      value: coldest,
-      limit: 0,
       headline: `${pack.name} takes braking energy of ${names} at ${say(coldest, "temperature")}`,
       detail:
         "Lithium cells must not be charged below freezing: metal plates inside. Coast instead of braking when cold, or burn the energy in a brake resistor.",
-    },
+      compared: { celsius: coldest, limit: 0 },
+    }),
   ];
 }
 
 function noSink(figures: Standing, source: Part, loads: readonly Load[]): Verdict {
-  const base = {
-    rule: id,
-    id: `${id}:${source.id}`,
-    step: "sources" as const,
-    subject: { kind: "part" as const, id: source.id },
-    also: loads.map((load) => load.id),
-    remedies: [],
-  };
+  const base = { part: source, also: loads.map((load) => load.id) };
   const names = loads
     .slice(0, 3)
     .map(({ name }) => name)
     .join(", ");
   const unknown = loads.filter(({ brakingJ }) => !brakingJ);
   if (unknown.length > 0) {
-    return {
+    return speak({
       ...base,
       severity: "ask",
       headline: `${names}: how much energy comes back when ${loads.length > 1 ? "they brake" : "it brakes"}?`,
       detail: `${source.name} cannot take current back, so what braking returns lifts the rail. ½·m·v² of what moves, ½·J·ω² of what turns, m·g·h of what sinks; half to four fifths of it arrives. Enter it with the load, or 0 where it only coasts.`,
-    };
+    });
   }
   const joules = Math.max(...loads.map(({ brakingJ }) => brakingJ?.value ?? 0));
   const volts =
@@ -127,12 +116,9 @@ function noSink(figures: Standing, source: Part, loads: readonly Load[]): Verdic
   const bears = weakest(figures, source.id, open * TRIPS_FROM);
   const rises = farad > 0 ? busAfter(open, joules, farad) : Number.POSITIVE_INFINITY;
   const fine = rises <= bears.volts;
-  return {
+  return speak({
     ...base,
     severity: fine ? "watch" : "fix",
-    ...(Number.isFinite(rises) ? { value: rises } : {}),
-    limit: bears.volts,
-    unit: "V",
     headline: fine
       ? `${source.name}: braking lifts its rail to ${say(rises, "voltage", "up")}`
       : Number.isFinite(rises)
@@ -143,7 +129,8 @@ function noSink(figures: Standing, source: Part, loads: readonly Load[]): Verdic
         ? "Two stops at once bring more."
         : `Holding it there takes ${say(busCapacitance(open, joules, bears.volts), "capacitance", "up")}, a brake resistor that switches in below that, slower stops, or a battery on the bus.`
     }`,
-  };
+    compared: Number.isFinite(rises) ? { volts: rises, limit: bears.volts } : undefined,
+  });
 }
 
 /** The part of a rail that bears the least, or the supply's own over-voltage trip. */

@@ -3,10 +3,13 @@ import type { Mission } from "../../machine/schema";
 import { sayDuration } from "../../quantity/format";
 import { endWords, wishedRun } from "../../sources/end";
 import type { Run, RunTimes } from "../../sources/run";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "run-time";
-export const title = "Run time short of the wish";
+const speak = speaker({ id: "run-time", title: "Run time short of the wish", step: "sources" });
+
+export const runTime = rule({ speak, reads: "late", evaluate: (figures, { times }) => runVerdicts(figures, times) });
 
 /** Room above the wish below which little is left. */
 const CLOSE = 1.15;
@@ -18,20 +21,20 @@ function tooShort(mission: Mission | undefined, run: Run, wish: number | undefin
 }
 
 /** Run time on one charge against the wish, and against the mission itself. */
-export function evaluate(figures: Figures, times: RunTimes): Verdict[] {
+export function runVerdicts(figures: Figures, times: RunTimes): Verdict[] {
   const { machine } = figures;
   const wish = machine.settings.wantedRunS;
-  const about = { rule: id, step: "sources" as const, remedies: [] };
   if (times.missing.length > 0) {
     if (wish === undefined) return [];
-    return times.missing.map((pack) => ({
-      ...about,
-      id: `${id}:ask:${pack.id}`,
-      severity: "ask",
-      subject: { kind: "part", id: pack.id },
-      headline: `${pack.name}: ${pack.figures.join(", ")}?`,
-      detail: `A run of ${sayDuration(wish)} is wanted, and only with ${pack.figures.length > 1 ? "these figures" : "this figure"} can it be worked out.`,
-    }));
+    return times.missing.map((pack) =>
+      speak({
+        part: pack,
+        key: "ask",
+        severity: "ask",
+        headline: `${pack.name}: ${pack.figures.join(", ")}?`,
+        detail: `A run of ${sayDuration(wish)} is wanted, and only with ${pack.figures.length > 1 ? "these figures" : "this figure"} can it be worked out.`,
+      }),
+    );
   }
   const wished = wishedRun(times);
   if (!wished) return [];
@@ -50,34 +53,28 @@ export function evaluate(figures: Figures, times: RunTimes): Verdict[] {
   const short = tooShort(mode === null ? machine.mission : undefined, run, wish);
   if (short) {
     return [
-      {
-        ...about,
-        id,
-        severity: "fix",
+      speak({
         subject,
-        value: run.end.seconds,
-        ...(wish === undefined ? {} : { limit: wish }),
-        unit: "s",
+        about: "",
+        severity: "fix",
         headline:
           wish === undefined || run.end.seconds >= wish
             ? `The mission ends after ${sayDuration(run.end.seconds)}, before it is done`
             : `Runs ${run.atMost ? "at most " : ""}${sayDuration(run.end.seconds)}, ${sayDuration(wish)} wanted`,
         detail: `From full packs through ${what}, ${why}, with ${left}.${run.atMost ? " Loads without a figure make it shorter." : ""} A larger pack, one with less resistance, or less to drive.`,
-      },
+        compared: { seconds: run.end.seconds, limit: wish },
+      }),
     ];
   }
   if (wish === undefined || run.end.cause === "endless" || run.end.cause === "done" || run.end.seconds >= wish * CLOSE) return [];
   return [
-    {
-      ...about,
-      id,
-      severity: "watch",
+    speak({
       subject,
-      value: run.end.seconds,
-      limit: wish,
-      unit: "s",
+      about: "",
+      severity: "watch",
       headline: `Runs ${run.atMost ? "at most " : ""}${sayDuration(run.end.seconds)}: little more than the ${sayDuration(wish)} wanted`,
       detail: `From full packs through ${what}, ${why}, with ${left}. The first cold day or a season of age takes the rest.`,
-    },
+      compared: { seconds: run.end.seconds, limit: wish },
+    }),
   ];
 }

@@ -4,10 +4,13 @@ import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import { SUPPLY_KINDS } from "../../reference/supplies";
 import { type Giver, ratingOf } from "../../sources/ratings";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "source-rating";
-export const title = "Source over its rating";
+const speak = speaker({ id: "source-rating", title: "Source over its rating", step: "sources" });
+
+export const sourceRating = rule({ speak, reads: "figures", evaluate });
 
 /** Share of a rating that may be used for good before little is left (common practice for supplies). */
 const WATCH_FROM = 0.8;
@@ -22,7 +25,7 @@ const ASKS = {
 } as const;
 
 /** Delivered current per mode, at both charges, against the continuous rating or, in timed modes, the peak. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const { solved, machine } = figures;
   solved.circuit.emfs.forEach((emf, index) => {
@@ -31,7 +34,7 @@ export function evaluate(figures: Figures): Verdict[] {
     const rating = ratingOf(part, machine.settings, figures.parts[part.id]?.highestV ?? null);
     const continuousA = rating.continuousA ?? undefined;
     const briefA = rating.briefA ?? undefined;
-    const base = { rule: id, step: "sources" as const, subject: { kind: "part" as const, id: part.id }, unit: "A" };
+    const base = { part };
     const spared = simultaneity(figures, part.id);
     let worst: { share: number; amps: number; limit: number; mode: number; brief: boolean; low: boolean } | null = null;
     let gives = 0;
@@ -51,14 +54,15 @@ export function evaluate(figures: Figures): Verdict[] {
     });
     if (continuousA === undefined || rating.assumed) {
       if (gives > 0) {
-        verdicts.push({
-          ...base,
-          id: `${id}:ask:${part.id}`,
-          severity: "ask",
-          headline: `${part.name}: what may it give for good?`,
-          detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, ${continuousA === undefined ? "so nobody can say whether that is much" : `so it is judged by ${say(continuousA, "current", "down")} (${rating.because}), and its sheet may say less`}.`,
-          remedies: [],
-        });
+        verdicts.push(
+          speak({
+            ...base,
+            key: "ask",
+            severity: "ask",
+            headline: `${part.name}: what may it give for good?`,
+            detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, ${continuousA === undefined ? "so nobody can say whether that is much" : `so it is judged by ${say(continuousA, "current", "down")} (${rating.because}), and its sheet may say less`}.`,
+          }),
+        );
       }
       if (continuousA === undefined) return;
     }
@@ -75,22 +79,21 @@ export function evaluate(figures: Figures): Verdict[] {
     const over = share > 1 + ROUNDING;
     const kind = !brief ? "for good" : limit === continuousA ? "by its rating" : "for a short time";
     const why = rating.because === "as entered" ? "" : ` (${rating.because})`;
-    verdicts.push({
-      ...base,
-      id: `${id}:${part.id}`,
-      severity: over ? "fix" : "watch",
-      value: amps,
-      limit,
-      headline: over
-        ? part.kind === "supply" && part.usbPort
-          ? `${part.name}: ${say(amps, "current", "up")} from a port that allows ${say(limit, "current", "down")}`
-          : `${part.name} gives ${say(amps, "current", "up")}, rated ${say(limit, "current", "down")}${brief ? "" : " for good"}`
-        : `${part.name}: ${Math.ceil(share * 100)}\u00a0% of its rating in ${figures.modes[mode]?.name}`,
-      detail: `In ${figures.modes[mode]?.name}${low ? " with the pack low" : ""} it gives ${say(amps, "current", "up")}${brief ? ` for ${say(machine.modes[mode]?.lastsS ?? 0, "time")}` : ""}; ${say(limit, "current", "down")} is what it may give ${kind}${why}. ${
-        over ? consequence(part) : "Printed ratings of small modules are often peaks; above 80 % little is left for a hot day."
-      }`,
-      remedies: [],
-    });
+    verdicts.push(
+      speak({
+        ...base,
+        severity: over ? "fix" : "watch",
+        headline: over
+          ? part.kind === "supply" && part.usbPort
+            ? `${part.name}: ${say(amps, "current", "up")} from a port that allows ${say(limit, "current", "down")}`
+            : `${part.name} gives ${say(amps, "current", "up")}, rated ${say(limit, "current", "down")}${brief ? "" : " for good"}`
+          : `${part.name}: ${Math.ceil(share * 100)}\u00a0% of its rating in ${figures.modes[mode]?.name}`,
+        detail: `In ${figures.modes[mode]?.name}${low ? " with the pack low" : ""} it gives ${say(amps, "current", "up")}${brief ? ` for ${say(machine.modes[mode]?.lastsS ?? 0, "time")}` : ""}; ${say(limit, "current", "down")} is what it may give ${kind}${why}. ${
+          over ? consequence(part) : "Printed ratings of small modules are often peaks; above 80 % little is left for a hot day."
+        }`,
+        compared: { amps, limit },
+      }),
+    );
   });
   return verdicts;
 }

@@ -5,15 +5,18 @@ import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import { USB_HIGH_V, USB_LOW_V, USB_PORTS } from "../../reference/supplies";
 import { derating, startTime } from "../../sources/supply";
+import { rule } from "../rule";
+import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "supply-limits";
-export const title = "A supply's box, least load and start";
+const speak = speaker({ id: "supply-limits", title: "A supply's box, least load and start", step: "sources" });
+
+export const supplyLimits = rule({ speak, reads: "figures", evaluate });
 
 const subject = (part: Part) => ({ kind: "part" as const, id: part.id });
 
 /** What a supply's one current rating does not say: the box's total, a least load, uneven outputs, and what it can start into. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const supplies = figures.machine.parts.filter((part): part is Supply => part.kind === "supply");
   return [
     ...supplies.flatMap((supply) => boxTotal(figures, supply, supplies)),
@@ -47,19 +50,15 @@ function boxTotal(figures: Figures, supply: Supply, supplies: readonly Supply[])
   const share = watts / limit;
   if (share <= 0.8) return [];
   return [
-    {
-      id: `${id}:box:${supply.id}`,
-      rule: id,
-      severity: share > 1 ? "fix" : "watch",
-      step: "sources",
+    speak({
       subject: subject(supply),
-      value: watts,
-      limit,
-      unit: "W",
+      key: "box",
+      about: supply.id,
+      severity: share > 1 ? "fix" : "watch",
       headline: `${supply.name}: its outputs together give ${say(watts, "power", "up")} of ${say(limit, "power", "down")} in ${figures.modes[worst]?.name}`,
       detail: `The box has one rating for all ${outputs.length} outputs${limit < supply.boxW.value ? `, less at ${say(figures.machine.settings.ambientC, "temperature")}` : ""}. ${share > 1 ? "It switches off as a whole. Take a larger box, or feed a rail from elsewhere." : "Above 80 % little is left (common practice)."}`,
-      remedies: [],
-    },
+      compared: { watts, limit },
+    }),
   ];
 }
 
@@ -73,19 +72,15 @@ function leastLoad(figures: Figures, part: Part): Verdict[] {
   if (below.length === 0) return [];
   const lowest = Math.min(...below.map(({ id: mode }) => given[figures.modes.findIndex((each) => each.id === mode)] as number));
   return [
-    {
-      id: `${id}:least:${part.id}`,
-      rule: id,
-      severity: "fix",
-      step: "sources",
+    speak({
       subject: subject(part),
-      value: lowest,
-      limit: least,
-      unit: "A",
+      key: "least",
+      about: part.id,
+      severity: "fix",
       headline: `${part.name} needs at least ${say(least, "current", "up")} and gives ${say(Math.max(0, lowest), "current", "down")} in ${below[0]?.name}`,
       detail: `Below its least load its voltage climbs, sways or it switches off${below.length > 1 ? `; the same in ${below.length - 1} more mode${below.length > 2 ? "s" : ""}` : ""}. A resistor of ${say(part.outputV.value / least, "resistance", "down")} across its output settles it and makes ${say(part.outputV.value * least, "power", "up")} of heat.`,
-      remedies: [],
-    },
+      compared: { amps: lowest, limit: least },
+    }),
   ];
 }
 
@@ -111,14 +106,12 @@ function uneven(figures: Figures, supply: Supply, supplies: readonly Supply[]): 
   const parts = pinched(figures, supply, low, high);
   if (parts.length === 0) return [];
   return [
-    {
-      id: `${id}:cross:${supply.id}`,
-      rule: id,
-      severity: "watch",
-      step: "sources",
+    speak({
       subject: subject(supply),
+      key: "cross",
+      about: supply.id,
+      severity: "watch",
       also: parts.map((part) => part.id),
-      value: high,
       headline: `${supply.name} moves between ${say(low, "voltage", "down")} and ${say(high, "voltage", "up")} with the loads on its other outputs`,
       detail: `That is outside what ${parts
         .slice(0, 3)
@@ -126,8 +119,8 @@ function uneven(figures: Figures, supply: Supply, supplies: readonly Supply[]): 
         .join(
           ", ",
         )} accept${parts.length > 1 ? "" : "s"}. Boxes that regulate one output let the others follow the balance of loads: load the regulated one, or put a converter before the part.`,
-      remedies: [],
-    },
+      compared: { volts: high },
+    }),
   ];
 }
 
@@ -138,21 +131,19 @@ function portVolts(figures: Figures, supply: Supply): Verdict[] {
   const parts = pinched(figures, supply, USB_LOW_V, USB_HIGH_V);
   if (measured || parts.length === 0) return [];
   return [
-    {
-      id: `${id}:port:${supply.id}`,
-      rule: id,
-      severity: "watch",
-      step: "sources",
+    speak({
       subject: subject(supply),
+      key: "port",
+      about: supply.id,
+      severity: "watch",
       also: parts.map((part) => part.id),
-      value: USB_LOW_V,
       headline: `${supply.name} may show ${say(USB_LOW_V, "voltage", "down")} to ${say(USB_HIGH_V, "voltage", "up")}: ${parts[0]?.name} does not take all of that`,
       detail: `A port at its lowest, less what its cable and wires lose, is short for ${parts
         .slice(0, 3)
         .map(({ name }) => name)
         .join(", ")}, or its highest is too much (USB 2.0 and Type-C, from memory). A reading at the port under load settles it.`,
-      remedies: [],
-    },
+      compared: { volts: USB_LOW_V },
+    }),
   ];
 }
 
@@ -161,20 +152,19 @@ function start(figures: Figures, supply: Supply | Converter): Verdict[] {
   const farad = railCapacitance(figures, supply.id);
   if (farad === 0) return [];
   const most = supply.startF?.value;
-  const base = { rule: id, step: "sources" as const, subject: subject(supply), remedies: [] };
+  const base = { subject: subject(supply) };
   if (most !== undefined && farad > most) {
     return [
-      {
+      speak({
         ...base,
-        id: `${id}:start:${supply.id}`,
+        key: "start",
+        about: supply.id,
         severity: "fix",
-        value: farad,
-        limit: most,
-        unit: "F",
         headline: `${supply.name} starts into ${say(most, "capacitance", "down")} at most, its rail holds ${say(farad, "capacitance", "up")}`,
         detail:
           "It takes the charging current for a short and switches off, again and again. Charge the bank through a resistor first, or take a type that holds its current.",
-      },
+        compared: { farads: farad, limit: most },
+      }),
     ];
   }
   const limit = supply.limitA?.value;
@@ -183,17 +173,16 @@ function start(figures: Figures, supply: Supply | Converter): Verdict[] {
   const seconds = startTime(farad, supply.outputV.value, limit, Math.max(0, standing));
   if (seconds <= supply.startS.value) return [];
   return [
-    {
+    speak({
       ...base,
-      id: `${id}:start:${supply.id}`,
+      key: "start",
+      about: supply.id,
       severity: "fix",
-      value: seconds,
-      limit: supply.startS.value,
-      unit: "s",
       headline: Number.isFinite(seconds)
         ? `${supply.name} needs ${say(seconds, "time", "up")} to charge its rail, its protection waits ${say(supply.startS.value, "time", "down")}`
         : `${supply.name} never charges its rail: its loads take all it can give`,
       detail: `t = C·V / (I_limit − I_load) with ${say(farad, "capacitance", "up")} and ${say(limit, "current", "down")}. Keep drives disabled while it starts, or charge the bank through a resistor.`,
-    },
+      compared: { seconds, limit: supply.startS.value },
+    }),
   ];
 }

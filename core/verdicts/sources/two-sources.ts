@@ -6,10 +6,13 @@ import type { Emf } from "../../network/circuit";
 import { metalOf } from "../../network/metal";
 import { say } from "../../quantity/format";
 import { chemistryOf } from "../../reference/chemistries";
+import { rule } from "../rule";
+import { type Said, speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-export const id = "two-sources";
-export const title = "Two sources on one node";
+const speak = speaker({ id: "two-sources", title: "Two sources on one node", step: "sources" });
+
+export const twoSources = rule({ speak, reads: "figures", evaluate });
 
 /** Cells of one chemistry may be joined within this (handbook 1.5: 0.05 V a lithium cell, 0.1 V per 12 V block; common practice). */
 const CLOSE_V_PER_CELL = 0.05;
@@ -18,7 +21,7 @@ const LEAD_CLOSE_V_PER_CELL = 0.1 / 6;
 const NOTICED_A = 0.02;
 
 /** Packs, supplies and converter outputs whose plus and minus meet: who feeds whom, and what flows between them. */
-export function evaluate(figures: Figures): Verdict[] {
+function evaluate(figures: Figures): Verdict[] {
   const { circuit } = figures.solved;
   if (circuit.emfs.length < 2) return [];
   const metal = metalOf(circuit.nodeCount, circuit.branches);
@@ -47,14 +50,7 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
   const [first] = parts;
   if (!first) return [];
   const names = parts.map(({ name }) => name);
-  const base = {
-    rule: id,
-    id: `${id}:${first.id}`,
-    step: "sources" as const,
-    subject: { kind: "part" as const, id: first.id },
-    also: parts.slice(1).map((part) => part.id),
-    remedies: [],
-  };
+  const base = { part: first, also: parts.slice(1).map((part) => part.id) };
   const who = `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
   const packs = parts.filter((part): part is Pack => part.kind === "pack");
   const supplies = parts.filter((part): part is Supply => part.kind === "supply");
@@ -62,25 +58,25 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
   const chemistries = new Set(packs.flatMap(({ chemistry, series }) => (chemistry ? [`${chemistryOf(chemistry).family} ${series}`] : [])));
   if (chemistries.size > 1 && packs.filter(({ diode }) => !diode).length > 1) {
     return [
-      {
+      speak({
         ...base,
         severity: "stop",
         headline: `${who} are joined, but they are different kinds of battery`,
         detail:
           "Chemistries or cell counts that differ charge and discharge each other without limit. Keep them on rails of their own, or join them through ideal diodes.",
-      },
+      }),
     ];
   }
   if (packs.length > 0 && converters.length === 0 && packs.every(({ diode }) => diode) && supplies.every(({ sinks }) => !sinks)) {
     return supplies.length === 0
       ? []
       : [
-          {
+          speak({
             ...base,
             severity: "watch",
             headline: `${who} feed the same node, the battery through a diode`,
             detail: `Nothing charges the battery and the higher one gives. Switched off, ${supplies[0]?.name} still sees the battery's volts at its output: only a type whose sheet allows that, or a diode there too.`,
-          },
+          }),
         ];
   }
   const flows = between(figures, group);
@@ -89,21 +85,20 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
   const amps = flows?.amps ?? 0;
   if (packs.length > 1 && supplies.length === 0 && converters.length === 0) return strings(base, packs, who, amps);
   return [
-    {
+    speak({
       ...base,
       severity: packs.some(({ diode }) => !diode) ? "stop" : "fix",
-      value: amps,
-      unit: "A",
       headline: `${who} feed the same node`,
       detail: `${
         packs.some(({ diode }) => !diode)
           ? "A battery is charged without control by whatever stands above it, or feeds back into what stands below."
           : "The one a few millivolts higher carries everything and the other idles or is pushed back, until it fails."
       }${amps > NOTICED_A ? ` In ${flows?.mode} ${flows?.name} takes ${say(amps, "current", "up")} in.` : ""} One source at a time by a switch, or an ideal diode in each.`,
+      compared: { amps },
       remedies: packs
         .filter(({ diode }) => !diode)
         .map((pack) => ({ label: `Ideal diode at ${pack.name}`, command: { type: "updatePart", id: pack.id, changes: { diode: true } } })),
-    },
+    }),
   ];
 }
 
@@ -119,18 +114,18 @@ function between(figures: Figures, group: readonly { emf: Emf; index: number }[]
   return found;
 }
 
-type Base = Omit<Verdict, "severity" | "headline" | "detail">;
+type Base = Pick<Said, "also"> & { part: { id: string } };
 
 /** A charger on its pack: its volts must be the pack's own, and it must be one for that chemistry. */
 function charging(figures: Standing, base: Base, charger: Supply, pack: Pack): Verdict[] {
   if (pack.chemistry === undefined || !pack.series) {
     return [
-      {
+      speak({
         ...base,
         severity: "ask",
         headline: `${pack.name}: which chemistry and how many cells does ${charger.name} charge?`,
         detail: "Only then can its voltage be compared with what the cells bear.",
-      },
+      }),
     ];
   }
   const chemistry = chemistryOf(pack.chemistry);
@@ -139,12 +134,9 @@ function charging(figures: Standing, base: Base, charger: Supply, pack: Pack): V
   const cold = figures.machine.settings.ambientC < (chemistry.chargeMinC ?? -100);
   if (chemistry.chargeMaxV === null || volts > most * 1.002 || cold) {
     return [
-      {
+      speak({
         ...base,
         severity: "stop",
-        value: volts,
-        limit: most,
-        unit: "V",
         headline:
           chemistry.chargeMaxV === null
             ? `${pack.name} must never be charged: ${charger.name} is joined to it`
@@ -154,7 +146,8 @@ function charging(figures: Standing, base: Base, charger: Supply, pack: Pack): V
         detail: cold
           ? "Cold lithium cells plate metal when charged and may short inside later. Warm the pack first."
           : `${pack.series} cells of ${chemistry.name.toLowerCase()} are damaged, and may burn, above ${say(most, "voltage", "down")}. Charge with a charger made for this chemistry and cell count, never unattended.`,
-      },
+        compared: { volts, limit: most },
+      }),
     ];
   }
   return [];
@@ -170,28 +163,24 @@ function strings(base: Base, packs: readonly Pack[], who: string, amps: number):
   const primary = packs.some(({ chemistry, diode }) => !diode && chemistry !== undefined && chemistryOf(chemistry).family === "alkaline");
   if (close !== null && apart <= close && !primary) {
     return [
-      {
+      speak({
         ...base,
         severity: "watch",
-        value: apart,
-        limit: close,
-        unit: "V",
         headline: `${who} in parallel: join them only when their volts agree`,
         detail: `Within ${say(close, "voltage", "down")} of each other (common practice, no source); one fuse a string at its plus, cables of equal length.`,
-      },
+        compared: { volts: apart, limit: close },
+      }),
     ];
   }
   return [
-    {
+    speak({
       ...base,
       severity: "stop",
-      value: apart,
-      ...(close === null ? {} : { limit: close }),
-      unit: "V",
       headline: primary
         ? `${who}: primary cells must not be joined without diodes`
         : `${who} stand ${say(apart, "voltage", "up")} apart and are joined`,
       detail: `${amps > NOTICED_A ? `${say(amps, "current", "up")} flows from one into the other as planned. ` : ""}Charge them to the same volts before they meet, one fuse a string; never mix ages or capacities.`,
-    },
+      compared: { volts: apart, limit: close ?? undefined },
+    }),
   ];
 }
