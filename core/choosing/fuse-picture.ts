@@ -1,8 +1,8 @@
 import { actingLimit } from "../drivers/channel";
 import type { FaultWalk } from "../faults/walk";
 import { wireWithstand } from "../faults/withstand";
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
 import { fuseOpening, openingTime } from "../fuses/opening";
 import { drawIn } from "../loads/draw";
 import type { FuseRef, Load } from "../machine/schema";
@@ -131,7 +131,7 @@ function marksOf(figures: Figures, branch: number): Mark[] {
 }
 
 /** Motors that hang on a place: itself, or on the channels of a driver there. */
-function motorsBehind(figures: Standing, partId: string): Load[] {
+function motorsBehind(figures: Build, partId: string): Load[] {
   return figures.machine.parts.filter(
     (part): part is Load =>
       part.kind === "load" &&
@@ -143,7 +143,7 @@ function motorsBehind(figures: Standing, partId: string): Load[] {
 /** A start must be over in two thirds of the time after which the fuse may open (handbook section 3, condition b). */
 const START_ROOM = 1.5;
 
-function motorAnswer(figures: Standing, fuse: FuseRef, load: Load, airC: number): MotorAnswer {
+function motorAnswer(figures: Build, fuse: FuseRef, load: Load, airC: number): MotorAnswer {
   const stall = load.levels?.stall?.value ?? null;
   const start = drawIn(load, { state: "start" });
   const driver = figures.solved.circuit.feeds.get(load.id)?.driver;

@@ -70,7 +70,7 @@ function weighing(figures: Figures, origin: string): Weighing | null {
   const rail = figures.ledger.rails.find((each) => each.origin === origin);
   const pack = figures.partOf.get(origin);
   if (!rail || pack?.kind !== "pack") return null;
-  let discharge = dischargeOf(figures.machine, figures.solved.circuit);
+  let discharge = dischargeOf(figures.solved.circuit);
   let index = discharge.packs.findIndex((model) => model.pack.id === origin);
   if (index < 0) {
     // Its own figures are missing: any model holds its place.
@@ -82,7 +82,7 @@ function weighing(figures: Figures, origin: string): Weighing | null {
       ...figures.machine,
       parts: figures.machine.parts.map((part) => (part.id === origin ? (stand as Pack) : part)),
     };
-    discharge = dischargeOf(machine, { ...figures.solved.circuit, machine });
+    discharge = dischargeOf({ ...figures.solved.circuit, machine });
     index = discharge.packs.findIndex((model) => model.pack.id === origin);
   }
   if (index < 0) return null;

@@ -1,5 +1,5 @@
 import type { Command } from "../machine/commands";
-import type { Machine, Wire, WireEnd } from "../machine/schema";
+import type { BuiltMachine, Wire, WireEnd } from "../machine/schema";
 import { type ConnectorRow, connectorById } from "../reference/connectors";
 
 /** A connector at an end of a wire, with its row of the table. */
@@ -28,7 +28,7 @@ export function endsOf(wire: Wire): EndSite[] {
   return sites;
 }
 
-export function endSites(machine: Machine): EndSite[] {
+export function endSites(machine: BuiltMachine): EndSite[] {
   return machine.wires.flatMap(endsOf);
 }
 

@@ -1,4 +1,4 @@
-import type { Machine, Wire, WireEnd } from "../machine/schema";
+import type { BuiltMachine, BuiltPart, Machine, Wire, WireEnd } from "../machine/schema";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { connectorById } from "../reference/connectors";
 import { isKeyed } from "./contact";
@@ -17,7 +17,7 @@ export interface Plug {
 }
 
 /** Every plug of the machine once a feed: the return of a pair sits in the same housing. */
-export function plugsOf(machine: Machine, ledger: Ledger): Plug[] {
+export function plugsOf(machine: BuiltMachine, ledger: Ledger<BuiltPart>): Plug[] {
   const plugs: Plug[] = [];
   const add = (wire: Wire, end: "from" | "to", at: WireEnd | undefined) => {
     if (!at || connectorById(at.family)?.sort !== "plug") return;
@@ -43,7 +43,7 @@ export interface Mates {
 }
 
 /** Groups of plugs of one family and coding that carry more than one voltage: each can be put into another's place. */
-export function crossMates(machine: Machine, ledger: Ledger): Mates[] {
+export function crossMates(machine: BuiltMachine, ledger: Ledger<BuiltPart>): Mates[] {
   const groups = new Map<string, Plug[]>();
   for (const plug of plugsOf(machine, ledger)) {
     const row = connectorById(plug.family);

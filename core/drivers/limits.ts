@@ -1,3 +1,4 @@
+import { oncePer } from "../machine/once";
 import type { Driver } from "../machine/schema";
 
 /** A limit of a driver and the layer that sets it. */
@@ -35,16 +36,8 @@ function cooled(driver: Driver): LayerLimit | null {
   return limit(driver.airA, COOLED.air) ?? sink ?? bare;
 }
 
-const known = new WeakMap<Driver, DriverLimits>();
-
-/** The lowest of the chip's, the board's and the carrying board's limits. Read once: drivers are never changed in place. */
-export function driverLimits(driver: Driver): DriverLimits {
-  const before = known.get(driver);
-  if (before) return before;
-  const made = readLimits(driver);
-  known.set(driver, made);
-  return made;
-}
+/** The lowest of the chip's, the board's and the carrying board's limits. */
+export const driverLimits = oncePer(readLimits);
 
 function readLimits(driver: Driver): DriverLimits {
   const layers = driver.layers ?? [];

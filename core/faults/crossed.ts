@@ -1,5 +1,5 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
 import { fuseOpening } from "../fuses/opening";
 import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
@@ -45,7 +45,7 @@ export function crossedFaults(figures: Figures, walk: FaultWalk): Crossed {
   return { joined: joinedRails(figures), reversed: reversedParts(figures, walk) };
 }
 
-function highest(figures: Standing, origin: string, fallback: number): number {
+function highest(figures: Build, origin: string, fallback: number): number {
   const source = figures.partOf.get(origin);
   return source?.kind === "pack" ? (source.fullV?.value ?? source.openCircuitV.value) : fallback;
 }
@@ -106,7 +106,7 @@ function joinedRails(figures: Figures): JoinedRails[] {
 }
 
 /** What sits in a part's input conducts the wrong way round almost like a short. */
-function reversedParts(figures: Standing, walk: FaultWalk): Reversed[] {
+function reversedParts(figures: Build, walk: FaultWalk): Reversed[] {
   const found: Reversed[] = [];
   for (const part of figures.machine.parts) {
     if (!isConsumer(part) || figures.solved.circuit.feeds.has(part.id)) continue;

@@ -1,5 +1,5 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
 import { groupBy } from "../machine/group";
 import type { FuseRef } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";
@@ -61,7 +61,7 @@ export interface FaultWalk {
 }
 
 /** The fuses of a machine by the branch they sit in. */
-export function devicesOf(figures: Standing): Device[] {
+export function devicesOf(figures: Build): Device[] {
   const { machine, solved } = figures;
   const devices: Device[] = [];
   solved.circuit.branches.forEach((element, branch) => {
@@ -156,7 +156,7 @@ export function faultWalk(figures: Figures): FaultWalk {
 }
 
 function resultOf(
-  figures: Standing,
+  figures: Build,
   place: FaultPlace,
   modes: number[],
   bolted: boolean,

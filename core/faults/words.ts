@@ -1,6 +1,5 @@
-import type { Figures } from "../figures/figures";
+import type { Build } from "../figures/build";
 import { partName, wireName } from "../figures/names";
-import type { Standing } from "../figures/standing";
 import type { Opens } from "./walk";
 
 const PLACES: Readonly<Record<string, string>> = {
@@ -10,13 +9,13 @@ const PLACES: Readonly<Record<string, string>> = {
 };
 
 /** A place of the walk in words: "Cutter bar", "the output of Buck 5 V". */
-export function placeName(figures: Pick<Figures, "partOf">, place: string): string {
+export function placeName(figures: Pick<Build, "partOf">, place: string): string {
   const [part = "", terminal = ""] = place.split(".");
   return `${PLACES[terminal] ?? ""}${figures.partOf.get(part)?.name ?? "a part that is gone"}`;
 }
 
 /** "the 25 A fuse in the feed of Cutter driver", "the 80 A Main fuse". */
-export function deviceName(figures: Standing, device: Pick<Opens, "kind" | "id" | "fuse">): string {
+export function deviceName(figures: Build, device: Pick<Opens, "kind" | "id" | "fuse">): string {
   if (device.kind === "part") return `the ${device.fuse.ratingA} A ${partName(figures, device.id)}`;
   const wire = figures.wireOf.get(device.id);
   return `the ${device.fuse.ratingA} A fuse${wire ? ` in the ${wireName(figures, wire)}` : ""}`;

@@ -1,9 +1,9 @@
 import { wireMustBear } from "../fuses/rating";
-import type { Machine, Wire } from "../machine/schema";
-import type { Standing } from "./standing";
+import type { BuiltMachine, Wire } from "../machine/schema";
+import type { Build } from "./build";
 
 /** What may flow for good in a wire before its own fuse, A: what the wire into the same place lets through. */
-export function capBefore(figures: Standing, wire: Wire): number {
+export function capBefore(figures: Build, wire: Wire): number {
   if (wire.role !== "supply") return figures.wires[wire.id]?.exposure?.limitA ?? 0;
   const { coldestC, ambientC } = figures.machine.settings;
   const from = figures.partOf.get(wire.from.part);
@@ -15,7 +15,7 @@ export function capBefore(figures: Standing, wire: Wire): number {
 }
 
 /** The lead from a battery's post to the first fuse stands before it by nature: it is made for what that fuse lets through, A; null for others. */
-export function postLead(machine: Machine, wire: Wire): number | null {
+export function postLead(machine: BuiltMachine, wire: Wire): number | null {
   const to = machine.parts.find(({ id }) => id === wire.to.part);
   const { coldestC, ambientC } = machine.settings;
   return to?.kind === "fuse" ? wireMustBear(to.fuse, coldestC ?? ambientC) : null;

@@ -1,9 +1,9 @@
-import type { Part } from "../machine/schema";
+import type { BuiltPart } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
-import { type Standing, steady } from "./standing";
+import { type Build, perBuild } from "./build";
 
 /** Capacitance known on each rail, F, by what feeds it. */
-export const capacitances = steady((figures): ReadonlyMap<string, number> => {
+export const capacitances = perBuild((figures): ReadonlyMap<string, number> => {
   const found = new Map<string, number>();
   for (const part of figures.machine.parts) {
     const origin = railOrigin(figures.ledger, part.id);
@@ -12,7 +12,7 @@ export const capacitances = steady((figures): ReadonlyMap<string, number> => {
   return found;
 });
 
-export function capacitanceOf(part: Part): number {
+export function capacitanceOf(part: BuiltPart): number {
   if (part.kind === "bar") return part.bulkF?.value ?? 0;
   // What sits at a converter's input belongs to the rail it hangs on, a supply's own to the rail it makes.
   if (part.kind === "supply" || part.kind === "driver" || part.kind === "converter") return part.inputF?.value ?? 0;
@@ -20,6 +20,6 @@ export function capacitanceOf(part: Part): number {
 }
 
 /** Capacitance known on a rail: at the inputs of what hangs there and on its bars, F. */
-export function railCapacitance(figures: Standing, origin: string): number {
+export function railCapacitance(figures: Build, origin: string): number {
   return capacitances(figures).get(origin) ?? 0;
 }

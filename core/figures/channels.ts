@@ -1,11 +1,12 @@
 import { bridgeDrop, bridgeHeat } from "../drivers/bridge";
 import { bridgeOf } from "../drivers/channel";
 import { deliverableAt } from "../drivers/deliverable";
-import type { Driver, Load } from "../machine/schema";
+import { oncePer } from "../machine/once";
+import type { BuiltLoad, Driver, Load } from "../machine/schema";
 import { nodeAt, wireOhm } from "../network/circuit";
+import { type Build, perBuild } from "./build";
 import type { Figures } from "./figures";
 import { railMaxV } from "./rails";
-import { type Standing, steady } from "./standing";
 
 /** One channel of a driver with the motor on it, in one mode, at the worse charge for the current. */
 export interface ChannelMode {
@@ -26,23 +27,17 @@ export interface Channel {
   modes: ChannelMode[];
 }
 
-const found = new WeakMap<Figures, ReadonlyMap<string, Channel[]>>();
 const NONE: Channel[] = [];
 
-/** Every channel of a driver that has a motor, by number. Read off once a set of figures, however many rules ask. */
+/** Every channel of a driver that has a motor, by number. */
 export function channelsOf(figures: Figures, driver: Driver): readonly Channel[] {
-  let known = found.get(figures);
-  if (!known) {
-    known = readChannels(figures);
-    found.set(figures, known);
-  }
-  return known.get(driver.id) ?? NONE;
+  return allChannels(figures).get(driver.id) ?? NONE;
 }
 
 /** Where each channel with a motor is read off a solved network. */
-const channelPlans = steady((still) => {
-  const { circuit } = still.solved;
-  const place = new Map(still.plans.map(({ id, load }) => [id, load]));
+const channelPlans = perBuild((build) => {
+  const { circuit } = build.solved;
+  const place = new Map(build.plans.map(({ id, load }) => [id, load]));
   const legs = new Map(circuit.branches.map(({ kind, b }, i) => [kind === "bridge" ? b : -1, i]));
   return [...circuit.feeds].flatMap(([loadId, { driver, channel }]) => {
     const at = place.get(loadId) ?? -1;
@@ -51,7 +46,7 @@ const channelPlans = steady((still) => {
   });
 });
 
-function readChannels(figures: Figures): ReadonlyMap<string, Channel[]> {
+const allChannels = oncePer((figures: Figures): ReadonlyMap<string, Channel[]> => {
   const { planned, low } = figures.solved;
   const byDriver = new Map<string, Channel[]>();
   for (const { loadId, driver, channel, at, leg, bridge } of channelPlans(figures)) {
@@ -77,10 +72,10 @@ function readChannels(figures: Figures): ReadonlyMap<string, Channel[]> {
   }
   for (const list of byDriver.values()) list.sort((a, b) => a.number - b.number);
   return byDriver;
-}
+});
 
 /** What the driver could push into a motor held still at its rail's highest voltage, A; null where that is not known. */
-export function deliverableStall(figures: Standing, driver: Driver, load: Load): number | null {
+export function deliverableStall(figures: Build, driver: Driver, load: BuiltLoad): number | null {
   const feed = figures.solved.circuit.feeds.get(load.id);
   if (!feed) return null;
   const volts = railMaxV(figures, driver);

@@ -3,9 +3,9 @@ import type { Part, Switch } from "../machine/schema";
 import { isBoard, isConsumer } from "../machine/terminals";
 import { aliveWith } from "../network/alive";
 import { type Behind, behindContact } from "./behind-contact";
+import type { Build } from "./build";
 import type { Figures } from "./figures";
 import { railMaxV } from "./rails";
-import type { Standing } from "./standing";
 
 /** One contact: what it carries and breaks, and what it charges when it closes. */
 export interface ContactFigures {
@@ -65,11 +65,11 @@ function contact(figures: Figures, part: Switch): ContactFigures {
     amps: breaksA(figures, part),
     volts,
     bank,
-    precharge: behind && behind.farads > 0 ? charging(part, volts, behind.farads, standingA(figures, part, behind)) : null,
+    precharge: behind && behind.farads > 0 ? charging(part, volts, behind.farads, drawnMeanwhileA(figures, part, behind)) : null,
   };
 }
 
-function charging(part: Switch, volts: number, farads: number, standing: number): ContactFigures["precharge"] {
+function charging(part: Switch, volts: number, farads: number, drawnA: number): ContactFigures["precharge"] {
   const planned = part.prechargeOhm !== undefined;
   if (!planned && !needsPrecharge(farads, volts)) return null;
   const ohm = part.prechargeOhm?.value ?? prechargeOhm(USUAL_S, farads);
@@ -80,7 +80,7 @@ function charging(part: Switch, volts: number, farads: number, standing: number)
     seconds,
     peakA: volts / ohm,
     peakW: volts ** 2 / ohm,
-    gapV: prechargeGapV(volts, ohm, farads, part.prechargeS?.value ?? seconds, standing),
+    gapV: prechargeGapV(volts, ohm, farads, part.prechargeS?.value ?? seconds, drawnA),
   };
 }
 
@@ -97,7 +97,7 @@ export function breaksA(figures: Figures, part: Switch): number {
  * What is drawn behind a contact while the capacitors are being filled, A: the least it carries in a mode in which it is
  * closed, and at least what drivers draw by themselves.
  */
-export function standingA(figures: Figures, part: Switch, behind: Behind): number {
+export function drawnMeanwhileA(figures: Figures, part: Switch, behind: Behind): number {
   const own = [...behind.with, ...behind.unsaid].reduce((sum, each) => sum + (each.kind === "driver" ? (each.ownA?.value ?? 0) : 0), 0);
   const branch = figures.solved.circuit.branches.findIndex(({ kind, id: each }) => kind === "switch" && each === part.id);
   const quiet = figures.machine.modes.flatMap(({ id: mode }, m) => {
@@ -108,7 +108,7 @@ export function standingA(figures: Figures, part: Switch, behind: Behind): numbe
 }
 
 /** Parts with the emergency stop pressed: what moves, and what keeps its head. */
-export function stopPressed(figures: Standing): { stops: Switch[]; alive: ReadonlySet<string> } {
+export function stopPressed(figures: Build): { stops: Switch[]; alive: ReadonlySet<string> } {
   const { circuit } = figures.solved;
   const stops = circuit.switches.filter((part) => part.stop !== undefined);
   const open = new Set(stops.map(({ id: own }) => circuit.switches.findIndex((each) => each.id === own)));

@@ -1,17 +1,17 @@
-import type { Part, Wire } from "../machine/schema";
-import { type Standing, steadyOf } from "./standing";
+import type { BuiltPart, Wire } from "../machine/schema";
+import { type Build, perBuildOf } from "./build";
 
 export const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
 
 /** Limit in % of the rail for a part in a mode: logic rails strictest, timed modes get more room. */
-export function dropLimit(figures: Standing, part: Part, mode: number): number {
+export function dropLimit(figures: Build, part: BuiltPart, mode: number): number {
   const { settings, modes } = figures.machine;
   if (part.kind === "load" && LOGIC.has(part.loadKind)) return settings.dropLogicPercent;
   return modes[mode]?.lastsS == null ? settings.dropPowerPercent : settings.dropBriefPercent;
 }
 
 /** Conductors from the rail's source to a part and from it back again, as far as the ledger knows one way. */
-export const wayThere = steadyOf((figures, partId): readonly Wire[] => {
+export const wayThere = perBuildOf((figures, partId): readonly Wire[] => {
   const way: Wire[] = [];
   const { rowOf } = figures.ledger;
   const first = rowOf.get(partId);

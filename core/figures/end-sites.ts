@@ -1,5 +1,5 @@
 import { type EndSite, endSites } from "../connectors/ends";
-import { steady } from "./standing";
+import { perBuild } from "./build";
 
 /** All connectors of a machine, listed once for all versions that differ in cells alone. */
-export const sitesOf = steady((still): readonly EndSite[] => endSites(still.machine));
+export const sitesOf = perBuild((build): readonly EndSite[] => endSites(build.machine));

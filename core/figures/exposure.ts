@@ -1,5 +1,5 @@
 import { wireMustBear } from "../fuses/rating";
-import type { Part } from "../machine/schema";
+import type { BuiltPart } from "../machine/schema";
 import { findBridges } from "../network/bridges";
 import type { Wired } from "../network/circuit";
 
@@ -47,7 +47,7 @@ interface Guard {
 }
 
 /** Fuse in a branch: rating and where it sits. */
-function fuseIn(circuit: Wired, parts: ReadonlyMap<string, Part>, branch: number): Guard | null {
+function fuseIn(circuit: Wired, parts: ReadonlyMap<string, BuiltPart>, branch: number): Guard | null {
   const element = circuit.branches[branch];
   if (!element) return null;
   const { ambientC, coldestC } = circuit.machine.settings;
@@ -63,7 +63,7 @@ function fuseIn(circuit: Wired, parts: ReadonlyMap<string, Part>, branch: number
 }
 
 /** Where a source's own overload protection acts; a regulator on a driver's or board's own board has its terminal's limit. */
-function ownLimit(part: Part | undefined): number | undefined {
+function ownLimit(part: BuiltPart | undefined): number | undefined {
   if (part?.kind === "supply" || part?.kind === "converter") return part.limitA?.value;
   return part?.kind === "driver" || part?.kind === "load" ? part.onboard?.outputA?.value : undefined;
 }

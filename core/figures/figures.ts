@@ -1,16 +1,20 @@
 import { missionOf } from "../loads/mission";
-import { ledgerOf } from "../machine/tree";
+import type { Machine, Part } from "../machine/schema";
+import { type Ledger, ledgerOf } from "../machine/tree";
 import { Rows } from "../network/rows";
 import type { OperatingPoint } from "../network/solve";
+import type { Build, WireStatics } from "./build";
 import { partFigures } from "./part-figures";
 import type { Solved } from "./solved";
-import type { Standing, StandingWire } from "./standing";
 import type { JudgedWire, ModeFigures, PartFigures } from "./types";
 import { wireFigures } from "./wire-figures";
 import { anyCollapse } from "./worst";
 
 /** Figures of the whole machine before any rule has looked at them. */
-export interface Figures extends Standing {
+export interface Figures extends Build {
+  machine: Machine;
+  ledger: Ledger;
+  partOf: ReadonlyMap<string, Part>;
   solved: Solved;
   modes: ModeFigures[];
   wires: Record<string, JudgedWire>;
@@ -42,7 +46,7 @@ export function powerBalance(solved: Solved, mode: number): number {
 
 /** Reads every figure the screens and rules need off the solved network. */
 export function computeFigures(solved: Solved): Figures {
-  const { machine, circuit, planned, low, unknown, still } = solved;
+  const { machine, circuit, planned, low, unknown, build } = solved;
   const collapse = anyCollapse(solved);
   const scratch = new Float64Array(machine.modes.length);
   const rows = new Rows(machine.modes.length);
@@ -51,10 +55,10 @@ export function computeFigures(solved: Solved): Figures {
 
   const wires: Record<string, JudgedWire> = {};
   machine.wires.forEach((wire, i) => {
-    wires[wire.id] = wireFigures(solved, plan, scratch, rows, wire, i, still.wires[wire.id] as StandingWire, collapse);
+    wires[wire.id] = wireFigures(solved, plan, scratch, rows, wire, i, build.wires[wire.id] as WireStatics, collapse);
   });
   const parts: Record<string, PartFigures> = {};
-  for (const plan of still.plans) parts[plan.id] = partFigures(solved, scratch, rows, plan, collapse);
+  for (const plan of build.plans) parts[plan.id] = partFigures(solved, scratch, rows, plan, collapse);
 
   const modes = machine.modes.map((mode, m): ModeFigures => {
     let sourceA = 0;
@@ -77,7 +81,7 @@ export function computeFigures(solved: Solved): Figures {
       balanceW: powerBalance(solved, m),
     };
   });
-  const { wireOf, returnsOf, guardedBy } = still;
+  const { wireOf, returnsOf, guardedBy, plans } = build;
   const partOf = new Map(machine.parts.map((part) => [part.id, part]));
-  return { solved, machine, ledger: ledgerOf(machine), modes, wires, parts, partOf, wireOf, returnsOf, guardedBy, still };
+  return { solved, machine, ledger: ledgerOf(machine), modes, wires, parts, partOf, wireOf, returnsOf, guardedBy, plans, build };
 }

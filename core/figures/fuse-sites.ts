@@ -1,6 +1,6 @@
 import type { Command } from "../machine/commands";
 import type { FuseRef, Wire } from "../machine/schema";
-import { steady } from "./standing";
+import { perBuild } from "./build";
 
 /** A fuse wherever it sits: in line on a wire, or a part of its own. */
 export interface FuseSite {
@@ -18,7 +18,7 @@ export interface FuseSite {
 }
 
 /** Every fuse of a machine. */
-export const fuseSites = steady((figures): readonly FuseSite[] => {
+export const fuseSites = perBuild((figures): readonly FuseSite[] => {
   const sites: FuseSite[] = [];
   const { machine, solved } = figures;
   machine.wires.forEach((wire, branch) => {

@@ -1,16 +1,16 @@
 import type { Part } from "../machine/schema";
 import { happens, isConsumer } from "../machine/terminals";
+import { perBuild } from "./build";
 import type { Figures } from "./figures";
-import { steady } from "./standing";
 
 /** Wires and parts that lack what their own rules need, whatever flows. */
-export const lackingRows = steady((still): { wires: ReadonlySet<string>; parts: ReadonlySet<string> } => {
-  const wires = still.machine.wires.filter((wire) => {
-    const figure = still.wires[wire.id];
+export const lackingRows = perBuild((build): { wires: ReadonlySet<string>; parts: ReadonlySet<string> } => {
+  const wires = build.machine.wires.filter((wire) => {
+    const figure = build.wires[wire.id];
     const unsized = (wire.gauge === undefined && wire.board === undefined) || wire.lengthM === undefined;
     return (!happens(wire) && (unsized || (figure?.ampacity === null && wire.role !== "signal"))) || figure?.exposure?.unknown === true;
   });
-  const parts = still.machine.parts.filter((part) => isConsumer(part) && still.parts[part.id]?.wiring !== "ok");
+  const parts = build.machine.parts.filter((part) => isConsumer(part) && build.parts[part.id]?.wiring !== "ok");
   return { wires: new Set(wires.map(({ id }) => id)), parts: new Set(parts.map(({ id }) => id)) };
 });
 

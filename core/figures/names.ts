@@ -2,15 +2,15 @@ import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { say } from "../quantity/format";
 import { airAround } from "../wires/ampacity";
-import type { Standing } from "./standing";
+import type { Build } from "./build";
 import type { Worst } from "./types";
 
-export function partName(figures: Standing, id: string): string {
+export function partName(figures: Build, id: string): string {
   return figures.partOf.get(id)?.name ?? "a part that is gone";
 }
 
 /** A wire in words: "feed of Cutter bar", "return of Controller", "link from Bar N2 to Bar N1". */
-export function wireName(figures: Standing, wire: Wire): string {
+export function wireName(figures: Build, wire: Wire): string {
   const from = figures.partOf.get(wire.from.part);
   const to = figures.partOf.get(wire.to.part);
   if (!from || !to) return "a wire";
@@ -23,7 +23,7 @@ export function wireName(figures: Standing, wire: Wire): string {
 }
 
 /** Where a wire runs, for the second sentence. */
-export function wireEnds(figures: Standing, wire: Wire): string {
+export function wireEnds(figures: Build, wire: Wire): string {
   const name = (end: Wire["from"]) => {
     const part = figures.partOf.get(end.part);
     return part ? terminalName(part, end.terminal) : "?";
@@ -32,7 +32,7 @@ export function wireEnds(figures: Standing, wire: Wire): string {
 }
 
 /** "in Cruise", or "in Cruise with the pack low". */
-export function inMode(figures: Standing, worst: Worst): string {
+export function inMode(figures: Build, worst: Worst): string {
   if (worst.mission) return "over the mission, as heating goes";
   const name = figures.machine.modes[worst.mode]?.name ?? "a mode";
   return worst.low ? `in ${name} with the pack low` : `in ${name}`;
@@ -45,7 +45,7 @@ export function gaugeText(wire: Wire): string {
 }
 
 /** Wire conditions in words: "3 together at 40 °C". */
-export function conditions(figures: Standing, wire: Wire): string {
+export function conditions(figures: Build, wire: Wire): string {
   const { settings } = figures.machine;
   const bundle = wire.bundle ?? settings.bundle;
   return `${bundle > 1 ? `${bundle} loaded wires together, ` : ""}${say(airAround(wire, settings), "temperature")} around it`;

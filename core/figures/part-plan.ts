@@ -1,5 +1,5 @@
 import { bridgeOf } from "../drivers/channel";
-import type { Part } from "../machine/schema";
+import type { BuiltPart } from "../machine/schema";
 import { inputTerminals, isConsumer, isSource, regulates } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { nodeAt, type Wired } from "../network/circuit";
@@ -50,7 +50,7 @@ export interface PartPlan {
 }
 
 /** How a part is joined to its source with every switch closed. */
-function wiringOf(circuit: Wired, wiring: Topology, part: Part, hasFeed: boolean, hasBack: boolean): Wiring {
+function wiringOf(circuit: Wired, wiring: Topology, part: BuiltPart, hasFeed: boolean, hasBack: boolean): Wiring {
   if (isSource(part)) return "source";
   if (!isConsumer(part)) return "metal";
   const input = inputTerminals(part);
@@ -62,19 +62,19 @@ function wiringOf(circuit: Wired, wiring: Topology, part: Part, hasFeed: boolean
   return wiring.unknownOf[pos] === -2 ? "notFed" : "apart";
 }
 
-function terminalPair(part: Part): [string, string] | null {
+function terminalPair(part: BuiltPart): [string, string] | null {
   if (isSource(part)) return ["+", "-"];
   const input = inputTerminals(part);
   return isConsumer(part) && input.supply && input.back ? [input.supply, input.back] : null;
 }
 
-function outputPair(part: Part): [string, string] {
+function outputPair(part: BuiltPart): [string, string] {
   if (part.kind === "converter") return ["out+", "out-"];
   if (part.kind === "driver") return ["5v", "in-"];
   return regulates(part) ? ["5v", "-"] : ["+", "-"];
 }
 
-function fullVolts(part: Part | undefined): number | null {
+function fullVolts(part: BuiltPart | undefined): number | null {
   if (part?.kind === "pack") return part.fullV?.value ?? null;
   if (part?.kind === "driver" || part?.kind === "load") return part.onboard?.outputV.value ?? null;
   return part?.kind === "supply" || part?.kind === "converter" ? part.outputV.value : null;
@@ -82,7 +82,7 @@ function fullVolts(part: Part | undefined): number | null {
 
 /** Indexes shared by all parts of one machine. */
 interface Lookup {
-  partOf: ReadonlyMap<string, Part>;
+  partOf: ReadonlyMap<string, BuiltPart>;
   wire: ReadonlyMap<string, number>;
   /** Index of a draw by "role id". */
   place: ReadonlyMap<string, number>;
@@ -92,7 +92,7 @@ interface Lookup {
   wiresAtNode: ReadonlyMap<number, { branch: number; sign: number }[]>;
 }
 
-function lookups(circuit: Wired, partOf: ReadonlyMap<string, Part>): Lookup {
+function lookups(circuit: Wired, partOf: ReadonlyMap<string, BuiltPart>): Lookup {
   const branchesOfPart = new Map<string, number[]>();
   const wiresAtNode = new Map<number, { branch: number; sign: number }[]>();
   const note = (node: number, branch: number, sign: number) => {
@@ -114,7 +114,7 @@ function lookups(circuit: Wired, partOf: ReadonlyMap<string, Part>): Lookup {
   return {
     partOf,
     wire: index(circuit.machine.wires),
-    place: new Map(circuit.places.map(({ role, part }, i) => [`${role} ${part.id}`, i])),
+    place: new Map(circuit.places.map(({ role, id }, i) => [`${role} ${id}`, i])),
     emf: index(circuit.emfs),
     converter: index(circuit.converters),
     branchesOfPart,
@@ -122,7 +122,7 @@ function lookups(circuit: Wired, partOf: ReadonlyMap<string, Part>): Lookup {
   };
 }
 
-function ampsPlan(circuit: Wired, lookup: Lookup, part: Part): AmpsPlan {
+function ampsPlan(circuit: Wired, lookup: Lookup, part: BuiltPart): AmpsPlan {
   const converter = lookup.converter.get(part.id) ?? -1;
   const branches = lookup.branchesOfPart.get(part.id) ?? [];
   const place = (role: string) => lookup.place.get(`${role} ${part.id}`) as number;
@@ -146,7 +146,7 @@ function ampsPlan(circuit: Wired, lookup: Lookup, part: Part): AmpsPlan {
   }
 }
 
-function channelPlan(circuit: Wired, lookup: Lookup, part: Part): ChannelPlan | null {
+function channelPlan(circuit: Wired, lookup: Lookup, part: BuiltPart): ChannelPlan | null {
   const feed = circuit.feeds.get(part.id);
   if (!feed || part.kind !== "load") return null;
   const at = (terminal: string) => nodeAt(circuit, feed.driver.id, terminal);
@@ -157,7 +157,7 @@ function channelPlan(circuit: Wired, lookup: Lookup, part: Part): ChannelPlan | 
 }
 
 /** A plan for every part, in the order of the machine's parts. `wiring`: the topology with every switch closed. */
-export function planParts(circuit: Wired, wiring: Topology, ledger: Ledger, partOf: ReadonlyMap<string, Part>): PartPlan[] {
+export function planParts(circuit: Wired, wiring: Topology, ledger: Ledger<BuiltPart>, partOf: ReadonlyMap<string, BuiltPart>): PartPlan[] {
   const lookup = lookups(circuit, partOf);
   return circuit.machine.parts.map((part): PartPlan => {
     const nodes = (id: string, pair: readonly [string, string]): Pair => [nodeAt(circuit, id, pair[0]), nodeAt(circuit, id, pair[1])];

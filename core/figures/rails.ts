@@ -1,10 +1,10 @@
-import type { Part } from "../machine/schema";
+import type { BuiltPart, Part } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
-import { type Standing, steadyOf } from "./standing";
+import { type Build, perBuildOf } from "./build";
 
 /** Highest voltage a wire's rail can show, V: the pack full, or the output that feeds it; falls back on the rail's own figure. */
-export function railMaxV(figures: Standing, part: Part | undefined): number {
+export function railMaxV(figures: Build, part: BuiltPart | undefined): number {
   if (!part) return 0;
   const highest = figures.parts[part.id]?.highestV;
   if (highest != null) return highest;
@@ -15,7 +15,7 @@ export function railMaxV(figures: Standing, part: Part | undefined): number {
 }
 
 /** Volts of the rail a part hangs on, the base of its drop in percent. */
-export function railVolts(figures: Standing, partId: string): number {
+export function railVolts(figures: Build, partId: string): number {
   const origin = railOrigin(figures.ledger, partId);
   const source = origin === null ? undefined : figures.partOf.get(origin);
   if (source?.kind === "pack") return source.openCircuitV.value;
@@ -23,7 +23,7 @@ export function railVolts(figures: Standing, partId: string): number {
 }
 
 /** The source at the head of a part's rails. */
-export const primarySource = steadyOf((figures, partId): Part | null => {
+export const primarySource = perBuildOf((figures, partId): Part | null => {
   let at = partId;
   for (let step = 0; step < figures.machine.parts.length; step++) {
     const originId = railOrigin(figures.ledger, at);

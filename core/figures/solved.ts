@@ -1,11 +1,11 @@
-import { standsAlike } from "../machine/alike";
+import { sameBuild } from "../machine/same-build";
 import type { Machine } from "../machine/schema";
 import { circuitOn } from "../network/build";
 import type { Circuit, ConverterElement, Emf } from "../network/circuit";
 import { buildSkeleton } from "../network/skeleton";
 import { ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
-import { type Still, standingOf } from "./standing";
+import { type Build, buildOf } from "./build";
 
 /** The network of a machine solved for every mode, at the planned charge and at the lowest. */
 export interface Solved {
@@ -20,7 +20,7 @@ export interface Solved {
   /** 1 for each mode without a time limit. */
   untimed: Uint8Array;
   unknown: Touched[];
-  still: Still;
+  build: Build;
 }
 
 /** What was solved last with a cache: an edit of one mode leaves the solutions of the others as they were. */
@@ -49,14 +49,14 @@ function unchangedModes(before: Solved | null, now: Circuit, topologies: readonl
   const same = new Uint8Array(topologies.length);
   const old = before?.circuit;
   if (!before || !old || before.topologies.length !== topologies.length || old.loads.length !== now.loads.length) return same;
-  const steady =
+  const sameMetal =
     old.branches.length === now.branches.length &&
     old.emfs.length === now.emfs.length &&
     old.converters.length === now.converters.length &&
     now.branches.every((branch, i) => branch.ohm === old.branches[i]?.ohm) &&
     now.emfs.every((emf, i) => sameEmf(emf, old.emfs[i])) &&
     now.converters.every((converter, i) => sameConverter(converter, old.converters[i]));
-  if (!steady) return same;
+  if (!sameMetal) return same;
   // The same topology object: the same nodes, contacts and elements.
   for (let m = 0; m < same.length; m++) same[m] = topologies[m] === before.topologies[m] ? 1 : 0;
   for (let i = 0; i < now.loads.length; i++) {
@@ -73,7 +73,7 @@ function unchangedModes(before: Solved | null, now: Circuit, topologies: readonl
 /** Solves all modes. Pass the same cache again while editing: orderings are then reused. */
 export function solveMachine(machine: Machine, cache = new TopologyCache()): Solved {
   const before = lastOf.get(cache) ?? null;
-  const kept = before && standsAlike(before.machine, machine) ? before.still : null;
+  const kept = before && sameBuild(before.machine, machine) ? before.build : null;
   const skeleton = kept?.solved.circuit ?? buildSkeleton(machine);
   const circuit = circuitOn(skeleton, machine);
   cache.adopt(circuit);
@@ -111,8 +111,8 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
     }
   }
   const untimed = Uint8Array.from(machine.modes, (mode) => (mode.lastsS === null ? 1 : 0));
-  const still = kept ?? standingOf(machine, skeleton, wiring);
-  const solved: Solved = { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown, still };
+  const build = kept ?? buildOf(machine, skeleton, wiring);
+  const solved: Solved = { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown, build };
   lastOf.set(cache, solved);
   return solved;
 }

@@ -2,8 +2,8 @@ import type { MissionPlan } from "../loads/mission";
 import type { Wire } from "../machine/schema";
 import type { Rows } from "../network/rows";
 import { settledTemperature } from "../wires/ampacity";
+import type { WireStatics } from "./build";
 import type { Solved } from "./solved";
-import type { StandingWire } from "./standing";
 import type { JudgedWire } from "./types";
 import { withMission, worstsOf } from "./worst";
 
@@ -15,11 +15,11 @@ export function wireFigures(
   rows: Rows,
   wire: Wire,
   branch: number,
-  standing: StandingWire,
+  statics: WireStatics,
   collapse: boolean,
 ): JudgedWire {
   const { circuit, planned, low, unknown } = solved;
-  const { runOhm, fuseOhm, limitA, ampacity, exposure } = standing;
+  const { runOhm, fuseOhm, limitA, ampacity, exposure } = statics;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
   const count = scratch.length;
   const amps = rows.next();

@@ -1,3 +1,4 @@
+import { oncePer } from "../machine/once";
 import type { FuseRef } from "../machine/schema";
 import { FUSE_FAMILIES, type FuseGate, gatesOf } from "../reference/fuses";
 import { ambientRating, carryingFactor } from "./rating";
@@ -46,20 +47,14 @@ interface Bounds {
   upper: readonly Point[];
 }
 
-const known = new WeakMap<readonly FuseGate[], Bounds>();
-
-/** Earliest and latest curve of a family, made once: every fuse is judged in every mode. */
-function boundsOf(gates: readonly FuseGate[]): Bounds {
-  const found = known.get(gates);
-  if (found) return found;
-  const made = {
+/** Earliest and latest curve of a family: every fuse is judged in every mode. */
+const boundsOf = oncePer(
+  (gates: readonly FuseGate[]): Bounds => ({
     breaker: gates.length > 0 && BREAKERS.test(gates[0]?.family ?? ""),
     lower: gates.filter((gate) => gate.minS > 0).map((gate) => ({ m: gate.multiple, t: gate.minS })),
     upper: gates.filter((gate) => gate.maxS !== null).map((gate) => ({ m: gate.multiple, t: gate.maxS as number })),
-  };
-  known.set(gates, made);
-  return made;
-}
+  }),
+);
 
 /**
  * When a fuse opens at `m` times its rating. Source: the family's standard gates (core/reference/data/fuse-gates.json),

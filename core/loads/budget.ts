@@ -1,11 +1,12 @@
 import type { Cell } from "../machine/load-schema";
-import type { Load, Machine } from "../machine/schema";
+import { oncePer } from "../machine/once";
+import type { BuiltLoad, Load, Machine } from "../machine/schema";
 import { drawIn } from "./draw";
 
 /** Kinds that can be held still. */
 const TURNING: ReadonlySet<Load["loadKind"]> = new Set(["motor", "servo", "actuator", "pump", "fan"]);
 
-export function canStall(load: Load): boolean {
+export function canStall(load: BuiltLoad): boolean {
   return TURNING.has(load.loadKind);
 }
 
@@ -25,31 +26,24 @@ function worstCell(load: Load): Cell | undefined {
   return canStall(load) && worst?.cell.state !== "stall" && worst?.cell.state !== "start" && worst?.amps !== 0 ? undefined : worst?.cell;
 }
 
-type Modes = Machine["modes"];
-const planned = new WeakMap<Machine, Machine>();
-/** Modes and loads as planned, by those they were planned from: an edit of one cell leaves all the others the same objects. */
-const plannedModes = new WeakMap<Modes, Modes>();
-const plannedLoads = new WeakMap<Load, Load>();
-
-function once<K extends object, V>(known: WeakMap<K, V>, key: K, make: () => V): V {
-  const before = known.get(key);
-  if (before !== undefined) return before;
-  const made = make();
-  known.set(key, made);
-  return made;
-}
-
-function stalled(load: Load): Load {
+/** Modes and loads as planned, once for those they were planned from: an edit of one cell leaves all the others the same objects. */
+const plannedModes = oncePer((modes: Machine["modes"]): Machine["modes"] => [
+  ...modes,
+  { id: ALL_STALLED, name: "All stalled", lastsS: LASTS_S },
+]);
+const plannedLoad = oncePer((load: Load): Load => {
   const cell = worstCell(load);
   return cell ? { ...load, cells: { ...load.cells, [ALL_STALLED]: cell } } : load;
-}
+});
+const allStalled = oncePer(
+  (machine: Machine): Machine => ({
+    ...machine,
+    modes: plannedModes(machine.modes),
+    parts: machine.parts.map((part) => (part.kind === "load" ? plannedLoad(part) : part)),
+  }),
+);
 
 /** The machine as its peak-budget school plans it: with "all stalled" there is one mode more. The document itself is untouched. */
 export function budgeted(machine: Machine): Machine {
-  if (machine.settings.schools.peakBudget !== "all stalled") return machine;
-  return once(planned, machine, () => ({
-    ...machine,
-    modes: once(plannedModes, machine.modes, () => [...machine.modes, { id: ALL_STALLED, name: "All stalled", lastsS: LASTS_S }]),
-    parts: machine.parts.map((part) => (part.kind === "load" ? once(plannedLoads, part, () => stalled(part)) : part)),
-  }));
+  return machine.settings.schools.peakBudget === "all stalled" ? allStalled(machine) : machine;
 }

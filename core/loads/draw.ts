@@ -1,5 +1,6 @@
 import type { Figure } from "../machine/figure";
 import type { Cell, Level, LevelName } from "../machine/load-schema";
+import { oncePer } from "../machine/once";
 import type { Load, PeakBudget } from "../machine/schema";
 import { pluggingCurrent } from "./motor";
 
@@ -96,21 +97,8 @@ export function estimate(load: Load, cell: Cell | undefined): Draw {
   }
 }
 
-const drawn = new WeakMap<Load, Map<Cell | undefined, Draw>>();
-
-/** `draw` of each cell of a load, computed once: loads and cells are never changed in place. */
-function once(load: Load, cell: Cell | undefined, draw: () => Draw): Draw {
-  let known = drawn.get(load);
-  if (!known) {
-    known = new Map();
-    drawn.set(load, known);
-  }
-  const before = known.get(cell);
-  if (before) return before;
-  const made = draw();
-  known.set(cell, made);
-  return made;
-}
+/** Draws of a load by cell, as far as they were asked for. */
+const drawsOf = oncePer((_: Load) => new Map<Cell | undefined, Draw>());
 
 /**
  * What is planned for a cell under a peak-budget school. A reading stands in for the estimate; the school that plans by
@@ -118,7 +106,12 @@ function once(load: Load, cell: Cell | undefined, draw: () => Draw): Draw {
  */
 export function drawIn(load: Load, cell: Cell | undefined, school: PeakBudget = "named modes"): Draw {
   if (school === "measured") return planned(load, cell, MEASURED_MARGIN);
-  return once(load, cell, () => planned(load, cell, 1));
+  const draws = drawsOf(load);
+  const before = draws.get(cell);
+  if (before) return before;
+  const made = planned(load, cell, 1);
+  draws.set(cell, made);
+  return made;
 }
 
 function planned(load: Load, cell: Cell | undefined, margin: number): Draw {

@@ -1,4 +1,4 @@
-import type { Machine } from "../machine/schema";
+import type { BuiltMachine } from "../machine/schema";
 import { type DutyStep, heatingCurrent, meanCurrent, RMS_SHARE, rmsCurrent } from "./duty";
 
 /** A mission with its modes as indexes, ready to read series of per-mode figures by. */
@@ -11,7 +11,7 @@ export interface MissionPlan {
 const plans = new WeakMap<object, MissionPlan>();
 
 /** The machine's mission, or null where it has none. */
-export function missionOf(machine: Machine): MissionPlan | null {
+export function missionOf(machine: BuiltMachine): MissionPlan | null {
   const { mission } = machine;
   if (!mission) return null;
   const known = plans.get(machine.modes);

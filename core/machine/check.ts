@@ -1,8 +1,8 @@
 import { fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
-import { standsAlike } from "./alike";
 import { LEVELS, type Level, type Onboard } from "./load-schema";
+import { sameBuild } from "./same-build";
 import type { FuseRef, Machine, Part, TerminalRef } from "./schema";
 import { groundTerminal, isChassis, isConsumer, sameTerminal, terminalsOf } from "./terminals";
 
@@ -70,7 +70,7 @@ export function checkReferences(machine: Machine): Problem[] {
 
 /** The same of a document that an edit made of a coherent one: where only cells changed, only their loads are looked at. */
 export function checkEdit(before: Machine, after: Machine): Problem[] {
-  if (!standsAlike(before, after)) return checkReferences(after);
+  if (!sameBuild(before, after)) return checkReferences(after);
   const problems: Problem[] = [];
   const modes = new Set(after.modes.map((mode) => mode.id));
   after.parts.forEach((part, index) => {

@@ -1,4 +1,4 @@
-import type { Machine, Part, PartKind, TerminalRef } from "./schema";
+import type { BuiltPart, Machine, Part, PartKind, TerminalRef } from "./schema";
 import { isBoard, isChassis, isReturnBar, isSource, terminalName } from "./terminals";
 import { type Ledger, railOrigin } from "./tree";
 
@@ -39,7 +39,7 @@ function outletsOf(part: Part | undefined): readonly Outlet[] {
   return NO_OUTLETS;
 }
 
-function freeChannel(machine: Machine, driver: Part & { kind: "driver" }): number | null {
+function freeChannel(machine: Machine, driver: BuiltPart & { kind: "driver" }): number | null {
   for (let channel = 1; channel <= driver.channels; channel++) {
     if (!machine.wires.some((wire) => wire.from.part === driver.id && wire.from.terminal === `${channel}a`)) return channel;
   }

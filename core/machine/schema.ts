@@ -327,6 +327,12 @@ export type FuseRef = z.infer<typeof fuseRefSchema>;
 export type WireEnd = z.infer<typeof endSchema>;
 export type Switch = PartOf<"switch">;
 export type Load = PartOf<"load">;
+/** A load without what it does in its modes. */
+export type BuiltLoad = Omit<Load, "cells">;
+/** A part as it is built, whatever it does. */
+export type BuiltPart = Exclude<Part, Load> | BuiltLoad;
+/** A machine as it is built, whatever its loads do: nothing that reads one can hang on a cell. A machine is one, too. */
+export type BuiltMachine = Omit<Machine, "parts"> & { parts: readonly BuiltPart[] };
 export type Pack = PartOf<"pack">;
 export type Supply = PartOf<"supply">;
 export type Source = Pack | Supply;

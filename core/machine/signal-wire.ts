@@ -1,10 +1,10 @@
 import type { Command } from "./commands";
-import type { Machine, Signal, TerminalRef, Wire } from "./schema";
+import type { BuiltMachine, Signal, TerminalRef, Wire } from "./schema";
 import { groundTerminal } from "./terminals";
 
 /** The ground wire of a link, or its shield tied at both ends, from the sender's ground to the receiver's. */
 export function signalWire(
-  machine: Machine,
+  machine: BuiltMachine,
   signal: Signal,
   shield: boolean,
   run: Partial<Wire> = {},

@@ -1,5 +1,8 @@
 import type { Onboard } from "./load-schema";
-import type { Machine, Part, PartOf, Source, TerminalRef, Wire } from "./schema";
+import type { BuiltMachine, BuiltPart, PartOf, Source, TerminalRef, Wire } from "./schema";
+
+/** One kind of a part, as much of it as is known: without cells where the part came without. */
+type KindOf<P extends BuiltPart, K extends BuiltPart["kind"]> = Extract<P, { kind: K }>;
 
 const TWO_POLE = ["+", "-"] as const;
 const BAR = ["bar"] as const;
@@ -16,12 +19,12 @@ const DRIVER = Array.from({ length: 9 }, (_, channels) => [
 const DRIVER_LOGIC = DRIVER.map((terminals) => [...terminals, "5v"]);
 
 /** Loads with terminals of their own that feed others: controller boards and computers. */
-export function isBoard(part: Part): part is PartOf<"load"> {
+export function isBoard<P extends BuiltPart>(part: P): part is KindOf<P, "load"> {
   return part.kind === "load" && (part.loadKind === "board" || part.loadKind === "computer");
 }
 
 /** Whether a regulator on the part's own board makes its logic voltage (its jumper is in). */
-export function regulates(part: Part): part is (PartOf<"load"> | PartOf<"driver">) & { onboard: Onboard } {
+export function regulates<P extends BuiltPart>(part: P): part is KindOf<P, "load" | "driver"> & { onboard: Onboard } {
   if (part.kind === "driver") return part.logic === "onboard" && part.onboard !== undefined && part.onboard.jumper !== "out";
   return isBoard(part) && part.onboard !== undefined && part.onboard.jumper !== "out";
 }
@@ -30,7 +33,7 @@ export function regulates(part: Part): part is (PartOf<"load"> | PartOf<"driver"
  * Terminal names of each kind; supply and return are always separate terminals. `5v` is the logic node of a board or
  * driver: an output while its own regulator runs, else an input. `pin` is a signal pin of a board.
  */
-export function terminalsOf(part: Part): readonly string[] {
+export function terminalsOf(part: BuiltPart): readonly string[] {
   switch (part.kind) {
     case "load":
       return isBoard(part) ? BOARD : TWO_POLE;
@@ -63,24 +66,24 @@ export function isFeed(wire: Wire): boolean {
 }
 
 /** The frame, as a node. */
-export function isChassis(part: Part | undefined): boolean {
+export function isChassis(part: BuiltPart | undefined): boolean {
   return part?.kind === "bar" && part.form === "chassis";
 }
 
 /** A bar that returns may land on. */
-export function isReturnBar(part: Part | undefined): part is PartOf<"bar"> {
+export function isReturnBar(part: BuiltPart | undefined): part is PartOf<"bar"> {
   return part?.kind === "bar" && part.side === "negative" && part.form !== "chassis";
 }
 
 /** Where a part's ground is: what its own return leaves from, or the minus it gives; null for what has none. */
-export function groundTerminal(part: Part): string | null {
+export function groundTerminal(part: BuiltPart): string | null {
   if (isSource(part)) return "-";
   if (part.kind === "bar") return part.side === "negative" ? "bar" : null;
   return inputTerminals(part).back;
 }
 
 /** Terminals of the part that take its own feed: where current arrives and where it leaves again. */
-export function inputTerminals(part: Part): { supply: string | null; back: string | null } {
+export function inputTerminals(part: BuiltPart): { supply: string | null; back: string | null } {
   switch (part.kind) {
     case "pack":
     case "supply":
@@ -98,23 +101,23 @@ export function inputTerminals(part: Part): { supply: string | null; back: strin
   }
 }
 
-export function isSource(part: Part): part is Source {
+export function isSource(part: BuiltPart): part is Source {
   return part.kind === "pack" || part.kind === "supply";
 }
 
 /** Parts that draw current of their own: loads, drivers and converters. */
-export function isConsumer(part: Part): part is PartOf<"load"> | PartOf<"driver"> | PartOf<"converter"> {
+export function isConsumer<P extends BuiltPart>(part: P): part is KindOf<P, "load" | "driver" | "converter"> {
   return part.kind === "load" || part.kind === "driver" || part.kind === "converter";
 }
 
 /** A terminal of a machine in words, by where a wire ends. */
-export function endName(machine: Machine, ref: TerminalRef): string {
+export function endName(machine: BuiltMachine, ref: TerminalRef): string {
   const part = machine.parts.find(({ id }) => id === ref.part);
   return part ? terminalName(part, ref.terminal) : "?";
 }
 
 /** A terminal in words: "Bar P1", "Pack +", "Paddle driver channel 2". */
-export function terminalName(part: Part, terminal: string): string {
+export function terminalName(part: BuiltPart, terminal: string): string {
   if (part.kind === "bar") return part.name;
   const channel = /^(\d)([ab])$/.exec(terminal);
   if (channel) return `${part.name} channel ${channel[1]}${channel[2]}`;

@@ -1,6 +1,7 @@
-import { standsAlike } from "./alike";
 import { groupBy } from "./group";
-import type { Machine, Part, Wire } from "./schema";
+import { oncePer } from "./once";
+import { sameBuild } from "./same-build";
+import type { BuiltPart, Machine, Part, Wire } from "./schema";
 import { inputTerminals, isSource, regulates } from "./terminals";
 
 /** What one source or converter output feeds: tag "A24" is letter by order, number by volts. */
@@ -13,8 +14,8 @@ export interface Rail {
 }
 
 /** A line of the ledger: a part, the wire that feeds it, the return paired with that wire, and the rail it hangs on. */
-export interface LedgerRow {
-  part: Part;
+export interface LedgerRow<P extends BuiltPart = Part> {
+  part: P;
   depth: number;
   feed: Wire | null;
   back: Wire | null;
@@ -22,16 +23,16 @@ export interface LedgerRow {
   parent: string | null;
 }
 
-export interface Ledger {
-  rows: LedgerRow[];
+export interface Ledger<P extends BuiltPart = Part> {
+  rows: LedgerRow<P>[];
   rails: Rail[];
-  rowOf: ReadonlyMap<string, LedgerRow>;
+  rowOf: ReadonlyMap<string, LedgerRow<P>>;
   /** Wires that are neither the feed of a row nor its paired return: bar links, second feeds. */
   others: Wire[];
 }
 
 /** Volts a source, converter or onboard regulator is set to; 0 for what gives none. */
-export function railVolts(part: Part | undefined): number {
+export function railVolts(part: BuiltPart | undefined): number {
   if (!part) return 0;
   if (part.kind === "driver" || part.kind === "load") return part.onboard?.outputV.value ?? 0;
   if (part.kind === "pack") return part.openCircuitV.value;
@@ -50,20 +51,15 @@ function railTag(order: number, volts: number): string {
   return `${letter}${called}`;
 }
 
-const ledgers = new WeakMap<Machine, Ledger>();
-
 /** The last document asked for: the next one mostly differs from it in a cell. */
 let last: { machine: Machine; ledger: Ledger } | null = null;
 
-/** The ledger of a document, built once however many ask: documents are never changed in place. */
-export function ledgerOf(machine: Machine): Ledger {
-  const known = ledgers.get(machine);
-  if (known) return known;
-  const built = last && standsAlike(last.machine, machine) ? withParts(last.ledger, machine) : buildLedger(machine);
-  ledgers.set(machine, built);
-  last = { machine, ledger: built };
-  return built;
-}
+/** The ledger of a document, built once however many ask. */
+export const ledgerOf = oncePer((machine: Machine): Ledger => {
+  const ledger = last && sameBuild(last.machine, machine) ? withParts(last.ledger, machine) : buildLedger(machine);
+  last = { machine, ledger };
+  return ledger;
+});
 
 /** The same ledger with other versions of its parts; rows whose part stays are the same rows. */
 function withParts(ledger: Ledger, { parts }: Machine): Ledger {
@@ -76,12 +72,12 @@ function withParts(ledger: Ledger, { parts }: Machine): Ledger {
 }
 
 /** Builds the indented account from source to load. Parts nothing feeds come last, at depth 0, so that none is hidden. */
-export function buildLedger(machine: Machine): Ledger {
-  const rows: LedgerRow[] = [];
+export function buildLedger<P extends BuiltPart>(machine: Omit<Machine, "parts"> & { parts: readonly P[] }): Ledger<P> {
+  const rows: LedgerRow<P>[] = [];
   const rails: Rail[] = [];
-  const rowOf = new Map<string, LedgerRow>();
+  const rowOf = new Map<string, LedgerRow<P>>();
   const feeds = new Map<string, { feed: Wire | null; back: Wire | null }>();
-  const children = new Map<string, Part[]>();
+  const children = new Map<string, P[]>();
   const used = new Set<string>();
 
   for (const { part, feed, back } of feedsOf(machine)) {
@@ -94,7 +90,7 @@ export function buildLedger(machine: Machine): Ledger {
     else if (parent !== null) children.set(parent, [part]);
   }
 
-  const visit = (part: Part, depth: number, rail: Rail | null, parent: string | null) => {
+  const visit = (part: P, depth: number, rail: Rail | null, parent: string | null) => {
     if (rowOf.has(part.id)) return;
     const { feed, back } = feeds.get(part.id) ?? { feed: null, back: null };
     const startsRail = isSource(part) || part.kind === "converter";
@@ -107,14 +103,14 @@ export function buildLedger(machine: Machine): Ledger {
     }
     const hanging = children.get(part.id) ?? [];
     // What hangs on a board's own regulator is a rail of its own, once something hangs there.
-    const onLogic = (child: Part) => regulates(part) && feeds.get(child.id)?.feed?.from.terminal === "5v";
+    const onLogic = (child: P) => regulates(part) && feeds.get(child.id)?.feed?.from.terminal === "5v";
     let logic: Rail | null = null;
     if (hanging.some(onLogic)) {
       const volts = railVolts(part);
       logic = { tag: railTag(rails.length, volts), order: rails.length, origin: part.id, volts };
       rails.push(logic);
     }
-    const row: LedgerRow = { part, depth, feed, back, rail: isReturnBar ? null : isSource(part) ? inner : rail, parent };
+    const row: LedgerRow<P> = { part, depth, feed, back, rail: isReturnBar ? null : isSource(part) ? inner : rail, parent };
     rows.push(row);
     rowOf.set(part.id, row);
     for (const child of hanging) visit(child, depth + 1, onLogic(child) ? logic : inner, part.id);
@@ -134,7 +130,10 @@ export function buildLedger(machine: Machine): Ledger {
  * The wires that feed each part: the first supply or phase wire into its supply input, and the return paired with it
  * (for a negative bar, its own way back).
  */
-function feedsOf(machine: Machine): { part: Part; feed: Wire | null; back: Wire | null }[] {
+function feedsOf<P extends BuiltPart>(machine: {
+  parts: readonly P[];
+  wires: readonly Wire[];
+}): { part: P; feed: Wire | null; back: Wire | null }[] {
   const into = new Map<string, Wire>();
   const outOf = groupBy(machine.wires, (wire) =>
     wire.role === "signal" || wire.role === "bond" ? undefined : `${wire.from.part} ${wire.from.terminal}`,
@@ -154,7 +153,7 @@ function feedsOf(machine: Machine): { part: Part; feed: Wire | null; back: Wire 
 }
 
 /** The source or converter on whose rail a terminal's part hangs, or null. */
-export function railOrigin(ledger: Ledger, partId: string): string | null {
+export function railOrigin(ledger: Ledger<BuiltPart>, partId: string): string | null {
   const row = ledger.rowOf.get(partId);
   if (!row) return null;
   if (isSource(row.part)) return row.part.id;

@@ -1,5 +1,6 @@
 import { channelDraw } from "../drivers/channel";
 import { type Draw, drawIn } from "../loads/draw";
+import { oncePer } from "../machine/once";
 import type { Load, Machine, Part } from "../machine/schema";
 import { type Circuit, type DrawPlace, type LoadElement, nodeAt, type Skeleton, wireOhm } from "./circuit";
 import { Rows } from "./rows";
@@ -33,12 +34,11 @@ interface Drawn {
 }
 
 /** Figures a load or driver draws by, by place: a part that an edit left alone draws what it drew. */
-type Known = WeakMap<Part, Map<DrawPlace["role"], Drawn>>;
-const known = new WeakMap<Skeleton["places"], Known>();
+const drawnOn = oncePer((_: Skeleton["places"]) => oncePer((_part: Part) => new Map<DrawPlace["role"], Drawn>()));
 
 function drawnAt(skeleton: Skeleton, machine: Machine, place: DrawPlace, part: Part, rows: Rows): Drawn {
   const element = elementIn(rows, machine.modes.length);
-  const own = element(place.part.id, place.role, place.pos, place.neg);
+  const own = element(place.id, place.role, place.pos, place.neg);
   if (part.kind === "driver") own.amps.fill((place.role === "own" ? part.ownA?.value : part.logicA?.value) ?? 0);
   if (part.kind !== "load") return { own, loop: null };
   const loop = drawLoad(skeleton, machine, part, own, element);
@@ -81,15 +81,14 @@ function drawLoad(
 export function circuitOn(skeleton: Skeleton, machine: Machine): Circuit {
   const parts = new Map(machine.parts.map((part) => [part.id, part]));
   const rows = new Rows(machine.modes.length);
-  const drawn: Known = known.get(skeleton.places) ?? new WeakMap();
-  known.set(skeleton.places, drawn);
+  const drawn = drawnOn(skeleton.places);
   const loads: LoadElement[] = [];
   const loops: LoadElement[] = [];
   for (const place of skeleton.places) {
-    const part = parts.get(place.part.id) ?? place.part;
-    const roles = drawn.get(part) ?? new Map<DrawPlace["role"], Drawn>();
+    const part = parts.get(place.id) as Part;
+    const roles = drawn(part);
     const made = roles.get(place.role) ?? drawnAt(skeleton, machine, place, part, rows);
-    drawn.set(part, roles.set(place.role, made));
+    roles.set(place.role, made);
     loads.push(made.own);
     if (made.loop) loops.push(made.loop);
   }

@@ -1,5 +1,5 @@
 import type { LossModel } from "../converters/switched";
-import type { Converter, Driver, FuseRef, Load, Machine, PartOf, Wire, WireEnd } from "../machine/schema";
+import type { BuiltMachine, Converter, Driver, FuseRef, Machine, PartOf, Wire, WireEnd } from "../machine/schema";
 import { connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
@@ -73,7 +73,8 @@ export function drawnBy(load: LoadElement, mode: number, volts: number): number 
 
 /** Where a part draws, whatever it draws: its place in `loads` never changes. */
 export interface DrawPlace {
-  readonly part: Load | Driver;
+  /** The load or driver. */
+  readonly id: string;
   readonly role: "load" | "own" | "logic";
   readonly pos: number;
   readonly neg: number;
@@ -95,11 +96,12 @@ export interface Skeleton {
 
 /** A skeleton and the machine it is of. */
 export interface Wired extends Skeleton {
-  readonly machine: Machine;
+  readonly machine: BuiltMachine;
 }
 
 /** The whole network. `loads` has one element a place, in the order of places, then the loops. */
 export interface Circuit extends Wired {
+  readonly machine: Machine;
   readonly loads: readonly LoadElement[];
 }
 
@@ -135,7 +137,7 @@ export function ohmPerM20(wire: Wire): number {
  * Resistance of a wire with its ends and inline fuse, Ω; a wire of unknown size or length counts with its ends only.
  * `cold`: at 20 °C with new contacts, the least a fault meets.
  */
-export function wireOhm(machine: Machine, wire: Wire, cold = false): number {
+export function wireOhm(machine: BuiltMachine, wire: Wire, cold = false): number {
   const { settings } = machine;
   const conductorC = cold ? 20 : Math.max(settings.conductorC, settings.ambientC);
   // Copper of a board has no crimped ends.

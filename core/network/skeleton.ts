@@ -134,9 +134,9 @@ export function buildSkeleton(machine: Machine): Skeleton {
       branches.push({ kind: "bridge", id: part.id, a: at(part, "in+"), b: at(part, `${channel}a`), ohm: half, contact: -1 });
       branches.push({ kind: "bridge", id: part.id, a: at(part, `${channel}b`), b: at(part, "in-"), ohm: half, contact: -1 });
     }
-    places.push({ part, role: "own", pos: at(part, "in+"), neg: at(part, "in-") });
+    places.push({ id: part.id, role: "own", pos: at(part, "in+"), neg: at(part, "in-") });
     if (part.logic === undefined) return;
-    places.push({ part, role: "logic", pos: at(part, "5v"), neg: at(part, "in-") });
+    places.push({ id: part.id, role: "logic", pos: at(part, "5v"), neg: at(part, "in-") });
     if (regulates(part)) addOnboard(part, "in+", "in-");
   };
 
@@ -165,7 +165,7 @@ export function buildSkeleton(machine: Machine): Skeleton {
     } else if (part.kind === "driver") {
       addDriver(part);
     } else if (part.kind === "load") {
-      places.push({ part, role: "load", pos: at(part, "+"), neg: at(part, "-") });
+      places.push({ id: part.id, role: "load", pos: at(part, "+"), neg: at(part, "-") });
       if (regulates(part)) addOnboard(part, "+", "-");
     }
   }

@@ -118,10 +118,10 @@ export class ModeSolver {
   /** Takes other volts and resistances behind the same sources, in the same order: a pack at another charge. */
   setSources(emfs: readonly Emf[]): void {
     const before = this.emfs;
-    const steady = this.factored !== "none" && emfs.every((emf, i) => emf.ohm === before[i]?.ohm && isOne(emf) && isOne(before[i]));
+    const sameMatrix = this.factored !== "none" && emfs.every((emf, i) => emf.ohm === before[i]?.ohm && isOne(emf) && isOne(before[i]));
     this.emfs = emfs;
     this.solvedMode = -1;
-    if (steady && emfs !== before) this.shiftVolts(before);
+    if (sameMatrix && emfs !== before) this.shiftVolts(before);
     else this.rebuild();
   }
 

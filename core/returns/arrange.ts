@@ -1,10 +1,10 @@
+import type { Build } from "../figures/build";
 import { computeFigures, type Figures } from "../figures/figures";
 import { solveMachine } from "../figures/solved";
-import type { Standing } from "../figures/standing";
 import { applyCommand } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
-import type { Machine, Part, TerminalRef, Wire } from "../machine/schema";
+import type { BuiltMachine, BuiltPart, Machine, Part, TerminalRef, Wire } from "../machine/schema";
 import { groundTerminal, isReturnBar, isSource, sameTerminal } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { gaugeById } from "../reference/gauges";
@@ -37,7 +37,7 @@ export interface Layout {
 }
 
 /** The bar that comes home straight to a source; else that source's own minus. */
-export function minusPlace(machine: Machine, partOf: ReadonlyMap<string, Part>, source: Part): TerminalRef {
+export function minusPlace(machine: BuiltMachine, partOf: ReadonlyMap<string, BuiltPart>, source: Part): TerminalRef {
   const trunk = machine.wires.find(
     (wire) => wire.role === "return" && wire.to.part === source.id && isReturnBar(partOf.get(wire.from.part)),
   );
@@ -45,24 +45,24 @@ export function minusPlace(machine: Machine, partOf: ReadonlyMap<string, Part>, 
 }
 
 /** That of the first source. */
-export function mainPoint(figures: Standing): TerminalRef | null {
+export function mainPoint(figures: Build): TerminalRef | null {
   const source = figures.machine.parts.find(isSource);
   return source ? minusPlace(figures.machine, figures.partOf, source) : null;
 }
 
 /** The return by which a part's own current leaves it. */
-function ownReturn(figures: Standing, part: Part): Wire | undefined {
+function ownReturn(figures: Build, part: BuiltPart): Wire | undefined {
   const terminal = groundTerminal(part);
   return figures.machine.wires.find((wire) => wire.role === "return" && wire.from.part === part.id && wire.from.terminal === terminal);
 }
 
 /** The minus of the converter that feeds a part; null where a source does. */
-function railPoint(figures: Standing, part: Part): TerminalRef | null {
+function railPoint(figures: Build, part: BuiltPart): TerminalRef | null {
   const origin = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
   return origin?.kind === "converter" ? { part: origin.id, terminal: "out-" } : null;
 }
 
-type Places = (part: Part, now: Wire) => TerminalRef | null;
+type Places = (part: BuiltPart, now: Wire) => TerminalRef | null;
 
 /** Lands every return where `place` says; null: it stays. */
 function landAll(figures: Figures, place: Places): Command[] {
@@ -93,7 +93,7 @@ function batch(label: string, commands: readonly Command[]): Command | null {
 export function singlePoint(figures: Figures): Command | null {
   const main = mainPoint(figures);
   if (!main) return null;
-  const isolated = (part: Part) => {
+  const isolated = (part: BuiltPart) => {
     const origin = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
     return origin?.kind === "supply" || origin?.kind === "pack" ? origin.id !== figures.machine.parts.find(isSource)?.id : false;
   };

@@ -1,5 +1,5 @@
+import { perBuild, perBuildOf } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import { steady, steadyOf } from "../figures/standing";
 import type { PartFigures } from "../figures/types";
 import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
@@ -14,7 +14,7 @@ export interface Crossing {
 }
 
 /** Links between bars, and from bars to sources. */
-export const barLinks = steady((figures): readonly Wire[] => {
+export const barLinks = perBuild((figures): readonly Wire[] => {
   const place = (partId: string) => {
     const part = figures.partOf.get(partId);
     return isReturnBar(part) || (part !== undefined && isSource(part));
@@ -23,10 +23,10 @@ export const barLinks = steady((figures): readonly Wire[] => {
 });
 
 /** Who comes home through a link, and which way. */
-export const sidesOf = steadyOf((still, linkId): readonly { part: string; name: string; sign: number }[] => {
-  const ground = groundOf(still);
-  const branch = still.machine.wires.findIndex(({ id: wire }) => wire === linkId);
-  return (homesOf(still).through.get(linkId) ?? []).flatMap((part) => {
+export const sidesOf = perBuildOf((build, linkId): readonly { part: string; name: string; sign: number }[] => {
+  const ground = groundOf(build);
+  const branch = build.machine.wires.findIndex(({ id: wire }) => wire === linkId);
+  return (homesOf(build).through.get(linkId) ?? []).flatMap((part) => {
     const step = ground.home(part)?.find((each) => each.branch === branch);
     return step ? [{ part: part.id, name: part.name, sign: step.sign }] : [];
   });

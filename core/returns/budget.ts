@@ -1,4 +1,4 @@
-import type { Machine, Part, Settings, Signal } from "../machine/schema";
+import type { BuiltMachine, BuiltPart, Settings, Signal } from "../machine/schema";
 import { CAN, i2cMargins, LOGIC_FAMILIES, type LogicFamily, noiseMargins, RS485, USB } from "../reference/logic";
 
 /**
@@ -39,13 +39,13 @@ export type Allowed =
   | ({ kind: "held" } & Tolerance);
 
 /** Whether a link goes through without a common ground. */
-export function isolates(signal: Signal, to: Part | undefined): boolean {
+export function isolates(signal: Signal, to: BuiltPart | undefined): boolean {
   if (signal.kind === "opto" || signal.kind === "isolated supply") return true;
   return to?.kind === "driver" && to.isolatedInputs === true && signal.kind !== "analogue";
 }
 
 /** What a link bears between its two grounds, from its own sheet, its kind or its levels. */
-export function toleranceOf(machine: Machine, signal: Signal, to: Part | undefined): Allowed {
+export function toleranceOf(machine: BuiltMachine, signal: Signal, to: BuiltPart | undefined): Allowed {
   const budget = machine.settings.links ?? DEFAULT_LINK_BUDGET;
   if (isolates(signal, to)) return { kind: "isolated" };
   if (signal.kind === "audio") return { kind: "heard" };

@@ -2,8 +2,8 @@ import { followShort } from "../faults/clear";
 import { FaultNetwork } from "../faults/network";
 import { faultPlaces } from "../faults/places";
 import { devicesOf, wireStates } from "../faults/walk";
+import { perBuild } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import { steady } from "../figures/standing";
 import type { PartOf, Wire } from "../machine/schema";
 import { isChassis } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";
@@ -44,10 +44,10 @@ export interface ChassisFigures {
 type Frame = Omit<ChassisFigures, "worst">;
 
 /** Each frame and what joins it, whatever flows there. */
-export const framesOf = steady((still) =>
-  still.machine.parts.flatMap((frame): (Frame & { on: readonly Wire[] })[] => {
+export const framesOf = perBuild((build) =>
+  build.machine.parts.flatMap((frame): (Frame & { on: readonly Wire[] })[] => {
     if (frame.kind !== "bar" || !isChassis(frame)) return [];
-    const on = still.machine.wires.filter((wire) => wire.from.part === frame.id || wire.to.part === frame.id);
+    const on = build.machine.wires.filter((wire) => wire.from.part === frame.id || wire.to.part === frame.id);
     const bonds = on.filter(({ role }) => role === "bond");
     const landed = on.filter(({ role }) => role !== "bond");
     const bleeds = on.length > 0 && landed.length === 0 && bonds.every((wire) => (wire.resistorOhm?.value ?? 0) >= BLEED_OHM);

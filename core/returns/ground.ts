@@ -1,5 +1,5 @@
-import { type Standing, steady } from "../figures/standing";
-import type { Part, Wire } from "../machine/schema";
+import { type Build, perBuild } from "../figures/build";
+import type { BuiltPart, Wire } from "../machine/schema";
 import { groundTerminal, isConsumer, isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { nodeAt, type Wired } from "../network/circuit";
@@ -33,7 +33,7 @@ export interface Ground {
   /** From node a to node b through the forest; null where no metal joins them. */
   way(a: number, b: number): readonly MetalStep[] | null;
   /** Along which conductors a part's current comes home to the minus of what feeds it; null without a way. */
-  home(part: Part): readonly MetalStep[] | null;
+  home(part: BuiltPart): readonly MetalStep[] | null;
 }
 
 const LAST_RESORT_OHM = 1e9;
@@ -44,9 +44,9 @@ function rank(wire: Wire | undefined): number {
 }
 
 /** The ground of a machine, built once however many rules ask: no load has a say in it. */
-export const groundOf = steady(buildGround);
+export const groundOf = perBuild(buildGround);
 
-function buildGround(figures: Standing): Ground {
+function buildGround(figures: Build): Ground {
   const { circuit } = figures.solved;
   const { nodeCount, branches, machine } = circuit;
   const wireAt = (branch: number) => (branches[branch]?.kind === "wire" ? machine.wires[branch] : undefined);
@@ -134,13 +134,13 @@ function buildGround(figures: Standing): Ground {
 }
 
 /** The minus node that a part's rail comes home to; −1 where nothing feeds it. */
-export function minusOf(circuit: Wired, origin: Part | undefined): number {
+export function minusOf(circuit: Wired, origin: BuiltPart | undefined): number {
   if (!origin) return -1;
   const terminal = origin.kind === "converter" ? "out-" : origin.kind === "driver" ? "in-" : "-";
   return nodeAt(circuit, origin.id, terminal);
 }
 
-function homeOf(figures: Standing, part: Part, nodeOf: Ground["nodeOf"], way: Ground["way"]): readonly MetalStep[] | null {
+function homeOf(figures: Build, part: BuiltPart, nodeOf: Ground["nodeOf"], way: Ground["way"]): readonly MetalStep[] | null {
   if (!isConsumer(part) && part.kind !== "bar") return null;
   const feed = figures.solved.circuit.feeds.get(part.id);
   // A motor's current comes home through its driver.
@@ -155,7 +155,7 @@ function homeOf(figures: Standing, part: Part, nodeOf: Ground["nodeOf"], way: Gr
 }
 
 /** The wires among the steps, by index in the machine; fuses and contacts are left out. */
-export function wiresOf(figures: Standing, steps: readonly MetalStep[]): Wire[] {
+export function wiresOf(figures: Build, steps: readonly MetalStep[]): Wire[] {
   const { branches } = figures.solved.circuit;
   return steps.flatMap(({ branch }) => {
     const wire = branches[branch]?.kind === "wire" ? figures.machine.wires[branch] : undefined;

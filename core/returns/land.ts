@@ -1,9 +1,9 @@
 import type { Command } from "../machine/commands";
-import type { Machine, TerminalRef } from "../machine/schema";
+import type { BuiltMachine, TerminalRef } from "../machine/schema";
 import { groundTerminal, sameTerminal } from "../machine/terminals";
 
 /** Lands a part's return at a place: its own return moved there, or, where it has none, a new one like its feed. Null: it is there already. */
-export function landCommand(machine: Machine, partId: string, at: TerminalRef): Command | null {
+export function landCommand(machine: BuiltMachine, partId: string, at: TerminalRef): Command | null {
   const part = machine.parts.find(({ id }) => id === partId);
   const terminal = part && groundTerminal(part);
   if (!part || !terminal) return null;

@@ -1,5 +1,5 @@
+import type { Build } from "../figures/build";
 import { partName } from "../figures/names";
-import type { Standing } from "../figures/standing";
 import type { Machine } from "../machine/schema";
 import type { LinkKind, Signal } from "../machine/signal-schema";
 import { say } from "../quantity/format";
@@ -20,7 +20,7 @@ export const LINK_WORDS: Readonly<Record<LinkKind, string>> = {
 };
 
 /** "Controller → Cutter driver". */
-export function linkName(figures: Standing, signal: Signal): string {
+export function linkName(figures: Build, signal: Signal): string {
   return `${partName(figures, signal.from)} → ${partName(figures, signal.to)}`;
 }
 

@@ -1,6 +1,7 @@
+import { type Build, perBuildOf } from "../figures/build";
 import type { Figures } from "../figures/figures";
 import type { Solved } from "../figures/solved";
-import { type Standing, type Still, steadyOf } from "../figures/standing";
+import { oncePer } from "../machine/once";
 import type { Signal, Wire } from "../machine/schema";
 import type { OperatingPoint } from "../network/solve";
 import { type Allowed, toleranceOf } from "./budget";
@@ -27,16 +28,10 @@ export interface LinkFigures {
 /** Volts per amp of an unknown load from which an offset is not known either. */
 const UNSURE_V_PER_A = 1e-5;
 
-const known = new WeakMap<Figures, LinkFigures[]>();
-
-/** Every link of a machine against what it tolerates, worked out once a set of figures. */
-export function linksOf(figures: Figures): LinkFigures[] {
-  const found = known.get(figures);
-  if (found) return found;
-  const made = (figures.machine.signals ?? []).map((signal) => linkFigures(figures, signal));
-  known.set(figures, made);
-  return made;
-}
+/** Every link of a machine against what it tolerates. */
+export const linksOf = oncePer((figures: Figures): readonly LinkFigures[] =>
+  (figures.machine.signals ?? []).map((signal) => linkFigures(figures, signal)),
+);
 
 /** Part of the steady budget that an offset uses. */
 export function shareOf(allowed: Allowed, volts: number): number {
@@ -56,19 +51,19 @@ export interface LinkPlan {
   own: string[];
 }
 
-export const linkPlanOf = steadyOf((still, id): LinkPlan | null => {
-  const signal = still.machine.signals?.find((each) => each.id === id);
+export const linkPlanOf = perBuildOf((build, id): LinkPlan | null => {
+  const signal = build.machine.signals?.find((each) => each.id === id);
   if (!signal) return null;
-  const ground = groundOf(still);
+  const ground = groundOf(build);
   const [a, b] = [ground.nodeOf(signal.from), ground.nodeOf(signal.to)];
   const way = ground.way(a, b);
   return {
-    allowed: toleranceOf(still.machine, signal, still.partOf.get(signal.to)),
+    allowed: toleranceOf(build.machine, signal, build.partOf.get(signal.to)),
     a,
     b,
     way,
-    untold: way !== null && untoldOn(still, way),
-    own: still.machine.wires.flatMap((wire) => (wire.signal === id ? [wire.id] : [])),
+    untold: way !== null && untoldOn(build, way),
+    own: build.machine.wires.flatMap((wire) => (wire.signal === id ? [wire.id] : [])),
   };
 });
 
@@ -109,10 +104,10 @@ function isShifted({ planned, low, unknown }: Solved, a: number, b: number): boo
 }
 
 /** Whether a conductor that decides what lies across a way lacks its size or length. */
-function untoldOn(still: Still, way: readonly MetalStep[]): boolean {
-  const { circuit } = still.solved;
-  const { wires } = still.machine;
-  for (const branch of deciding(groundOf(still), way)) {
+function untoldOn(build: Build, way: readonly MetalStep[]): boolean {
+  const { circuit } = build.solved;
+  const { wires } = build.machine;
+  for (const branch of deciding(groundOf(build), way)) {
     const wire = circuit.branches[branch]?.kind === "wire" ? wires[branch] : undefined;
     if (wire && ((wire.gauge === undefined && wire.board === undefined) || wire.lengthM === undefined)) return true;
   }
@@ -121,7 +116,7 @@ function untoldOn(still: Still, way: readonly MetalStep[]): boolean {
 
 /** Whether the offset between two nodes hangs on something unknown; `way`: metal from a to b. */
 export function isUnsure(figures: Figures, way: readonly MetalStep[], a: number, b: number): boolean {
-  return isShifted(figures.solved, a, b) || untoldOn(figures.still, way);
+  return isShifted(figures.solved, a, b) || untoldOn(figures.build, way);
 }
 
 /** The operating point in which most of a link's budget is used. */
@@ -130,7 +125,7 @@ export function pointOf({ solved }: Figures, { mode, low }: { mode: number; low:
 }
 
 /** The conductor on the way between a link's grounds that loses most at an operating point, with the volts it adds (signed). */
-export function largestDrop(figures: Standing, signalId: string, point: OperatingPoint): { wire: Wire; volts: number } | null {
+export function largestDrop(figures: Build, signalId: string, point: OperatingPoint): { wire: Wire; volts: number } | null {
   const { branches } = figures.solved.circuit;
   let best: { wire: Wire; volts: number } | null = null;
   for (const { branch, sign } of linkPlanOf(figures, signalId)?.way ?? []) {

@@ -1,9 +1,9 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
 import { applyCommand } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
-import type { Converter, Part, TerminalRef, Wire } from "../machine/schema";
+import type { BuiltPart, Converter, TerminalRef, Wire } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { mainPoint, solvedAs } from "./arrange";
@@ -30,20 +30,20 @@ const PACK_V = 12;
 /** Length of its tie to the motors' minus, m. */
 const TIE_M = 0.3;
 
-function feedsLogicOnly(figures: Standing, part: Part): part is Converter {
+function feedsLogicOnly(figures: Build, part: BuiltPart): part is Converter {
   if (part.kind !== "converter" || part.isolated) return false;
   const on = returning(figures).filter((each) => railOrigin(figures.ledger, each.id) === part.id);
   return on.some((each) => listens(each) && each.loadKind !== "sound") && !on.some(moves);
 }
 
 /** The wires that feed a converter. */
-function feedOf(figures: Standing, converter: Converter): { feed: Wire; back: Wire } | null {
+function feedOf(figures: Build, converter: Converter): { feed: Wire; back: Wire } | null {
   const row = figures.ledger.rowOf.get(converter.id);
   return row?.feed && row.back ? { feed: row.feed, back: row.back } : null;
 }
 
 /** Converters that feed boards alone, now fed from what moves motors too. */
-function logicConverters(figures: Standing, ofMotors: boolean): { converter: Converter; feed: Wire; back: Wire }[] {
+function logicConverters(figures: Build, ofMotors: boolean): { converter: Converter; feed: Wire; back: Wire }[] {
   const motors = new Set(
     returning(figures)
       .filter(moves)
@@ -58,7 +58,7 @@ function logicConverters(figures: Standing, ofMotors: boolean): { converter: Con
 }
 
 /** A small pack for the boards' regulators, its minus tied to the motors' minus once; null where they already have one. */
-export function ownPackFor(figures: Standing): Command | null {
+export function ownPackFor(figures: Build): Command | null {
   const moved = logicConverters(figures, true);
   const at = mainPoint(figures);
   if (moved.length === 0 || !at) return null;
@@ -98,7 +98,7 @@ export function ownPackFor(figures: Standing): Command | null {
 }
 
 /** The boards' regulators back on the motors' source. */
-export function mainPackFor(figures: Standing): Command | null {
+export function mainPackFor(figures: Build): Command | null {
   const moved = logicConverters(figures, false);
   const at = mainPoint(figures);
   const bar = figures.machine.parts.find((part) => part.kind === "bar" && part.side === "positive");

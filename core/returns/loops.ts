@@ -1,7 +1,7 @@
 import { contactRating } from "../connectors/contact";
 import { endsOf } from "../connectors/ends";
+import { type Build, perBuild } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import { type Standing, steady } from "../figures/standing";
 import type { Worst } from "../figures/types";
 import { limitAt } from "../fuses/pick";
 import type { Wire } from "../machine/schema";
@@ -24,10 +24,10 @@ export interface SignalGround {
 }
 
 /** The same, by wire id, whatever flows in them. */
-export const thinGrounds = steady((still): ReadonlyMap<string, Pick<SignalGround, "wire" | "chord" | "limitA">> => {
-  const chords = new Map(groundOf(still).chords.map((chord) => [chord.wire.id, chord]));
-  const wires = still.machine.wires.filter(({ role }) => role === "signal");
-  return new Map(wires.map((wire) => [wire.id, { wire, chord: chords.get(wire.id) ?? null, limitA: leastLimit(still, wire) }]));
+export const thinGrounds = perBuild((build): ReadonlyMap<string, Pick<SignalGround, "wire" | "chord" | "limitA">> => {
+  const chords = new Map(groundOf(build).chords.map((chord) => [chord.wire.id, chord]));
+  const wires = build.machine.wires.filter(({ role }) => role === "signal");
+  return new Map(wires.map((wire) => [wire.id, { wire, chord: chords.get(wire.id) ?? null, limitA: leastLimit(build, wire) }]));
 });
 
 /** Every signal ground and every shield tied at both ends, with the current it carries. */
@@ -42,7 +42,7 @@ export function signalGrounds(figures: Figures): SignalGround[] {
 }
 
 /** The least of what a conductor and its connectors carry for good, A; null where nothing is known. */
-export function leastLimit(figures: Standing, wire: Wire): number | null {
+export function leastLimit(figures: Build, wire: Wire): number | null {
   const { settings } = figures.machine;
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   // Tables for power wiring end above the sizes of signal wires: heat balance has them all.
@@ -55,13 +55,13 @@ export function leastLimit(figures: Standing, wire: Wire): number | null {
 }
 
 /** Loops closed on purpose: a second link between bars, which holds when the first comes loose. */
-export const secondLinks = steady((figures): readonly Chord[] => {
+export const secondLinks = perBuild((figures): readonly Chord[] => {
   const barOrSource = (id: string) => ["bar", "pack", "supply"].includes(figures.partOf.get(id)?.kind ?? "");
   return groundOf(figures).chords.filter(({ wire }) => wire.role === "return" && barOrSource(wire.from.part) && barOrSource(wire.to.part));
 });
 
 /** Returns that make a part's ground twice: a second way home beside the first. */
-export const secondReturns = steady((figures): readonly Chord[] => {
+export const secondReturns = perBuild((figures): readonly Chord[] => {
   const links = new Set(secondLinks(figures));
   return groundOf(figures).chords.filter((chord) => chord.wire.role === "return" && !links.has(chord));
 });

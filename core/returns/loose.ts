@@ -1,6 +1,6 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
 import { solveMachine } from "../figures/solved";
-import type { Standing } from "../figures/standing";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { groundOf, wiresOf } from "./ground";
 import { leastLimit } from "./loops";
@@ -71,7 +71,7 @@ function without(figures: Figures, part: Part, own: Wire): LooseReturn {
 }
 
 /** Links whose pins are all that is left between a part and the rest once its return is off. */
-function pinsOf(figures: Standing, part: Part, own: Wire): string[] {
+function pinsOf(figures: Build, part: Part, own: Wire): string[] {
   const ground = groundOf(figures);
   const start = ground.nodeOf(part.id);
   const stillJoined = ground.chords.some(

@@ -1,6 +1,6 @@
 import { endsOf } from "../connectors/ends";
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
 import type { Command } from "../machine/commands";
 import type { Driver, Load, Part, Wire } from "../machine/schema";
 import { say } from "../quantity/format";
@@ -129,7 +129,7 @@ function jointAdvice(figures: Figures, part: Part): Advice[] {
 const INPUT_TAU_S = 10e-6;
 const SPIKE_S = 1e-6;
 
-function spikeAdvice(figures: Standing, load: Load): Advice[] {
+function spikeAdvice(figures: Build, load: Load): Advice[] {
   const senders = (figures.machine.signals ?? []).filter(({ kind, to }) => kind === "analogue" && to === load.id);
   if (senders.length === 0) return [];
   return [
@@ -188,7 +188,7 @@ function inductanceWords(wire: Wire, amps: number): string {
 }
 
 /** Only brushed motors whose current is not chopped against the capacitor; its cost is told where it is. */
-function brushAdvice(figures: Standing, load: Load): Advice[] {
+function brushAdvice(figures: Build, load: Load): Advice[] {
   if (load.loadKind !== "motor" && load.loadKind !== "pump" && load.loadKind !== "actuator") return [];
   const feed = figures.solved.circuit.feeds.get(load.id);
   const volts = load.nominalV.value;

@@ -1,6 +1,6 @@
+import { branchOf, perBuild } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import { branchOf, steady } from "../figures/standing";
-import type { Load, Part, Wire } from "../machine/schema";
+import type { BuiltPart, Load, Wire } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import type { LoadKind } from "../reference/load-kinds";
@@ -11,18 +11,18 @@ const LISTENERS: ReadonlySet<LoadKind> = new Set(["board", "computer", "sensor",
 /** Loads whose current jumps and chops. */
 const MOVERS: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "stepper", "servo", "actuator", "pump", "fan", "coil"]);
 
-export function listens(part: Part | undefined): part is Load {
+export function listens(part: BuiltPart | undefined): part is Load {
   return part?.kind === "load" && LISTENERS.has(part.loadKind);
 }
 
 /** A part whose return carries motor current: a driver, or a motor on a rail of its own. */
-export function moves(part: Part | undefined): boolean {
+export function moves(part: BuiltPart | undefined): boolean {
   return part?.kind === "driver" || (part?.kind === "load" && MOVERS.has(part.loadKind));
 }
 
 /** Everything with a return of its own: consumers, without the motors that come home through their driver. */
-export const returning = steady((still): readonly Part[] =>
-  still.machine.parts.filter((part) => isConsumer(part) && !still.solved.circuit.feeds.has(part.id)),
+export const returning = perBuild((build): readonly BuiltPart[] =>
+  build.machine.parts.filter((part) => isConsumer(part) && !build.solved.circuit.feeds.has(part.id)),
 );
 
 /** Who comes home through which conductor. */
@@ -30,17 +30,17 @@ export interface Homes {
   /** Conductors on the way home of a part, in order, by part id; parts without a way are left out. */
   readonly of: ReadonlyMap<string, readonly Wire[]>;
   /** Parts that come home through a conductor, by wire id. */
-  readonly through: ReadonlyMap<string, readonly Part[]>;
+  readonly through: ReadonlyMap<string, readonly BuiltPart[]>;
 }
 
-export const homesOf = steady((still): Homes => {
-  const ground = groundOf(still);
+export const homesOf = perBuild((build): Homes => {
+  const ground = groundOf(build);
   const of = new Map<string, readonly Wire[]>();
-  const through = new Map<string, Part[]>();
-  for (const part of returning(still)) {
+  const through = new Map<string, BuiltPart[]>();
+  for (const part of returning(build)) {
     const steps = ground.home(part);
     if (!steps) continue;
-    const wires = wiresOf(still, steps);
+    const wires = wiresOf(build, steps);
     of.set(part.id, wires);
     for (const wire of wires) {
       const list = through.get(wire.id);
@@ -63,7 +63,7 @@ interface Shared {
   board: Load;
   wires: readonly Wire[];
   /** Parts whose motor current it carries. */
-  movers: readonly Part[];
+  movers: readonly BuiltPart[];
 }
 
 /** The same with what it does to the board. */
@@ -74,13 +74,13 @@ export interface SharedMetal extends Shared {
   mode: number;
 }
 
-const sharing = steady((still): readonly Shared[] => {
-  const { machine, ledger } = still;
-  const homes = homesOf(still);
-  const ground = groundOf(still);
+const sharing = perBuild((build): readonly Shared[] => {
+  const { machine, ledger } = build;
+  const homes = homesOf(build);
+  const ground = groundOf(build);
   const found: Shared[] = [];
-  const originOf = new Map(returning(still).map((part) => [part.id, railOrigin(ledger, part.id)]));
-  const onRail = countBy(returning(still), ({ id }) => originOf.get(id) ?? null);
+  const originOf = new Map(returning(build).map((part) => [part.id, railOrigin(ledger, part.id)]));
+  const onRail = countBy(returning(build), ({ id }) => originOf.get(id) ?? null);
   const moving = new Map([...homes.through].map(([wire, parts]) => [wire, parts.filter(moves)]));
   const byRail = new Map([...homes.through].map(([wire, parts]) => [wire, countBy(parts, ({ id }) => originOf.get(id) ?? null)]));
   const all = (wire: Wire, origin: string | null) => byRail.get(wire.id)?.get(origin) === onRail.get(origin);
@@ -91,7 +91,7 @@ const sharing = steady((still): readonly Shared[] => {
     const origin = railOrigin(ledger, board.id);
     const talks = (machine.signals ?? []).flatMap(({ from, to }) => (from === board.id ? [to] : to === board.id ? [from] : []));
     const apart = new Set(
-      talks.flatMap((peer) => wiresOf(still, ground.way(ground.nodeOf(board.id), ground.nodeOf(peer)) ?? [])).map(({ id }) => id),
+      talks.flatMap((peer) => wiresOf(build, ground.way(ground.nodeOf(board.id), ground.nodeOf(peer)) ?? [])).map(({ id }) => id),
     );
     const wires = home.filter((wire) => {
       if ((moving.get(wire.id)?.length ?? 0) === 0) return false;

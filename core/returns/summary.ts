@@ -1,6 +1,6 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
-import type { Part } from "../machine/schema";
+import type { BuiltPart } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";
 import { minusPlace } from "./arrange";
@@ -23,7 +23,7 @@ export interface GroundOffset {
 /** What the return side comes to, for the screens. Parts and wires by id; arrays run over modes. */
 export interface ReturnsFigures {
   offsets: Record<string, GroundOffset>;
-  links: LinkFigures[];
+  links: readonly LinkFigures[];
   grounds: { wire: string; looped: boolean; limitA: number | null; unsure: boolean }[];
   shared: { board: string; wires: string[]; movers: string[]; liftV: Float64Array; mode: number }[];
   /** Parts that come home through each return conductor. */
@@ -48,11 +48,11 @@ export function returnsOf(figures: Figures): ReturnsFigures {
 }
 
 /** The reference of each piece of metal: the bar that comes home straight to its first source, else that source's minus. */
-function references(figures: Standing): ReadonlyMap<number, { node: number; part: string }> {
+function references(figures: Build): ReadonlyMap<number, { node: number; part: string }> {
   const { machine, partOf, solved } = figures;
   const { piece } = groundOf(figures);
   const found = new Map<number, { node: number; part: string }>();
-  const take = (part: Part, terminal: string) => {
+  const take = (part: BuiltPart, terminal: string) => {
     const node = nodeAt(solved.circuit, part.id, terminal);
     const metal = piece[node];
     if (metal !== undefined && !found.has(metal)) found.set(metal, { node, part: part.id });

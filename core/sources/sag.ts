@@ -1,3 +1,4 @@
+import { oncePer } from "../machine/once";
 import type { Machine } from "../machine/schema";
 import type { Circuit } from "../network/circuit";
 import { metalOf } from "../network/metal";
@@ -35,16 +36,8 @@ export function stopCharge(discharge: Discharge, pack: number, mode: number, sto
   return high;
 }
 
-const discharges = new WeakMap<Circuit, Discharge>();
-
 /** The discharge of an analysed machine, built when the first rule asks for it. */
-export function dischargeOf(machine: Machine, circuit: Circuit): Discharge {
-  const known = discharges.get(circuit);
-  if (known) return known;
-  const made = Discharge.of(machine, circuit);
-  discharges.set(circuit, made);
-  return made;
-}
+export const dischargeOf = oncePer((circuit: Circuit): Discharge => Discharge.of(circuit.machine, circuit));
 
 /** Where the first thing stops in a mode, and at which charge of the pack. */
 export interface SagEnd {

@@ -48,7 +48,7 @@ export function stopsOf(machine: Machine, circuit: Circuit, packs: readonly Pack
 export type LowPoints = (mode: number) => OperatingPoint | undefined;
 
 /** Least volts a part has in the modes that last: what its capacitor is charged from. Null where it has none or none is solved. */
-function steadyV(machine: Machine, circuit: Circuit, part: Part, low: LowPoints): number | null {
+function lastingV(machine: Machine, circuit: Circuit, part: Part, low: LowPoints): number | null {
   const { supply, back } = inputTerminals(part);
   const pos = nodeAt(circuit, part.id, supply ?? "");
   const neg = nodeAt(circuit, part.id, back ?? "");
@@ -77,9 +77,9 @@ function mostPower(machine: Machine, circuit: Circuit, part: Part, volts: number
 
 /** What a capacitor at a part would have to carry: from which volts, and how much power; null where that is not known. */
 export function holdUpNeed(machine: Machine, circuit: Circuit, part: Part, low: LowPoints): { fromV: number; watts: number } | null {
-  const steady = steadyV(machine, circuit, part, low);
-  const watts = steady === null ? null : mostPower(machine, circuit, part, steady);
-  return steady === null || watts === null ? null : { fromV: steady - HOLD_UP_DIODE_V, watts };
+  const lasting = lastingV(machine, circuit, part, low);
+  const watts = lasting === null ? null : mostPower(machine, circuit, part, lasting);
+  return lasting === null || watts === null ? null : { fromV: lasting - HOLD_UP_DIODE_V, watts };
 }
 
 /** How long a part's own capacitor carries it from the least volts it has for good down to its least, s; 0 without one. */

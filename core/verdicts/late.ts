@@ -43,7 +43,7 @@ function canShort(machine: Machine): boolean {
 
 /** `now`: what the quick rules said of the same figures. */
 export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
-  const times = runTimes(figures.machine, dischargeOf(figures.machine, figures.solved.circuit));
+  const times = runTimes(figures.machine, dischargeOf(figures.solved.circuit));
   const faults = canShort(figures.machine) ? faultWalk(figures) : null;
   const loose = looseReturns(figures);
   const readings: LateReadings = { times, loose, now, packBound: evaluatePackBound };

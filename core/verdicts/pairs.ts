@@ -1,4 +1,4 @@
-import type { Standing } from "../figures/standing";
+import type { Build } from "../figures/build";
 import type { Wire } from "../machine/schema";
 import type { Verdict } from "./types";
 
@@ -7,7 +7,7 @@ import type { Verdict } from "./types";
  * @param said verdicts of this rule by wire and kind, in which the feed's is replaced by one that names the return too
  * @param key what the wire's own verdict would be found under, with its id in it
  */
-export function joinsFeed(said: Map<string, Verdict>, figures: Standing, wire: Wire, key: string): boolean {
+export function joinsFeed(said: Map<string, Verdict>, figures: Build, wire: Wire, key: string): boolean {
   const feed = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
   if (!feed || feed.gauge !== wire.gauge || feed.bundle !== wire.bundle || feed.parallel !== wire.parallel) return false;
   const feedKey = key.replace(wire.id, feed.id);

@@ -1,6 +1,6 @@
 import type { FaultWalk } from "../faults/walk";
+import { type Build, perBuild } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import { type Standing, steady } from "../figures/standing";
 import type { LooseReturn } from "../returns/loose";
 import type { RunTimes } from "../sources/run";
 import type { Speaker, Topic } from "./speaker";
@@ -22,7 +22,7 @@ export interface LateReadings {
  * cell, one that reads figures after each edit, the rest when edits pause.
  */
 type Evaluate =
-  | { reads: "build"; evaluate: (build: Standing) => Verdict[] }
+  | { reads: "build"; evaluate: (build: Build) => Verdict[] }
   | { reads: "figures"; evaluate: (figures: Figures) => Verdict[] }
   /** The walk of shorts over every place. */
   | { reads: "shorts"; evaluate: (figures: Figures, walk: FaultWalk) => Verdict[] }
@@ -41,7 +41,7 @@ export type Rule = Readonly<Topic & Facts & Evaluate & { says: readonly Topic[] 
 /** Declares a rule: who speaks, what it reads, how it judges, and the facts that are not the usual ones. */
 export function rule(declared: { speak: Speaker; others?: readonly Speaker[] } & Partial<Facts> & Evaluate): Rule {
   const { speak, others = [], sized = false, packBound = false, ...judges } = declared;
-  const kept = judges.reads === "build" ? { ...judges, evaluate: steady(judges.evaluate) } : judges;
+  const kept = judges.reads === "build" ? { ...judges, evaluate: perBuild(judges.evaluate) } : judges;
   const says = [speak, ...others].map(({ id, title, step }): Topic => ({ id, title, step }));
   return { id: speak.id, title: speak.title, step: speak.step, says, sized, packBound, ...kept };
 }

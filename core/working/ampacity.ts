@@ -1,5 +1,5 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
 import type { Wire } from "../machine/schema";
 import { say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
@@ -21,13 +21,13 @@ const BUNDLE_SOURCES: Readonly<Record<Ampacity["school"], string>> = {
 };
 
 /** What a wire may carry for good, with every factor of its school. */
-export function explainLimit(figures: Standing, wire: Wire, name: string): Working | null {
+export function explainLimit(figures: Build, wire: Wire, name: string): Working | null {
   const ampacity = figures.wires[wire.id]?.ampacity;
   if (!ampacity) return null;
   return wire.board ? board(wire, ampacity, name) : conductor(figures, wire, ampacity, name);
 }
 
-function conductor(figures: Standing, wire: Wire, ampacity: Ampacity, name: string): Working {
+function conductor(figures: Build, wire: Wire, ampacity: Ampacity, name: string): Working {
   const { settings } = figures.machine;
   const insulation = insulationById(wire.insulation);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);

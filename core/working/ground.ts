@@ -1,6 +1,6 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
 import { partName, wireName } from "../figures/names";
-import type { Standing } from "../figures/standing";
 import type { Signal } from "../machine/schema";
 import { say } from "../quantity/format";
 import { DEFAULT_LINK_BUDGET } from "../returns/budget";
@@ -56,7 +56,7 @@ export function explainGroundOffset(figures: Figures, partId: string, mode: numb
   };
 }
 
-function referenceNode(figures: Standing, partId: string): number {
+function referenceNode(figures: Build, partId: string): number {
   const { circuit } = figures.solved;
   const part = figures.partOf.get(partId);
   const terminal = part?.kind === "bar" ? "bar" : part?.kind === "converter" ? "out-" : "-";

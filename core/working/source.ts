@@ -1,5 +1,5 @@
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
-import type { Standing } from "../figures/standing";
 import type { Converter, Part } from "../machine/schema";
 import { lossModelOf } from "../network/circuit";
 import type { PackModel } from "../packs/pack";
@@ -16,7 +16,7 @@ import type { Working, WorkingInput } from "./types";
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 
 /** What a source or converter may give for good. */
-export function explainRating(figures: Standing, part: Part): Working | null {
+export function explainRating(figures: Build, part: Part): Working | null {
   if (part.kind !== "pack" && part.kind !== "supply" && part.kind !== "converter") return null;
   const { settings } = figures.machine;
   const rating = ratingOf(part, settings, figures.parts[part.id]?.highestV ?? null);
@@ -133,7 +133,7 @@ export function explainWorstInput(figures: Figures, part: Converter): Working | 
 
 /** A run time: through the mission (`mode` null) or in one mode alone. */
 export function explainRun(figures: Figures, mode: number | null): Working | null {
-  const discharge = dischargeOf(figures.machine, figures.solved.circuit);
+  const discharge = dischargeOf(figures.solved.circuit);
   const run = mode === null ? runTimes(figures.machine, discharge).mission : discharge.packs.length > 0 ? runMode(discharge, mode) : null;
   if (!run) return null;
   const name = (id: string) => figures.partOf.get(id)?.name ?? "a part";

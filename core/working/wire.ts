@@ -1,7 +1,7 @@
 import { endsOf } from "../connectors/ends";
+import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
 import { wireName } from "../figures/names";
-import type { Standing } from "../figures/standing";
 import { carryingFactor, leastForWire, loadShare, PLAIN_FUSE } from "../fuses/rating";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
@@ -43,7 +43,7 @@ export function explainWire(figures: Figures, ref: WireRef): Working | null {
   }
 }
 
-function end(figures: Standing, ref: Wire["from"]): string {
+function end(figures: Build, ref: Wire["from"]): string {
   const part = figures.partOf.get(ref.part);
   return part ? terminalName(part, ref.terminal) : "?";
 }
@@ -128,7 +128,7 @@ function material(wire: Wire, gauge: Gauge | undefined): { label: string; millio
   return { label: `R′₂₀ of ${gauge?.id ?? "unknown size"}`, milliohm: gauge?.r20OhmPerKm ?? null, source: gauge?.source };
 }
 
-function ohms(figures: Standing, wire: Wire, gauge: Gauge | undefined, name: string): Working {
+function ohms(figures: Build, wire: Wire, gauge: Gauge | undefined, name: string): Working {
   const { settings } = figures.machine;
   const conductorC = Math.max(settings.conductorC, settings.ambientC);
   const factor = temperatureFactor(conductorC);

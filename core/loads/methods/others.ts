@@ -144,7 +144,7 @@ export const stepperClass: Method = {
     if (!found?.ratedA || !found.windingOhm) return [];
     const phaseA = 0.8 * found.ratedA;
     const chopper = { phaseA, phaseOhm: found.windingOhm, driverOhm: 0.45, driverW: 0.5, supplyV: load.nominalV.value };
-    const still = standstillCurrent(chopper);
+    const build = standstillCurrent(chopper);
     const idle = standstillCurrent({ ...chopper, phaseA: phaseA / 2 });
     return [
       {
@@ -155,9 +155,9 @@ export const stepperClass: Method = {
       },
       {
         level: "run",
-        value: Math.max(still, 0.6 * phaseA),
+        value: Math.max(build, 0.6 * phaseA),
         formula: "I = the larger of standstill and 0.6 × phase current (common practice, no source)",
-        numbers: `${say(still, "current")} or 0.6 × ${say(phaseA, "current")}`,
+        numbers: `${say(build, "current")} or 0.6 × ${say(phaseA, "current")}`,
       },
     ];
   },

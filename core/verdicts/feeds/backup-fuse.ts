@@ -1,6 +1,6 @@
+import type { Build } from "../../figures/build";
 import { fuseSites } from "../../figures/fuse-sites";
 import { railMaxV } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import { smallestFuse } from "../../fuses/pick";
 import { railOrigin } from "../../machine/tree";
 import { FUSE_FAMILIES } from "../../reference/fuses";
@@ -13,7 +13,7 @@ const speak = speaker({ id: "backup-fuse", title: "Only silicon or a resettable 
 export const backupFuse = rule({ speak, reads: "build", evaluate });
 
 /** Electronic fuses fail mostly short and resettable parts stay hot and leak: neither is the only guard of a battery. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   return fuseSites(figures).flatMap((site): Verdict[] => {
     const { sort, name } = FUSE_FAMILIES[site.fuse.family];
     if (sort !== "electronic" && sort !== "resettable") return [];
@@ -37,7 +37,7 @@ function evaluate(figures: Standing): Verdict[] {
 }
 
 /** Whether a real fuse stands somewhere between a part and its source. */
-function guardedBefore(figures: Standing, partId: string | undefined): boolean {
+function guardedBefore(figures: Build, partId: string | undefined): boolean {
   const seen = new Set<string>();
   for (let at = partId; at !== undefined && !seen.has(at); ) {
     seen.add(at);

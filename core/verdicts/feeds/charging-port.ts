@@ -1,4 +1,4 @@
-import type { Standing } from "../../figures/standing";
+import type { Build } from "../../figures/build";
 import type { Switch } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
@@ -10,13 +10,13 @@ const speak = speaker({ id: "charging-port", title: "Charging port", step: "feed
 export const chargingPort = rule({ speak, reads: "build", evaluate });
 
 /** A port is a hole into the battery: recessed contacts, a fuse near the battery that suits it, no motion while plugged. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] =>
     part.kind === "switch" && part.device === "charging port" ? judge(figures, part) : [],
   );
 }
 
-function judge(figures: Standing, part: Switch): Verdict[] {
+function judge(figures: Build, part: Switch): Verdict[] {
   const base = { part };
   const set = (label: string, changes: Partial<Switch>): Remedy => ({ label, command: { type: "updatePart", id: part.id, changes } });
   const found: Verdict[] = [];

@@ -1,11 +1,11 @@
 import { familiesThatSuit, plainEnd, shortTimeA } from "../../connectors/choose";
 import { contactRating, contactSpotC, HOUSING_MAX_C } from "../../connectors/contact";
 import { type EndSite, mateEnd, setEnd } from "../../connectors/ends";
+import type { Build } from "../../figures/build";
 import { sitesOf } from "../../figures/end-sites";
 import type { Figures } from "../../figures/figures";
 import { inMode, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import { say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { airAround } from "../../wires/ampacity";
@@ -45,7 +45,7 @@ function feedSpeaks(figures: Figures, { wire, end, at }: EndSite): boolean {
   return own.worst.amps <= paired.worst.amps * SAME_AMPS && own.worstContinuous.amps <= paired.worstContinuous.amps * SAME_AMPS;
 }
 
-function whereOf(figures: Standing, site: EndSite): string {
+function whereOf(figures: Build, site: EndSite): string {
   return `${site.row.sort === "rotary" ? "rotary joint" : "connector"} at the ${site.end === "from" ? "source" : "far"} end of the ${wireName(figures, site.wire)}`;
 }
 
@@ -83,7 +83,7 @@ function overCurrent(figures: Figures, site: EndSite): Verdict | null {
   });
 }
 
-function remedies(figures: Standing, site: EndSite, amps: number, peakA: number, airC: number): Remedy[] {
+function remedies(figures: Build, site: EndSite, amps: number, peakA: number, airC: number): Remedy[] {
   const { wire, at, row } = site;
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   if (!gauge) return [];

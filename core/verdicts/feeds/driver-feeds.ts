@@ -1,8 +1,8 @@
 import { type FaultResult, type FaultWalk, SLOW_S } from "../../faults/walk";
+import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import { isDriverFeed } from "../../fuses/driver-feed";
 import { largestFuse } from "../../fuses/pick";
 import { leastForWire } from "../../fuses/rating";
@@ -49,7 +49,7 @@ function eachFused(figures: Figures, driver: Driver, feed: Wire): Verdict[] {
 }
 
 /** A fuse part right before the feed that guards nothing else. */
-function fuseBefore(figures: Standing, feed: Wire): boolean {
+function fuseBefore(figures: Build, feed: Wire): boolean {
   const before = figures.partOf.get(feed.from.part);
   return before?.kind === "fuse" && figures.machine.wires.filter((wire) => wire.from.part === before.id).length === 1;
 }
@@ -119,19 +119,19 @@ function mainOnly(figures: Figures, walk: FaultWalk, driver: Driver, feed: Wire)
 }
 
 /** The figure that keeps a short from being judged. */
-function unsureOf(figures: Standing, { unknown, wire }: FaultResult): string {
+function unsureOf(figures: Build, { unknown, wire }: FaultResult): string {
   const source = figures.partOf.get(unknown[0] ?? "");
   if (source) return `${source.kind === "pack" ? "the resistance" : "the current limit"} of ${source.name}`;
   const found = wire && figures.wireOf.get(wire.id);
   return found ? `size and insulation of the ${wireName(figures, found)}` : "a figure of a source or a wire on the way";
 }
 
-function motorsOf(figures: Standing, driver: Driver): string[] {
+function motorsOf(figures: Build, driver: Driver): string[] {
   return [...figures.solved.circuit.feeds].filter(([, feed]) => feed.driver.id === driver.id).map(([load]) => load);
 }
 
 /** Under this school a fuse that opens leaves a braking motor alone with the driver's capacitor. */
-function brakesInto(figures: Standing, driver: Driver, feed: Wire): Verdict[] {
+function brakesInto(figures: Build, driver: Driver, feed: Wire): Verdict[] {
   const braking = motorsOf(figures, driver).some((load) => {
     const part = figures.partOf.get(load);
     return part?.kind === "load" && (part.brakingJ?.value ?? 0) > 0;

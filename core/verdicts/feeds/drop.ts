@@ -1,8 +1,8 @@
+import { type Build, branchOf, perBuild, perBuildFrom } from "../../figures/build";
 import { dropLimit, wayThere } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, partName, wireName } from "../../figures/names";
 import { railVolts } from "../../figures/rails";
-import { branchOf, type Still, steady, steadyFrom } from "../../figures/standing";
 import { thinnest } from "../../fuses/pick";
 import type { Part, Wire } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
@@ -17,11 +17,11 @@ const speak = speaker({ id: "drop", title: "Voltage drop over the limit", step: 
 
 export const drop = rule({ speak, reads: "figures", sized: true, evaluate });
 /** Parts whose drop is judged, with their limit in every mode, V: what they may lose before little is left. */
-const judgedParts = steady((still) =>
-  still.machine.parts.flatMap((part) => {
-    const rail = railVolts(still, part.id);
-    if (still.parts[part.id]?.wiring !== "ok" || rail === 0 || part.kind === "driver") return [];
-    return [{ part, limitsV: Float64Array.from(still.machine.modes, (_, mode) => (dropLimit(still, part, mode) / 100) * rail) }];
+const judgedParts = perBuild((build) =>
+  build.machine.parts.flatMap((part) => {
+    const rail = railVolts(build, part.id);
+    if (build.parts[part.id]?.wiring !== "ok" || rail === 0 || part.kind === "driver") return [];
+    return [{ part, limitsV: Float64Array.from(build.machine.modes, (_, mode) => (dropLimit(build, part, mode) / 100) * rail) }];
   }),
 );
 
@@ -47,55 +47,55 @@ function evaluate(figures: Figures): Verdict[] {
   return verdicts;
 }
 
-const judge = steadyFrom((still, partId, dropV: number, mode: number, point: OperatingPoint): Verdict => {
-  const part = still.partOf.get(partId) as Part;
-  const rail = railVolts(still, partId);
-  const limit = dropLimit(still, part, mode);
+const judge = perBuildFrom((build, partId, dropV: number, mode: number, point: OperatingPoint): Verdict => {
+  const part = build.partOf.get(partId) as Part;
+  const rail = railVolts(build, partId);
+  const limit = dropLimit(build, part, mode);
   const percent = (dropV / rail) * 100;
-  const culprit = largestDrop(still, partId, point);
-  const origin = railOrigin(still.ledger, partId);
+  const culprit = largestDrop(build, partId, point);
+  const origin = railOrigin(build.ledger, partId);
   return speak({
     part: { id: partId },
     severity: percent > limit ? "fix" : "watch",
     headline: `${part.name} loses ${percent.toFixed(1)}\u00a0% on the way, limit ${limit}\u00a0%`,
-    detail: `${say(dropV, "voltage", "up")} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${origin ? partName(still, origin) : "the source"} and here in ${still.machine.modes[mode]?.name}.${
+    detail: `${say(dropV, "voltage", "up")} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${origin ? partName(build, origin) : "the source"} and here in ${build.machine.modes[mode]?.name}.${
       culprit
-        ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(still, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`
+        ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(build, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`
         : ""
     }`,
     compared: { percent, limit },
-    remedies: percent > limit && culprit ? thicker(still, culprit.wire, point, ((percent - limit * 0.95) / 100) * rail) : [],
+    remedies: percent > limit && culprit ? thicker(build, culprit.wire, point, ((percent - limit * 0.95) / 100) * rail) : [],
   });
 });
 
-function ampsIn(still: Still, wire: Wire, point: OperatingPoint): number {
-  return Math.abs(point.branchA[branchOf(still).get(wire.id) ?? -1] ?? 0);
+function ampsIn(build: Build, wire: Wire, point: OperatingPoint): number {
+  return Math.abs(point.branchA[branchOf(build).get(wire.id) ?? -1] ?? 0);
 }
 
 /** The conductor on the way that costs the most volts. */
-function largestDrop(still: Still, partId: string, point: OperatingPoint): { wire: Wire; drop: number } | null {
+function largestDrop(build: Build, partId: string, point: OperatingPoint): { wire: Wire; drop: number } | null {
   let best: { wire: Wire; drop: number } | null = null;
-  for (const wire of wayThere(still, partId)) {
-    const drop = ampsIn(still, wire, point) * (still.solved.circuit.branches[branchOf(still).get(wire.id) ?? -1]?.ohm ?? 0);
+  for (const wire of wayThere(build, partId)) {
+    const drop = ampsIn(build, wire, point) * (build.solved.circuit.branches[branchOf(build).get(wire.id) ?? -1]?.ohm ?? 0);
     if (drop > (best?.drop ?? 0)) best = { wire, drop };
   }
   return best;
 }
 
 /** A thicker size for the conductor that costs the most, where that alone brings the drop inside its limit. */
-function thicker(still: Still, culprit: Wire, point: OperatingPoint, saveV: number): Remedy[] {
-  const { settings } = still.machine;
-  const feed = culprit.pair === undefined ? culprit : (still.wireOf.get(culprit.pair) ?? culprit);
-  const own = [feed, ...(still.returnsOf.get(feed.id) ?? [])];
+function thicker(build: Build, culprit: Wire, point: OperatingPoint, saveV: number): Remedy[] {
+  const { settings } = build.machine;
+  const feed = culprit.pair === undefined ? culprit : (build.wireOf.get(culprit.pair) ?? culprit);
+  const own = [feed, ...(build.returnsOf.get(feed.id) ?? [])];
   const conductorC = Math.max(settings.conductorC, settings.ambientC);
   // Volts lost now, and of another size: those in the joints, and those that grow with its ohms per kilometre.
   let now = 0;
   let joints = 0;
   let perOhm = 0;
   for (const wire of own) {
-    const amps = ampsIn(still, wire, point);
+    const amps = ampsIn(build, wire, point);
     const run = (ohmPerKm: number) => runResistance(ohmPerKm, wire.lengthM?.value ?? 0, conductorC, settings.jointOhm, wire.parallel);
-    now += amps * (still.wires[wire.id]?.runOhm ?? 0);
+    now += amps * (build.wires[wire.id]?.runOhm ?? 0);
     joints += amps * run(0);
     perOhm += amps * (run(1) - run(0));
   }
@@ -103,7 +103,7 @@ function thicker(still: Still, culprit: Wire, point: OperatingPoint, saveV: numb
   if (!size || size.id === feed.gauge) return [];
   return [
     {
-      label: `${capital(wireName(still, culprit))}: use ${size.id}`,
+      label: `${capital(wireName(build, culprit))}: use ${size.id}`,
       command: { type: "setFeed", id: feed.id, changes: { gauge: size.id } },
     },
   ];

@@ -1,8 +1,8 @@
+import { type Build, perBuild, perBuildFrom } from "../../figures/build";
 import type { Exposure } from "../../figures/exposure";
 import type { Figures } from "../../figures/figures";
 import { conditions, gaugeText, partName, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import { type Standing, steady, steadyFrom } from "../../figures/standing";
 import { isDriverFeed } from "../../fuses/driver-feed";
 import { fuseLimitAt, largestFuse, thinnest } from "../../fuses/pick";
 import { leastForWire } from "../../fuses/rating";
@@ -44,7 +44,7 @@ interface Own {
   limitA: number;
 }
 
-const tooLarge = steady((figures): readonly TooLarge[] => {
+const tooLarge = perBuild((figures): readonly TooLarge[] => {
   const said = new Map<string, Verdict>();
   const owns = new Map<string, Own | null>();
   const push = (verdict: Verdict) => said.set(verdict.id, verdict);
@@ -84,14 +84,14 @@ const tooLarge = steady((figures): readonly TooLarge[] => {
   return [...said.values()].map((verdict) => ({ verdict, own: owns.get(verdict.id) ?? null }));
 });
 
-function where(figures: Standing, exposure: Exposure, wire: Wire): string {
+function where(figures: Build, exposure: Exposure, wire: Wire): string {
   if (!exposure.by || (exposure.by.kind === "wire" && exposure.by.id === wire.id)) return "";
   if (exposure.by.kind === "part") return ` (the fuse is ${partName(figures, exposure.by.id)})`;
   const fused = figures.wireOf.get(exposure.by.id);
   return fused ? ` (the fuse is in the ${wireName(figures, fused)})` : "";
 }
 
-function askLimit(figures: Standing, sourceId: string): Verdict {
+function askLimit(figures: Build, sourceId: string): Verdict {
   const name = partName(figures, sourceId);
   return speak.at("sources")({
     part: { id: sourceId },
@@ -103,28 +103,28 @@ function askLimit(figures: Standing, sourceId: string): Verdict {
   });
 }
 
-function feedOf(figures: Standing, wire: Wire): Wire {
+function feedOf(figures: Build, wire: Wire): Wire {
   return wire.pair === undefined ? wire : (figures.wireOf.get(wire.pair) ?? wire);
 }
 
-function thicker(figures: Standing, wire: Wire, exposure: Exposure): Remedy[] {
+function thicker(figures: Build, wire: Wire, exposure: Exposure): Remedy[] {
   const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, figures.machine.settings) >= exposure.limitA);
   if (!size || size.id === wire.gauge) return [];
   return [{ label: `Use ${size.id}`, command: { type: "setFeed", id: feedOf(figures, wire).id, changes: { gauge: size.id } } }];
 }
 
 /** A motor lead is protected by the fuse of its driver's feed; any other wire may get a fuse of its own. */
-function placeOf(figures: Standing, wire: Wire, exposure: Exposure, limitA: number): Own | null {
+function placeOf(figures: Build, wire: Wire, exposure: Exposure, limitA: number): Own | null {
   const feed = feedOf(figures, wire);
   const target = feed.role === "supply" ? feed : exposure.by?.kind === "wire" ? figures.wireOf.get(exposure.by.id) : undefined;
   return target ? { wire, target, limitA } : null;
 }
 
 /** A fuse of its own for a wire, by what goes through it for good. */
-const ownFuse = steadyFrom((still, _, { wire, target, limitA }: Own, continuousA: number): Remedy[] => {
-  const maxV = railMaxV(still, still.partOf.get(target.to.part));
+const ownFuse = perBuildFrom((build, _, { wire, target, limitA }: Own, continuousA: number): Remedy[] => {
+  const maxV = railMaxV(build, build.partOf.get(target.to.part));
   const present: FuseRef | undefined = target.fuse;
-  const fuse = largestFuse(leastForWire(still.machine.settings, target, continuousA), limitA, maxV, present?.family ?? null);
+  const fuse = largestFuse(leastForWire(build.machine.settings, target, continuousA), limitA, maxV, present?.family ?? null);
   if (!fuse) return [];
   const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
   return [{ label, command: { type: "setFuse", wireId: target.id, fuse } }];

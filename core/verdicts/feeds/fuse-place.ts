@@ -1,6 +1,6 @@
 import { capBefore } from "../../figures/before-fuse";
+import type { Build } from "../../figures/build";
 import { fuseSites } from "../../figures/fuse-sites";
-import type { Standing } from "../../figures/standing";
 import { BARE_M, SHEATHED_M } from "../../fuses/place";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
@@ -15,7 +15,7 @@ export const fusePlace = rule({ speak, reads: "build", evaluate });
  * Where fuses sit: reachable without dismantling, and at the start of what they protect. What lies before a fuse is
  * protected by the one upstream, or by being short and well fixed (ABYC E-11, from memory; IEC 60364-4-43 cl. 433.2).
  */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of fuseSites(figures)) {
     const base = { subject: site.subject };

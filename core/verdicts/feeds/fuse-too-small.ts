@@ -1,8 +1,8 @@
+import { type Build, perBuild, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { type FuseSite, fuseSites } from "../../figures/fuse-sites";
 import { inMode } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import { type Standing, steady, steadyFrom } from "../../figures/standing";
 import { openingTime } from "../../fuses/opening";
 import { fuseLimitAt, smallestFuse, thinnest } from "../../fuses/pick";
 import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../../fuses/rating";
@@ -26,7 +26,7 @@ interface Limit {
   holdsA: number;
 }
 
-const limitsOf = steady(
+const limitsOf = perBuild(
   (figures): ReadonlyMap<string, Limit> =>
     new Map(
       fuseSites(figures).map((site) => {
@@ -69,11 +69,11 @@ function worstsOf({ machine, solved }: Figures, { site, gates, holdsA }: Limit) 
   return { continuous, brief };
 }
 
-const judge = steadyFrom((still, key, amps: number, mode: number, low: boolean, briefA: number, brief: number): Verdict | null => {
-  const limit = limitsOf(still).get(key);
+const judge = perBuildFrom((build, key, amps: number, mode: number, low: boolean, briefA: number, brief: number): Verdict | null => {
+  const limit = limitsOf(build).get(key);
   if (!limit) return null;
   const { site, gates, airC, holdsA } = limit;
-  const { settings, modes } = still.machine;
+  const { settings, modes } = build.machine;
   const base = { subject: site.subject, severity: "fix" as const };
   const needed = leastForWire(settings, site.wire, amps, site.fuse.family);
   if (needed > site.fuse.ratingA) {
@@ -82,9 +82,9 @@ const judge = steadyFrom((still, key, amps: number, mode: number, low: boolean, 
     return speak({
       ...base,
       headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${words} for good`,
-      detail: `${words} ${inMode(still, { amps, mode, low })}. Loaded to at most ${Math.round(loadShare(site.fuse.family, settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(mayA, "current", "down")}; above that it runs hot, ages and opens without a fault.`,
+      detail: `${words} ${inMode(build, { amps, mode, low })}. Loaded to at most ${Math.round(loadShare(site.fuse.family, settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(mayA, "current", "down")}; above that it runs hot, ages and opens without a fault.`,
       compared: { amps, limit: mayA },
-      remedies: larger(still, site, needed),
+      remedies: larger(build, site, needed),
     });
   }
   const lastsS = modes[brief]?.lastsS;
@@ -96,12 +96,12 @@ const judge = steadyFrom((still, key, amps: number, mode: number, low: boolean, 
     headline: `${site.name}: ${modes[brief]?.name ?? "a mode"} may open the ${site.fuse.ratingA} A fuse`,
     detail: `${say(briefA, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((briefA / site.fuse.ratingA) * 100)}\u00a0% of its rating; a fuse of this family may open after ${minS < 0.01 ? "no time at all" : say(minS, "time", "down")}.`,
     compared: { amps: briefA, limit: site.fuse.ratingA },
-    remedies: larger(still, site, holdsFor(still, site, briefA, lastsS, needed)),
+    remedies: larger(build, site, holdsFor(build, site, briefA, lastsS, needed)),
   });
 });
 
 /** Least rating of the same family that strictly holds this current for this long, A. */
-function holdsFor(figures: Standing, site: FuseSite, amps: number, lastsS: number, needed: number): number {
+function holdsFor(figures: Build, site: FuseSite, amps: number, lastsS: number, needed: number): number {
   const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
   const factor = carryingFactor(site.fuse.family, airAround(site.wire ?? {}, figures.machine.settings));
   const multiples = gates.filter((gate) => gate.minS >= lastsS).map((gate) => gate.multiple);
@@ -109,7 +109,7 @@ function holdsFor(figures: Standing, site: FuseSite, amps: number, lastsS: numbe
 }
 
 /** A larger fuse where every wire it guards may carry it; else the same together with the wire size that may. */
-function larger(figures: Standing, site: FuseSite, neededA: number): Remedy[] {
+function larger(figures: Build, site: FuseSite, neededA: number): Remedy[] {
   const { settings } = figures.machine;
   const maxV = railMaxV(figures, figures.partOf.get(site.partId));
   const guarded = figures.guardedBy.get(`${site.subject.kind} ${site.subject.id}`) ?? [];

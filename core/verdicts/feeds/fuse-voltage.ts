@@ -1,6 +1,6 @@
+import type { Build } from "../../figures/build";
 import { fuseSites } from "../../figures/fuse-sites";
 import { railMaxV } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import { smallestFuse } from "../../fuses/pick";
 import { say } from "../../quantity/format";
 import { FUSE_FAMILIES, fuseRow } from "../../reference/fuses";
@@ -13,7 +13,7 @@ const speak = speaker({ id: "fuse-voltage", title: "Fuse below the bus voltage",
 export const fuseVoltage = rule({ speak, reads: "build", sized: true, evaluate });
 
 /** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of fuseSites(figures)) {
     const row = fuseRow(site.fuse.family, site.fuse.ratingA);

@@ -1,4 +1,4 @@
-import type { Standing } from "../../figures/standing";
+import type { Build } from "../../figures/build";
 import type { Command } from "../../machine/commands";
 import type { Wire } from "../../machine/schema";
 import { rule } from "../rule";
@@ -12,7 +12,7 @@ export const labels = rule({ speak, reads: "build", evaluate });
 /** Feeds of a machine with more than a handful of them are labelled at both ends, or nobody finds the right one at night. */
 const FROM = 8;
 
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const feeds = figures.ledger.rows.flatMap(({ feed }) => (feed ? [feed] : []));
   const bare = feeds.filter((wire) => wire.label === undefined);
   const [first] = bare;

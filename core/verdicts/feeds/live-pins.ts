@@ -1,8 +1,8 @@
 import { showsPins } from "../../connectors/contact";
 import { type EndSite, setEnd } from "../../connectors/ends";
+import type { Build } from "../../figures/build";
 import { sitesOf } from "../../figures/end-sites";
 import { wireName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
 import type { Command } from "../../machine/commands";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -13,7 +13,7 @@ const speak = speaker({ id: "live-pins", title: "Exposed pins on the live side",
 export const livePins = rule({ speak, reads: "build", evaluate });
 
 /** The half that stays live when a plug is out must not show its pins: one verdict for those that do, one for those nobody told of. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const plugs = sitesOf(figures).filter(({ wire, row }) => row.sort === "plug" && wire.role === "supply");
   const bare = plugs.filter(({ row, at }) => showsPins(row, at) === "yes");
   const unsaid = plugs.filter(({ row, at }) => showsPins(row, at) === "ask");

@@ -1,8 +1,8 @@
 import { isKeyed } from "../../connectors/contact";
 import { END_KEYS, setEnd } from "../../connectors/ends";
 import { crossMates, type Mates, type Plug } from "../../connectors/mates";
+import type { Build } from "../../figures/build";
 import { partName, wireName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
 import type { Command } from "../../machine/commands";
 import { connectorById } from "../../reference/connectors";
 import { rule } from "../rule";
@@ -14,7 +14,7 @@ const speak = speaker({ id: "mis-mate", title: "Plugs of two rails go into one a
 export const misMate = rule({ speak, reads: "build", evaluate });
 
 /** One family (or one coding of it) should carry one voltage and one polarity in the whole machine. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   return crossMates(figures.machine, figures.ledger).map((mates) => {
     const row = connectorById(mates.family);
     const names = mates.rails.map((rail) => railName(figures, rail));
@@ -31,13 +31,13 @@ function evaluate(figures: Standing): Verdict[] {
   });
 }
 
-function railName(figures: Standing, rail: string | null): string {
+function railName(figures: Build, rail: string | null): string {
   if (rail === null) return "motor leads";
   const tag = figures.ledger.rails.find(({ origin }) => origin === rail)?.tag;
   return tag ? `rail ${tag}` : partName(figures, rail);
 }
 
-function plugList(figures: Standing, plugs: readonly Plug[]): string {
+function plugList(figures: Build, plugs: readonly Plug[]): string {
   const names = plugs.map(({ wire }) => {
     const found = figures.wireOf.get(wire);
     return found ? `the ${wireName(figures, found)}` : "";
@@ -47,7 +47,7 @@ function plugList(figures: Standing, plugs: readonly Plug[]): string {
 }
 
 /** A key or colour of its own for each rail, where the family has keys. */
-function codings(figures: Standing, mates: Mates): Remedy[] {
+function codings(figures: Build, mates: Mates): Remedy[] {
   const row = connectorById(mates.family);
   if (!row || !isKeyed(row)) return [];
   const commands = mates.plugs.flatMap(({ wire, end, rail, phase }): Command[] => {

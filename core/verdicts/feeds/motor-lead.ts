@@ -1,8 +1,8 @@
 import { actingLimit } from "../../drivers/channel";
+import { perBuildFrom } from "../../figures/build";
 import { deliverableStall } from "../../figures/channels";
 import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
-import { steadyFrom } from "../../figures/standing";
 import { largestFuse, limitAt, thinnest } from "../../fuses/pick";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
@@ -27,20 +27,20 @@ function evaluate(figures: Figures): Verdict[] {
   return verdicts;
 }
 
-const judge = steadyFrom((still, loadId, runA: number): Verdict | null => {
-  const { settings } = still.machine;
+const judge = perBuildFrom((build, loadId, runA: number): Verdict | null => {
+  const { settings } = build.machine;
   const fused = settings.schools.motorLeads === "fused";
-  const feed = still.solved.circuit.feeds.get(loadId);
-  const load = still.partOf.get(loadId);
-  const limit = feed && still.wires[feed.out.id]?.limitA;
+  const feed = build.solved.circuit.feeds.get(loadId);
+  const load = build.partOf.get(loadId);
+  const limit = feed && build.wires[feed.out.id]?.limitA;
   if (!feed || load?.kind !== "load" || limit == null) return null;
   const { driver, out, back } = feed;
-  const stall = deliverableStall(still, driver, load);
+  const stall = deliverableStall(build, driver, load);
   if (stall === null) return null;
   const amps = Math.min(stall, actingLimit(driver) ?? Number.POSITIVE_INFINITY);
   const fuse = out.fuse?.ratingA ?? back?.fuse?.ratingA;
   if (amps <= limit || (fuse !== undefined && fuse <= limit)) return null;
-  const fit = largestFuse(runA / 0.75, Math.min(limit, stall * 0.7), railMaxV(still, driver), null);
+  const fit = largestFuse(runA / 0.75, Math.min(limit, stall * 0.7), railMaxV(build, driver), null);
   const larger = thinnest(out, (size) => limitAt(size, out, settings) >= amps);
   const remedies: Remedy[] = [
     ...(fused && fit

@@ -1,5 +1,5 @@
+import type { Build } from "../../figures/build";
 import { wireName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
 import type { Wire } from "../../machine/schema";
 import { capital } from "../../quantity/format";
 import { insulationById } from "../../reference/insulation";
@@ -12,7 +12,7 @@ const speak = speaker({ id: "moving-wire", title: "Wire across a moving joint", 
 export const movingWire = rule({ speak, reads: "build", evaluate });
 
 /** A conductor that moves wants fine strands, a relief at both sides and insulation that does not tear (handbook section 8). */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     if (!wire.moves || (wire.pair !== undefined && figures.wireOf.get(wire.pair)?.moves)) return [];
     const base = { wire };

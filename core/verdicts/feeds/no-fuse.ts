@@ -1,7 +1,7 @@
+import { type Build, perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { wireEnds, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import { type Standing, steady } from "../../figures/standing";
 import { largestFuse } from "../../fuses/pick";
 import { BARE_M, SHEATHED_M } from "../../fuses/place";
 import { leastForWire } from "../../fuses/rating";
@@ -15,16 +15,16 @@ const speak = speaker({ id: "no-fuse", title: "No fuse between the pack and a wi
 
 export const noFuse = rule({ speak, reads: "figures", sized: true, evaluate });
 /** By pack: where a fuse belongs, all wires that have none on the way, and what is said of leads that are too long before one. */
-const unfusedOf = steady((still) =>
-  still.machine.parts.flatMap((pack) => {
+const unfusedOf = perBuild((build) =>
+  build.machine.parts.flatMap((pack) => {
     if (pack.kind !== "pack") return [];
-    const feeds = still.machine.wires.filter((wire) => still.wires[wire.id]?.exposure?.unfused?.pack === pack.id);
+    const feeds = build.machine.wires.filter((wire) => build.wires[wire.id]?.exposure?.unfused?.pack === pack.id);
     const toFuse = feeds.filter(
-      (wire) => wire.role !== "return" && wire.pair === undefined && still.partOf.get(wire.to.part)?.kind === "fuse",
+      (wire) => wire.role !== "return" && wire.pair === undefined && build.partOf.get(wire.to.part)?.kind === "fuse",
     );
     const open = feeds.filter((wire) => !toFuse.includes(wire));
     const first = open.find((wire) => wire.from.part === pack.id) ?? open[0];
-    return [{ pack, first, open, leads: toFuse.flatMap((wire) => longLead(still, wire)) }];
+    return [{ pack, first, open, leads: toFuse.flatMap((wire) => longLead(build, wire)) }];
   }),
 );
 
@@ -37,7 +37,7 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** A lead to a first fuse that is longer than accepted. */
-function longLead(figures: Standing, wire: Wire): Verdict[] {
+function longLead(figures: Build, wire: Wire): Verdict[] {
   const runM = figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0;
   if (runM <= BARE_M || wire.lengthM === undefined) return [];
   return [

@@ -1,5 +1,5 @@
+import type { Build } from "../../figures/build";
 import { wireName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
 import { capital, say } from "../../quantity/format";
 import { ampacityOf } from "../../wires/ampacity";
 import { rule } from "../rule";
@@ -14,7 +14,7 @@ export const parallelWires = rule({ speak, reads: "build", evaluate });
  * "I doubled it": conductors that differ do not share evenly, and when one comes off the rest carry everything while the
  * fuse was made for all of them. Building code allows it only from 1/0 up (NEC 310.10(G)); thinner pairs are machine practice.
  */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const { settings } = figures.machine;
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     if (wire.parallel < 2 || wire.board) return [];

@@ -13,7 +13,7 @@ import {
 import type { FaultWalk } from "../../faults/walk";
 import { energyText } from "../../faults/words";
 import { type Behind, behindContact } from "../../figures/behind-contact";
-import { standingA } from "../../figures/contacts";
+import { drawnMeanwhileA } from "../../figures/contacts";
 import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
 import type { Switch } from "../../machine/schema";
@@ -81,8 +81,8 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
   }
   const ohm = part.prechargeOhm.value;
   const seconds = part.prechargeS?.value;
-  const standing = standingA(figures, part, behind);
-  const gap = prechargeGapV(volts, ohm, farads, seconds ?? prechargeS(ohm, farads), standing);
+  const drawnA = drawnMeanwhileA(figures, part, behind);
+  const gap = prechargeGapV(volts, ohm, farads, seconds ?? prechargeS(ohm, farads), drawnA);
   const closing = loopOhm > 0 ? gap / loopOhm : 0;
   if (seconds !== undefined && gap > volts * GAP_SHARE)
     found.push(
@@ -91,7 +91,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
         key: "gap",
         severity: "fix",
         headline: `${part.name}: the precharge leaves ${say(gap, "voltage", "up")} missing`,
-        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${standing > 0 ? `, and ${say(standing, "current", "up")} drawn meanwhile keep ${say(standing * ohm, "voltage", "up")} away for good` : ""}. Closing then drives ${say(closing, "current", "up")}. Wait longer, a smaller resistor, or nothing drawn behind it until it is closed.`,
+        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${drawnA > 0 ? `, and ${say(drawnA, "current", "up")} drawn meanwhile keep ${say(drawnA * ohm, "voltage", "up")} away for good` : ""}. Closing then drives ${say(closing, "current", "up")}. Wait longer, a smaller resistor, or nothing drawn behind it until it is closed.`,
         compared: { volts: gap, limit: volts * GAP_SHARE },
       }),
     );

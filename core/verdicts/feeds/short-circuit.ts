@@ -2,11 +2,11 @@ import type { FaultResult, FaultWalk } from "../../faults/walk";
 import { SLOW_S } from "../../faults/walk";
 import { faultMaxC } from "../../faults/withstand";
 import { deviceName, energyText, placeName } from "../../faults/words";
+import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { type FuseSite, fuseSites } from "../../figures/fuse-sites";
 import { gaugeText, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import { smallestFuse, thinnest } from "../../fuses/pick";
 import { leastForWire } from "../../fuses/rating";
 import type { Wire } from "../../machine/schema";
@@ -59,13 +59,13 @@ function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
 }
 
 /** The wire is too thin for its protection anyway, or has none: that verdict comes first. */
-function saidBefore(figures: Standing, wireId: string): boolean {
+function saidBefore(figures: Build, wireId: string): boolean {
   const figure = figures.wires[wireId];
   if (!figure?.exposure) return false;
   return figure.exposure.unknown || !(figure.exposure.limitA <= (figure.ampacity?.fuseLimitA ?? 0));
 }
 
-function burns(figures: Standing, wireId: string, result: FaultResult): Verdict {
+function burns(figures: Build, wireId: string, result: FaultResult): Verdict {
   const wire = figures.wireOf.get(wireId) as Wire;
   const { amps, fate } = result.wire as NonNullable<FaultResult["wire"]>;
   const opens = result.opens;
@@ -92,7 +92,7 @@ function burns(figures: Standing, wireId: string, result: FaultResult): Verdict 
   });
 }
 
-function thicker(figures: Standing, wire: Wire, letThrough: number | null): Remedy[] {
+function thicker(figures: Build, wire: Wire, letThrough: number | null): Remedy[] {
   const final = faultMaxC(wire);
   const maxC = figures.wires[wire.id]?.ampacity?.maxC;
   if (letThrough === null || final === null || maxC === undefined) return [];
@@ -103,7 +103,7 @@ function thicker(figures: Standing, wire: Wire, letThrough: number | null): Reme
     : [];
 }
 
-function asks(figures: Standing, wireId: string, result: FaultResult): Verdict {
+function asks(figures: Build, wireId: string, result: FaultResult): Verdict {
   const wire = figures.wireOf.get(wireId) as Wire;
   return speak({
     wire,
@@ -135,7 +135,7 @@ function notCleared(figures: Figures, guard: string, results: readonly FaultResu
 }
 
 /** Why nothing ends it: too weak for any fuse, or for the one left after the first has opened. */
-function goesOn(figures: Standing, { leastA, opens }: FaultResult, site: FuseSite | undefined): string {
+function goesOn(figures: Build, { leastA, opens }: FaultResult, site: FuseSite | undefined): string {
   const fuse = site ? `, and the ${site.fuse.ratingA} A fuse need not open at that` : "";
   if (!opens) return `Only ${say(leastA, "current", "down")} flow there with the source weak and the wires hot${fuse}`;
   return `Of ${say(leastA, "current", "down")} ${deviceName(figures, opens)} cuts its share, the rest goes on another way${fuse}`;

@@ -1,5 +1,5 @@
+import type { Build } from "../../figures/build";
 import { stopPressed } from "../../figures/contacts";
-import type { Standing } from "../../figures/standing";
 import type { Driver, Load, Switch } from "../../machine/schema";
 import { isBoard } from "../../machine/terminals";
 import type { LoadKind } from "../../reference/load-kinds";
@@ -20,7 +20,7 @@ const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
  * needs an input for it. In both, logic stays alive and a deliberate reset is needed (ISO 13850, IEC 60204-1: categories 0
  * and 1). This is no safety assessment: standards and a competent person decide.
  */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const school = figures.machine.settings.schools.stop;
   if (school === undefined) return [];
   const drivers = figures.machine.parts.filter((part): part is Driver => part.kind === "driver");
@@ -105,7 +105,7 @@ function undisabled(drivers: readonly Driver[]): Verdict[] {
 }
 
 /** Nothing can be disabled where there is no drive: what moves straight off a rail runs on. */
-function undriven(figures: Standing, moving: readonly Load[], alive: ReadonlySet<string>): Verdict[] {
+function undriven(figures: Build, moving: readonly Load[], alive: ReadonlySet<string>): Verdict[] {
   const { feeds } = figures.solved.circuit;
   const running = moving.filter(({ id: own, loadKind }) => !HOLDS_PLACE.has(loadKind) && !feeds.has(own) && alive.has(own));
   const [first] = running;
@@ -122,7 +122,7 @@ function undriven(figures: Standing, moving: readonly Load[], alive: ReadonlySet
   ];
 }
 
-function deadLogic(figures: Standing, stops: readonly Switch[], alive: ReadonlySet<string>): Verdict[] {
+function deadLogic(figures: Build, stops: readonly Switch[], alive: ReadonlySet<string>): Verdict[] {
   if (stops.length === 0) return [];
   const dead = figures.machine.parts.filter((part) => isBoard(part) && figures.parts[part.id]?.wiring === "ok" && !alive.has(part.id));
   const [first] = dead;

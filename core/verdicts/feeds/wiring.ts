@@ -1,6 +1,6 @@
+import type { Build } from "../../figures/build";
 import { partName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
-import type { Part, TerminalRef } from "../../machine/schema";
+import type { BuiltPart, Part, TerminalRef } from "../../machine/schema";
 import { inputTerminals, isChassis, isConsumer } from "../../machine/terminals";
 import { railOrigin } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
@@ -14,7 +14,7 @@ const speak = speaker({ id: "wiring", title: "A part with no way back to its sou
 export const wiring = rule({ speak, reads: "build", evaluate });
 
 /** Parts that no current can flow through, and metal that hangs on no source. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
     const figure = figures.parts[part.id];
@@ -57,7 +57,7 @@ function evaluate(figures: Standing): Verdict[] {
 }
 
 /** Places where a return would lead back: negative bars on the source's island, and the source's own minus. */
-function landings(figures: Standing, part: Part): Remedy[] {
+function landings(figures: Build, part: BuiltPart): Remedy[] {
   const { solved, ledger, machine } = figures;
   const originId = railOrigin(ledger, part.id);
   const origin = originId === null ? undefined : figures.partOf.get(originId);
@@ -78,7 +78,7 @@ function landings(figures: Standing, part: Part): Remedy[] {
 }
 
 /** Bars, switches and fuses on islands without any source: their voltage is not defined, so nothing can be said of them. */
-function floating(figures: Standing): Verdict[] {
+function floating(figures: Build): Verdict[] {
   const { solved, machine } = figures;
   const groups = new Map<number, Part[]>();
   for (const part of machine.parts) {

@@ -1,8 +1,8 @@
 import { stallClass } from "../../drivers/bridge";
 import { driverLimits, type LayerLimit } from "../../drivers/limits";
+import { perBuildOf } from "../../figures/build";
 import { channelsOf, deliverableStall } from "../../figures/channels";
 import type { Figures } from "../../figures/figures";
-import { steadyOf } from "../../figures/standing";
 import { missionHeating, missionOf } from "../../loads/mission";
 import type { Driver } from "../../machine/schema";
 import { say } from "../../quantity/format";
@@ -127,7 +127,7 @@ function cooler(driver: Driver, amps: number): Remedy[] {
 }
 
 /** What is to be said of a motor held still, whatever the modes do. */
-const stall = steadyOf((figures, loadId): Verdict | null => {
+const stall = perBuildOf((figures, loadId): Verdict | null => {
   const driver = figures.solved.circuit.feeds.get(loadId)?.driver;
   const load = figures.partOf.get(loadId);
   if (!driver || load?.kind !== "load") return null;

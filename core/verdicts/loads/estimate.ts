@@ -1,6 +1,6 @@
 import { driverLimits } from "../../drivers/limits";
+import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
-import { type Standing, steadyFrom } from "../../figures/standing";
 import { drawIn, levelOf, piecesOf } from "../../loads/draw";
 import { methodById, whatIsKnown } from "../../loads/know";
 import type { Cell, Level } from "../../machine/load-schema";
@@ -47,8 +47,8 @@ interface Excess {
 }
 
 /** Modes in which a load may draw more than is planned. */
-const excesses = steadyFrom((still, _, load: Load): readonly Excess[] =>
-  still.machine.modes.flatMap(({ id: modeId }, mode) => {
+const excesses = perBuildFrom((build, _, load: Load): readonly Excess[] =>
+  build.machine.modes.flatMap(({ id: modeId }, mode) => {
     const cell = load.cells[modeId];
     if (!cell) return [];
     const { amps: more, level } = excess(load, cell);
@@ -74,7 +74,7 @@ function evaluate(figures: Figures): Verdict[] {
   });
 }
 
-function hangs(figures: Standing, part: Load, over: Limit, { mode, level }: Excess): Verdict {
+function hangs(figures: Build, part: Load, over: Limit, { mode, level }: Excess): Verdict {
   const method = level?.basis ? methodById(level.basis.method) : undefined;
   const known = method && level?.basis ? whatIsKnown(method, level.basis.inputs, part) : null;
   const figure = level

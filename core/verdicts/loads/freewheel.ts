@@ -1,4 +1,4 @@
-import type { Standing } from "../../figures/standing";
+import type { Build } from "../../figures/build";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
@@ -8,7 +8,7 @@ const speak = speaker({ id: "freewheel", title: "No way round for a motor's curr
 export const freewheel = rule({ speak, reads: "build", evaluate });
 
 /** A motor's current cannot stop at once: without diodes it destroys the switch that opens. MOSFET bridges have them inside. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const driven = new Set([...figures.solved.circuit.feeds.values()].map(({ driver }) => driver.id));
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "driver" || !driven.has(part.id)) return [];

@@ -1,6 +1,6 @@
 import { driverLimits } from "../../drivers/limits";
+import type { Build } from "../../figures/build";
 import { railMaxV } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -17,7 +17,7 @@ const HEADROOM = 1.2;
  * Highest voltage at a driver against its chip and the controller board it shares its feed with; the board's own window
  * is `input-window`'s. Under a fifth of headroom, braking can lift the bus above it.
  */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {
     if (part.kind !== "driver") continue;

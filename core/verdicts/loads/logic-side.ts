@@ -1,10 +1,10 @@
 import { linearHeat } from "../../drivers/bridge";
+import { type Build, perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { partName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import { type Standing, steady } from "../../figures/standing";
 import { groupBy } from "../../machine/group";
-import type { Driver, Load, Part } from "../../machine/schema";
+import type { BuiltPart, Driver, Load } from "../../machine/schema";
 import { isBoard, regulates } from "../../machine/terminals";
 import { railOrigin, railVolts } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
@@ -43,7 +43,7 @@ interface Nets {
 }
 
 /** Which sources' plus terminals share a piece of metal, every switch closed; bridges and loads are not metal. */
-const plusNets = steady((figures): Nets => {
+const plusNets = perBuild((figures): Nets => {
   const { circuit } = figures.solved;
   const metal = metalOf(circuit.nodeCount, circuit.branches);
   const nets = groupBy(circuit.emfs, ({ pos }) => String(metal(pos)));
@@ -51,7 +51,7 @@ const plusNets = steady((figures): Nets => {
   return { all: [...nets.values()].map(ids), at: (node) => ids(nets.get(String(metal(node)))) };
 });
 
-function fed(figures: Standing, driver: Driver, nets: Nets): Verdict[] {
+function fed(figures: Build, driver: Driver, nets: Nets): Verdict[] {
   const node = nodeAt(figures.solved.circuit, driver.id, "5v");
   const sources = nets.at(node).filter((source) => source !== driver.id);
   if (regulates(driver)) return [];
@@ -80,7 +80,7 @@ function fed(figures: Standing, driver: Driver, nets: Nets): Verdict[] {
 const LOGIC_MOST = 1.2;
 
 /** A supply on the logic terminal that is too high for it, at full charge. */
-function overfed(figures: Standing, driver: Driver, sources: readonly string[]): Verdict[] {
+function overfed(figures: Build, driver: Driver, sources: readonly string[]): Verdict[] {
   const nominal = driver.logicV?.value ?? 5;
   const most = LOGIC_MOST * nominal;
   const reaches = (id: string) => {
@@ -165,7 +165,7 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
 }
 
 /** A pack whose extremes are not known leaves the regulator's window open. */
-function openWindow(figures: Standing, part: Carrier): Verdict[] {
+function openWindow(figures: Build, part: Carrier): Verdict[] {
   const pack = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
   if (pack?.kind !== "pack" || (pack.fullV && pack.lowV)) return [];
   const which = !pack.fullV && !pack.lowV ? "full and when nearly empty" : pack.fullV ? "nearly empty" : "full";
@@ -246,7 +246,7 @@ function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdi
 }
 
 /** Two regulators, or one and a USB port, on one node: the higher carries everything or they push into each other. */
-function fighting(figures: Standing, sources: readonly string[]): Verdict[] {
+function fighting(figures: Build, sources: readonly string[]): Verdict[] {
   if (sources.length < 2) return [];
   const parts = sources.flatMap((source) => figures.partOf.get(source) ?? []);
   if (parts.some(({ kind }) => kind === "pack") || !parts.some((part) => part.kind === "converter" || onItsBoard(part))) return [];
@@ -267,7 +267,7 @@ function fighting(figures: Standing, sources: readonly string[]): Verdict[] {
   ];
 }
 
-function onItsBoard(part: Part): part is Carrier {
+function onItsBoard(part: BuiltPart): part is Carrier {
   return part.kind === "driver" || part.kind === "load";
 }
 

@@ -1,10 +1,10 @@
+import { type Build, perBuild, perBuildFrom, perBuildOf } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { wireEnds, wireName } from "../../figures/names";
-import { type Still, steady, steadyFrom, steadyOf } from "../../figures/standing";
 import { limitAt, thinnest } from "../../fuses/pick";
 import { drawIn } from "../../loads/draw";
 import type { LevelName } from "../../machine/load-schema";
-import type { Load, Machine, Part, Wire } from "../../machine/schema";
+import type { BuiltMachine, BuiltPart, Load, Wire } from "../../machine/schema";
 import { happens } from "../../machine/terminals";
 import { capital } from "../../quantity/format";
 import type { AmpacitySchool } from "../../wires/ampacity";
@@ -38,8 +38,8 @@ function evaluate(figures: Figures): Verdict[] {
 const NOTHING: readonly Verdict[] = [];
 
 /** What a load does that nobody has told. */
-const ofLoad = steadyFrom((still, _, part: Load): readonly Verdict[] => {
-  const { modes } = still.machine;
+const ofLoad = perBuildFrom((build, _, part: Load): readonly Verdict[] => {
+  const { modes } = build.machine;
   const verdicts: Verdict[] = [];
   const missing = modes.filter((mode) => part.cells[mode.id] === undefined);
   if (missing.length > 0) {
@@ -55,7 +55,7 @@ const ofLoad = steadyFrom((still, _, part: Load): readonly Verdict[] => {
       }),
     );
   }
-  for (const [level, needing] of missingLevels(still.machine, part))
+  for (const [level, needing] of missingLevels(build.machine, part))
     verdicts.push(
       speak.at("loads")({
         part,
@@ -69,8 +69,8 @@ const ofLoad = steadyFrom((still, _, part: Load): readonly Verdict[] => {
 });
 
 /** What a part is that nobody has told. */
-const ofPart = steadyOf((still, partId): readonly Verdict[] => {
-  const part = still.partOf.get(partId);
+const ofPart = perBuildOf((build, partId): readonly Verdict[] => {
+  const part = build.partOf.get(partId);
   if (!part) return NOTHING;
   const verdicts: Verdict[] = [];
   if (part.kind === "pack" && !part.internalOhm)
@@ -121,24 +121,24 @@ const ofPart = steadyOf((still, partId): readonly Verdict[] => {
 });
 
 /** Wires that something is asked about: the school whose table does not reach them, and what they lack. */
-const ofWires = steady((still) =>
-  still.machine.wires.flatMap((wire) => {
+const ofWires = perBuild((build) =>
+  build.machine.wires.flatMap((wire) => {
     if (happens(wire)) return [];
-    const school = still.machine.settings.schools.ampacity;
+    const school = build.machine.settings.schools.ampacity;
     const rated = wire.role !== "signal" && wire.role !== "bond";
     const outside =
-      rated && wire.gauge !== undefined && still.wires[wire.id]?.ampacity === null && wire.pair === undefined ? school : undefined;
-    const asked = lacking(still, wire);
+      rated && wire.gauge !== undefined && build.wires[wire.id]?.ampacity === null && wire.pair === undefined ? school : undefined;
+    const asked = lacking(build, wire);
     return outside || asked.length > 0 ? [{ wire, outside, asked }] : [];
   }),
 );
 
-function lacking(still: Still, wire: Wire): Verdict[] {
+function lacking(build: Build, wire: Wire): Verdict[] {
   const sized = wire.gauge !== undefined || wire.board !== undefined;
   const lacks = [sized ? "" : "size", wire.lengthM === undefined ? "length" : ""].filter((word) => word !== "");
   if (lacks.length === 0) return [];
   // A feed's two conductors are usually alike: one question for both.
-  const pair = wire.pair === undefined ? undefined : still.wireOf.get(wire.pair);
+  const pair = wire.pair === undefined ? undefined : build.wireOf.get(wire.pair);
   if (pair && (pair.gauge === undefined || wire.gauge !== undefined) && (pair.lengthM === undefined || wire.lengthM !== undefined))
     return [];
   return [
@@ -146,8 +146,8 @@ function lacking(still: Still, wire: Wire): Verdict[] {
       wire,
       key: "wire",
       severity: "ask",
-      headline: `${capital(wireName(still, wire))}: what is its ${lacks.join(" and ")}?`,
-      detail: `The wire ${wireEnds(still, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
+      headline: `${capital(wireName(build, wire))}: what is its ${lacks.join(" and ")}?`,
+      detail: `The wire ${wireEnds(build, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
     }),
   ];
 }
@@ -177,7 +177,7 @@ function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool): Ver
 const NOTHING_MISSING: ReadonlyMap<LevelName, string[]> = new Map();
 
 /** Modes by the level whose figure they need and do not have. */
-function missingLevels(machine: Machine, load: Load): ReadonlyMap<LevelName, string[]> {
+function missingLevels(machine: BuiltMachine, load: Load): ReadonlyMap<LevelName, string[]> {
   let found: Map<LevelName, string[]> | null = null;
   for (const mode of machine.modes) {
     const cell = load.cells[mode.id];
@@ -191,7 +191,7 @@ function missingLevels(machine: Machine, load: Load): ReadonlyMap<LevelName, str
 }
 
 /** The resistance a part's drop hangs on, named when it is missing. */
-function innerFigure(part: Part): string | null {
+function innerFigure(part: BuiltPart): string | null {
   if (part.kind === "driver" && !part.bridgeOhm) return "bridge resistance";
   if (part.kind === "switch" && !part.contactOhm) return "contact resistance";
   return (part.kind === "supply" || part.kind === "converter") && !part.outputOhm ? "output resistance" : null;

@@ -1,7 +1,7 @@
 import { capFailure, dutyCap } from "../../drivers/pwm";
+import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import { speedRatio } from "../../loads/motor";
 import type { Load } from "../../machine/schema";
 import { say } from "../../quantity/format";
@@ -27,7 +27,7 @@ function evaluate(figures: Figures): Verdict[] {
   });
 }
 
-function tooHigh(figures: Standing, load: Load): Verdict[] {
+function tooHigh(figures: Build, load: Load): Verdict[] {
   const railMax = railMaxV(figures, load);
   const own = load.nominalV.value;
   if (railMax <= HIGH * own) return [];

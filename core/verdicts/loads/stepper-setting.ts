@@ -1,4 +1,4 @@
-import type { Standing } from "../../figures/standing";
+import type { Build } from "../../figures/build";
 import { rmsOfPeak } from "../../loads/stepper";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
@@ -10,7 +10,7 @@ const speak = speaker({ id: "stepper-setting", title: "Stepper current set above
 export const stepperSetting = rule({ speak, reads: "build", evaluate });
 
 /** The driver's setpoint as r.m.s. against what one phase of the motor may carry for good. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     const stepper = part.kind === "load" ? part.stepper : undefined;
     if (!stepper?.setA || !stepper.ratedA) return [];

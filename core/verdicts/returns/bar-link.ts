@@ -1,6 +1,6 @@
+import { perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, names, wireName } from "../../figures/names";
-import { steady } from "../../figures/standing";
 import { limitAt, thinnest } from "../../fuses/pick";
 import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
@@ -66,7 +66,7 @@ function couldCross(figures: Figures, link: Wire, limit: number): boolean {
 }
 
 /** For each link, the largest fuse in the feed of anything that comes home through it or the heavy way round it, A. */
-const largestFuses = steady((figures): ((link: Wire) => number) => {
+const largestFuses = perBuild((figures): ((link: Wire) => number) => {
   const { through } = homesOf(figures);
   const chords = new Map(groundOf(figures).chords.map((chord) => [chord.wire.id, chord]));
   const most = new Map<string, number>();

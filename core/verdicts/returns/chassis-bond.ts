@@ -1,6 +1,6 @@
+import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, names, partName, wireName } from "../../figures/names";
-import { type Standing, steadyFrom } from "../../figures/standing";
 import type { PartOf, Wire } from "../../machine/schema";
 import { isReturnBar, isSource } from "../../machine/terminals";
 import { capital, say } from "../../quantity/format";
@@ -27,7 +27,7 @@ function evaluate(figures: Figures): Verdict[] {
   });
 }
 
-const judge = steadyFrom((figures, frameId, worstA: number | null, worstMode: number, landedA: number): readonly Verdict[] => {
+const judge = perBuildFrom((figures, frameId, worstA: number | null, worstMode: number, landedA: number): readonly Verdict[] => {
   const school = figures.machine.settings.schools.chassis;
   const chassis = framesOf(figures).find(({ frame }) => frame.id === frameId);
   if (!chassis) return [];
@@ -89,18 +89,18 @@ const judge = steadyFrom((figures, frameId, worstA: number | null, worstMode: nu
   return found;
 });
 
-function otherEnd(figures: Standing, wireId: string, frameId: string): string {
+function otherEnd(figures: Build, wireId: string, frameId: string): string {
   const wire = figures.wireOf.get(wireId);
   return wire ? partName(figures, wire.from.part === frameId ? wire.to.part : wire.from.part) : "?";
 }
 
-function bondWords(figures: Standing, frame: PartOf<"bar">, wireId: string): string {
+function bondWords(figures: Build, frame: PartOf<"bar">, wireId: string): string {
   const wire = figures.wireOf.get(wireId);
   const by = wire?.bondBy ?? "wire";
   return `a ${by === "case" ? "motor case" : by} at ${otherEnd(figures, wireId, frame.id)}`;
 }
 
-function ontoBar(figures: Standing, wireId: string, at: boolean): Remedy[] {
+function ontoBar(figures: Build, wireId: string, at: boolean): Remedy[] {
   const bar = figures.machine.parts.find(isReturnBar);
   if (!bar) return [];
   return [
@@ -120,7 +120,7 @@ export function bondMm2(mm2: number): number {
 }
 
 /** A bond meant as one that is thinner than the trunk whose fault it must bear until the fuse opens. */
-function light(figures: Standing, bond: Wire): Verdict[] {
+function light(figures: Build, bond: Wire): Verdict[] {
   const size = bond.gauge === undefined ? undefined : gaugeById(bond.gauge);
   if (!size || bond.resistorOhm) return [];
   const own = size.areaMm2 * bond.parallel;
@@ -156,7 +156,7 @@ function light(figures: Standing, bond: Wire): Verdict[] {
   ];
 }
 
-function unbonded(figures: Standing, frame: PartOf<"bar">): Verdict {
+function unbonded(figures: Build, frame: PartOf<"bar">): Verdict {
   const source = figures.machine.parts.find(isSource);
   const at = source && minusPlace(figures.machine, figures.partOf, source);
   const main = figures.machine.wires.find((wire) => wire.role === "return" && wire.from.part === at?.part && wire.to.part === source?.id);

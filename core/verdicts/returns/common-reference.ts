@@ -1,7 +1,7 @@
+import { type Build, perBuild, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { names, partName } from "../../figures/names";
 import { primarySource } from "../../figures/rails";
-import { type Standing, steady, steadyFrom } from "../../figures/standing";
 import type { Signal } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { minusPlace } from "../../returns/arrange";
@@ -19,9 +19,9 @@ const speak = speaker({ id: "common-reference", title: "Two boards talk without 
 export const commonReference = rule({ speak, reads: "figures", evaluate });
 
 /** Links that need a common ground and have no metal between theirs. */
-const apartLinks = steady((still) =>
-  (still.machine.signals ?? []).filter(
-    (signal) => linkPlanOf(still, signal.id)?.way === null && !isolates(signal, still.partOf.get(signal.to)),
+const apartLinks = perBuild((build) =>
+  (build.machine.signals ?? []).filter(
+    (signal) => linkPlanOf(build, signal.id)?.way === null && !isolates(signal, build.partOf.get(signal.to)),
   ),
 );
 
@@ -30,7 +30,7 @@ function evaluate(figures: Figures): Verdict[] {
   // Links between the same two systems are one trouble with one cure.
   const found = new Map<string, { verdict: Verdict; others: Signal[] }>();
   for (const signal of apartLinks(figures)) {
-    const apart = standingApart(figures, signal);
+    const apart = openReturnApart(figures, signal);
     const key = systemsOf(figures, signal, apart) ?? signal.id;
     const first = found.get(key);
     if (first) first.others.push(signal);
@@ -46,13 +46,13 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** The two sources of a link's boards, as a key; null where it is not two sources that never meet. */
-function systemsOf(figures: Standing, signal: Signal, apart: number | null): string | null {
+function systemsOf(figures: Build, signal: Signal, apart: number | null): string | null {
   const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end)?.id);
   const open = [signal.from, signal.to].some((end) => figures.parts[end]?.wiring !== "ok");
   return a && b && a !== b && !open && apart === null ? [a, b].sort().join(" ") : null;
 }
 
-const judge = steadyFrom((figures, _, signal: Signal, apart: number | null): Verdict => {
+const judge = perBuildFrom((figures, _, signal: Signal, apart: number | null): Verdict => {
   return speak({
     part: { id: signal.from },
     about: signal.id,
@@ -68,7 +68,7 @@ const judge = steadyFrom((figures, _, signal: Signal, apart: number | null): Ver
 });
 
 /** Volts that sources hold between two grounds no metal joins; null where nothing relates them. */
-function standingApart(figures: Figures, signal: Signal): number | null {
+function openReturnApart(figures: Figures, signal: Signal): number | null {
   const { solved } = figures;
   const ground = groundOf(figures);
   const [a, b] = [ground.nodeOf(signal.from), ground.nodeOf(signal.to)];
@@ -79,7 +79,7 @@ function standingApart(figures: Figures, signal: Signal): number | null {
   return volts.length === 0 ? null : Math.max(...volts);
 }
 
-function unrelated(figures: Standing, signal: Signal): string {
+function unrelated(figures: Build, signal: Signal): string {
   const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end));
   const open = [signal.from, signal.to].find((end) => figures.parts[end]?.wiring === "noReturn" || figures.parts[end]?.wiring === "apart");
   const bus = signal.kind === "rs485" || signal.kind === "can" ? " Two wires carry the data, but a third must carry the reference." : "";
@@ -90,7 +90,7 @@ function unrelated(figures: Standing, signal: Signal): string {
 }
 
 /** One wire between the minus sides of the two sources, as heavy as the lighter of their returns. */
-function tie(figures: Standing, signal: Signal): Remedy[] {
+function tie(figures: Build, signal: Signal): Remedy[] {
   const [a, b] = [signal.from, signal.to].map((end) => primarySource(figures, end));
   if (!a || !b || a.id === b.id) return [];
   const [from, to] = [b, a].map((source) => minusPlace(figures.machine, figures.partOf, source));

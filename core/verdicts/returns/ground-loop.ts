@@ -1,6 +1,6 @@
+import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, inMode, partName, wireName } from "../../figures/names";
-import { type Standing, steadyFrom } from "../../figures/standing";
 import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { secondReturns, signalGrounds, thinGrounds } from "../../returns/loops";
@@ -35,7 +35,7 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Cures of a signal ground that closes a loop, in the handbook's order. */
-export function loopCures(figures: Standing, wire: Wire, looped: boolean): Remedy[] {
+export function loopCures(figures: Build, wire: Wire, looped: boolean): Remedy[] {
   const signal = figures.machine.signals?.find((each) => each.id === wire.signal);
   const drop: Remedy = wire.shield
     ? {
@@ -68,7 +68,7 @@ export function loopCures(figures: Standing, wire: Wire, looped: boolean): Remed
   ];
 }
 
-const ofSignal = steadyFrom((figures, wireId, unsure: boolean, amps: number, mode: number, low: boolean): readonly Verdict[] => {
+const ofSignal = perBuildFrom((figures, wireId, unsure: boolean, amps: number, mode: number, low: boolean): readonly Verdict[] => {
   const ground = thinGrounds(figures).get(wireId);
   if (!ground) return [];
   const { wire, chord, limitA } = ground;

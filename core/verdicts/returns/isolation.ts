@@ -1,5 +1,5 @@
+import type { Build } from "../../figures/build";
 import { names, wireName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
 import type { Signal, Wire } from "../../machine/schema";
 import { nodeAt } from "../../network/circuit";
 import { isolates } from "../../returns/budget";
@@ -14,11 +14,11 @@ const speak = speaker({ id: "isolation", title: "Isolation that something bridge
 export const isolation = rule({ speak, reads: "build", evaluate });
 
 /** Isolated links with a ground wire beside them, own supplies that meet elsewhere, isolated converters joined outside. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   return [...(figures.machine.signals ?? []).flatMap((signal) => link(figures, signal)), ...converters(figures)];
 }
 
-function link(figures: Standing, signal: Signal): Verdict[] {
+function link(figures: Build, signal: Signal): Verdict[] {
   if (!isolates(signal, figures.partOf.get(signal.to))) return [];
   const own = figures.machine.wires.filter((wire) => wire.signal === signal.id);
   const base = { part: { id: signal.from }, also: [signal.to, ...own.map((wire) => wire.id)] };
@@ -60,14 +60,14 @@ function link(figures: Standing, signal: Signal): Verdict[] {
   ];
 }
 
-function through(figures: Standing, wires: readonly Wire[]): string {
+function through(figures: Build, wires: readonly Wire[]): string {
   return names(
     wires.map((wire) => wireName(figures, wire)),
     3,
   );
 }
 
-function converters(figures: Standing): Verdict[] {
+function converters(figures: Build): Verdict[] {
   const ground = groundOf(figures);
   const { circuit } = figures.solved;
   return figures.machine.parts.flatMap((part): Verdict[] => {

@@ -1,5 +1,5 @@
+import type { Build } from "../../figures/build";
 import { gaugeText, wireName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
 import type { Wire } from "../../machine/schema";
 import { isReturnBar, isSource } from "../../machine/terminals";
 import { capital, say } from "../../quantity/format";
@@ -13,7 +13,7 @@ const speak = speaker({ id: "light-return", title: "A return lighter than its su
 export const lightReturn = rule({ speak, reads: "build", evaluate });
 
 /** Every ampere comes back: returns with less copper than the conductor that brought it. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     const supply = wire.role === "return" ? supplyOf(figures, wire) : undefined;
     const [own, out] = [copper(wire), supply && copper(supply)];
@@ -46,7 +46,7 @@ function copper(wire: Wire): number | null {
 }
 
 /** The conductor out that a return answers: its pair, or the trunk of the source that a bar comes home to. */
-function supplyOf(figures: Standing, wire: Wire): Wire | undefined {
+function supplyOf(figures: Build, wire: Wire): Wire | undefined {
   if (wire.pair !== undefined) return figures.wireOf.get(wire.pair);
   const source = figures.partOf.get(wire.to.part);
   if (!source || !isSource(source) || !isReturnBar(figures.partOf.get(wire.from.part))) return undefined;

@@ -1,6 +1,6 @@
+import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, names, partName, wireName } from "../../figures/names";
-import { type Standing, type Still, steadyFrom } from "../../figures/standing";
 import { thinnest } from "../../fuses/pick";
 import type { Signal } from "../../machine/schema";
 import { signalWire } from "../../machine/signal-wire";
@@ -42,7 +42,7 @@ function evaluate(figures: Figures): Verdict[] {
   return found;
 }
 
-function together(figures: Standing, group: readonly { share: number; verdict: Verdict; signal: Signal }[]): Verdict {
+function together(figures: Build, group: readonly { share: number; verdict: Verdict; signal: Signal }[]): Verdict {
   const worst = group.reduce((most, each) => (each.share > most.share ? each : most));
   const rest = group.filter((each) => each !== worst);
   if (rest.length === 0) return worst.verdict;
@@ -64,9 +64,9 @@ interface Worst {
 }
 
 /** What is said of one link, and the conductor that is to blame where it goes beyond its budget. */
-const judge = steadyFrom(
+const judge = perBuildFrom(
   (
-    still,
+    build,
     signalId,
     unsure: boolean,
     point: OperatingPoint | null,
@@ -74,11 +74,11 @@ const judge = steadyFrom(
     low: boolean,
     volts: number,
   ): { verdicts: readonly Verdict[]; culprit: string | null } => {
-    const signal = still.machine.signals?.find((each) => each.id === signalId);
-    const plan = linkPlanOf(still, signalId);
+    const signal = build.machine.signals?.find((each) => each.id === signalId);
+    const plan = linkPlanOf(build, signalId);
     if (!signal || !plan) return { verdicts: [], culprit: null };
-    const worst = point && { mode, low, volts, share: shareOf(plan.allowed, volts), most: largestDrop(still, signalId, point) };
-    const verdicts = judged(still, signal, plan, unsure, worst);
+    const worst = point && { mode, low, volts, share: shareOf(plan.allowed, volts), most: largestDrop(build, signalId, point) };
+    const verdicts = judged(build, signal, plan, unsure, worst);
     const blames = worst !== null && worst.share > 1 && verdicts[0]?.rule === speak.id;
     return { verdicts, culprit: blames ? (worst.most?.wire.id ?? null) : null };
   },
@@ -87,7 +87,7 @@ const judge = steadyFrom(
 /** Whose link it is, and what else has a share in it. */
 type Base = { part: { id: string }; also: readonly string[] };
 
-function judged(figures: Still, signal: Signal, plan: LinkPlan, unsure: boolean, worst: Worst | null): Verdict[] {
+function judged(figures: Build, signal: Signal, plan: LinkPlan, unsure: boolean, worst: Worst | null): Verdict[] {
   const name = linkName(figures, signal);
   const base = { part: { id: signal.from }, also: [signal.to, ...plan.own] };
   const { allowed } = plan;
@@ -138,11 +138,11 @@ function judged(figures: Still, signal: Signal, plan: LinkPlan, unsure: boolean,
   ];
 }
 
-function when(figures: Standing, worst: Worst): string {
+function when(figures: Build, worst: Worst): string {
   return `in ${figures.machine.modes[worst.mode]?.name ?? "a mode"}${worst.low ? " with the pack low" : ""}`;
 }
 
-function headline(figures: Standing, signal: Signal, worst: Worst, allowed: Tolerance, steady: number): string {
+function headline(figures: Build, signal: Signal, worst: Worst, allowed: Tolerance, steady: number): string {
   const volts = Math.abs(worst.volts);
   const name = linkName(figures, signal);
   if (allowed.step) {
@@ -158,7 +158,7 @@ export function upCounts(counts: number): string {
 }
 
 /** Which conductor makes most of it, and whose current. */
-function cause(figures: Standing, signal: Signal, worst: Worst): string {
+function cause(figures: Build, signal: Signal, worst: Worst): string {
   const { most } = worst;
   if (!most) return "";
   const others = (homesOf(figures).through.get(most.wire.id) ?? []).filter(({ id: part }) => part !== signal.from && part !== signal.to);
@@ -167,7 +167,7 @@ function cause(figures: Standing, signal: Signal, worst: Worst): string {
   return `${say(Math.abs(most.volts), "voltage")} of it is lost in the ${wireName(figures, most.wire)} (${run}${whose}).`;
 }
 
-function meaning(figures: Standing, signal: Signal, worst: Worst, allowed: Tolerance, severity: Severity): string {
+function meaning(figures: Build, signal: Signal, worst: Worst, allowed: Tolerance, severity: Severity): string {
   if (allowed.step) {
     const wish = `${allowed.step.counts} ${allowed.step.counts === 1 ? "count" : "counts"}`;
     return `${partName(figures, signal.to)} sees its own ground, not the sensor's: one count is ${say(allowed.step.volts, "voltage")}, ${allowed.step.wished ? `${wish} are wished` : `${wish} is taken as the wish`}.`;
@@ -182,7 +182,7 @@ function meaning(figures: Standing, signal: Signal, worst: Worst, allowed: Toler
 }
 
 /** Land it better, make the culprit thicker, or isolate. */
-function cures(figures: Standing, signal: Signal, worst: Worst, steady: number): Remedy[] {
+function cures(figures: Build, signal: Signal, worst: Worst, steady: number): Remedy[] {
   const { most } = worst;
   const found: Remedy[] = [];
   for (const end of [signal.from, signal.to]) {
@@ -207,7 +207,7 @@ function cures(figures: Standing, signal: Signal, worst: Worst, steady: number):
 }
 
 /** A USB cable always ties the two grounds: without its conductor no loop through it is seen. */
-function askCable(base: Base, figures: Standing, signal: Signal): Verdict {
+function askCable(base: Base, figures: Build, signal: Signal): Verdict {
   return speak({
     ...base,
     key: "cable",
@@ -220,7 +220,7 @@ function askCable(base: Base, figures: Standing, signal: Signal): Verdict {
   });
 }
 
-function askConductor(base: Base, figures: Standing, signal: Signal, worst: Worst): Verdict {
+function askConductor(base: Base, figures: Build, signal: Signal, worst: Worst): Verdict {
   return speak({
     ...base,
     key: "unsure",

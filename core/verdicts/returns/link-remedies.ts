@@ -1,4 +1,4 @@
-import { type Standing, steadyOf } from "../../figures/standing";
+import { type Build, perBuildOf } from "../../figures/build";
 import type { Signal, TerminalRef, Wire } from "../../machine/schema";
 import { groundTerminal, isSource, sameTerminal, terminalName } from "../../machine/terminals";
 import { railOrigin } from "../../machine/tree";
@@ -8,7 +8,7 @@ import { homesOf } from "../../returns/shared";
 import type { Remedy } from "../types";
 
 /** Takes the link's own ground wire and shield away and puts an isolator in its place. */
-const isolateById = steadyOf((figures, signalId): Remedy => {
+const isolateById = perBuildOf((figures, signalId): Remedy => {
   const signal = figures.machine.signals?.find(({ id }) => id === signalId);
   const own = figures.machine.wires.filter((wire) => wire.signal === signalId);
   return {
@@ -24,19 +24,19 @@ const isolateById = steadyOf((figures, signalId): Remedy => {
   };
 });
 
-export function isolate(figures: Standing, signal: Signal): Remedy {
+export function isolate(figures: Build, signal: Signal): Remedy {
   return isolateById(figures, signal.id);
 }
 
 /** The return a part's own current leaves by. */
-export function ownReturn(figures: Standing, partId: string): Wire | undefined {
+export function ownReturn(figures: Build, partId: string): Wire | undefined {
   return homesOf(figures)
     .of.get(partId)
     ?.find((wire) => wire.role === "return" && wire.from.part === partId);
 }
 
 /** Better places for a board's return: the minus of its own supply (the bar beside it), and where a regulator itself lands. */
-export const betterLandings = steadyOf((figures, partId): readonly Remedy[] => {
+export const betterLandings = perBuildOf((figures, partId): readonly Remedy[] => {
   const wire = ownReturn(figures, partId);
   const origin = figures.partOf.get(railOrigin(figures.ledger, partId) ?? "");
   if (!wire || !origin) return [];

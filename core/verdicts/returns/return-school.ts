@@ -1,7 +1,7 @@
+import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { names, wireName } from "../../figures/names";
 import { primarySource } from "../../figures/rails";
-import type { Standing } from "../../figures/standing";
 import type { Part, Wire } from "../../machine/schema";
 import { isReturnBar } from "../../machine/terminals";
 import { separateReturns } from "../../returns/arrange";
@@ -30,7 +30,7 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Links between bars that nothing heavy goes round: bolts loosen, and then a bar is gone. */
-function linkedTwice(figures: Standing): Verdict[] {
+function linkedTwice(figures: Build): Verdict[] {
   const doubled = new Set(
     secondLinks(figures).flatMap(({ wire, way }) => [wire.id, ...wiresOf(figures, way).map(({ id: other }) => other)]),
   );
@@ -78,7 +78,7 @@ function joinedOnce(figures: Figures): Verdict[] {
 }
 
 /** Motors that land on a logic bar. */
-function misplaced(figures: Standing, logicBars: readonly Part[]): Verdict[] {
+function misplaced(figures: Build, logicBars: readonly Part[]): Verdict[] {
   const power = figures.machine.parts.find((part) => isReturnBar(part) && part.carries !== "logic");
   return returning(figures).flatMap((part): Verdict[] => {
     const own = moves(part) ? ownReturn(figures, part.id) : undefined;
@@ -106,7 +106,7 @@ function misplaced(figures: Standing, logicBars: readonly Part[]): Verdict[] {
 }
 
 /** Conductors that join the logic side with the power side: bars' own links, and grounds beside signals. */
-function joins(figures: Standing, logicBars: readonly Part[]): Verdict[] {
+function joins(figures: Build, logicBars: readonly Part[]): Verdict[] {
   const logic = new Set(logicBars.map((bar) => bar.id));
   const side = new Set([
     ...logic,
@@ -145,7 +145,7 @@ function joins(figures: Standing, logicBars: readonly Part[]): Verdict[] {
 }
 
 /** Boards that do not live on the pack the school has for them. */
-function logicOn(figures: Standing, wanted: "own pack" | "main pack"): Verdict[] {
+function logicOn(figures: Build, wanted: "own pack" | "main pack"): Verdict[] {
   const own = wanted === "own pack";
   const moving = new Set(
     returning(figures)

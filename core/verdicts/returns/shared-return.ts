@@ -1,6 +1,6 @@
+import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, names, wireName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
 import type { Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { linksOf, shareOf } from "../../returns/links";
@@ -35,7 +35,7 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** The longest shared conductor in words. */
-function metal(figures: Standing, wires: readonly Wire[]): string {
+function metal(figures: Build, wires: readonly Wire[]): string {
   const longest = [...wires].sort((a, b) => (b.lengthM?.value ?? 0) - (a.lengthM?.value ?? 0))[0];
   if (!longest) return "same metal";
   const run = longest.lengthM ? `${say(longest.lengthM.value, "length")} of ${gaugeText(longest)}` : gaugeText(longest);

@@ -1,6 +1,6 @@
+import type { Build } from "../../figures/build";
 import { names, partName } from "../../figures/names";
-import type { Standing } from "../../figures/standing";
-import type { Part } from "../../machine/schema";
+import type { BuiltPart } from "../../machine/schema";
 import { groundOf } from "../../returns/ground";
 import { returning } from "../../returns/shared";
 import { rule } from "../rule";
@@ -12,11 +12,11 @@ const speak = speaker({ id: "switched-return", title: "A fuse or contact in the 
 export const switchedReturn = rule({ speak, reads: "build", evaluate });
 
 /** What can open the minus while the plus stays: the board's ground then floats up, and its current leaves through its signals. */
-function evaluate(figures: Standing): Verdict[] {
+function evaluate(figures: Build): Verdict[] {
   const { machine, solved } = figures;
   const talking = new Set((machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
   const ground = groundOf(figures);
-  const cut = new Map<number, Part[]>();
+  const cut = new Map<number, BuiltPart[]>();
   for (const part of returning(figures)) {
     if (!talking.has(part.id)) continue;
     for (const { branch } of ground.home(part) ?? []) {

@@ -1,9 +1,9 @@
 import { lowPass, lowPassGain } from "../../converters/capacitor";
+import { type Build, perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
-import { type Standing, steady } from "../../figures/standing";
 import type { Command } from "../../machine/commands";
 import { freshId, newPart } from "../../machine/defaults";
-import type { Load } from "../../machine/schema";
+import type { BuiltLoad } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import type { LoadKind } from "../../reference/load-kinds";
@@ -28,16 +28,16 @@ const ESR_OHM = 0.05;
 const SPARE = 1.5;
 
 /** Loads that mind noise, with those on the same rail that make it, and the cures that hang on no current. */
-const mixedOf = steady((still) =>
-  still.machine.parts.flatMap((part) => {
+const mixedOf = perBuild((build) =>
+  build.machine.parts.flatMap((part) => {
     if (part.kind !== "load" || !QUIET.has(part.loadKind)) return [];
-    const origin = railOrigin(still.ledger, part.id);
+    const origin = railOrigin(build.ledger, part.id);
     if (origin === null || filtered(part)) return [];
-    const noisy = still.machine.parts.filter(
-      (each) => each.kind === "load" && NOISY.has(each.loadKind) && railOrigin(still.ledger, each.id) === origin,
+    const noisy = build.machine.parts.filter(
+      (each) => each.kind === "load" && NOISY.has(each.loadKind) && railOrigin(build.ledger, each.id) === origin,
     );
     if (noisy.length === 0) return [];
-    return [{ part, source: still.partOf.get(origin), noisy, filter: filterRemedy(part), pack: ownPack(still, part) }];
+    return [{ part, source: build.partOf.get(origin), noisy, filter: filterRemedy(part), pack: ownPack(build, part) }];
   }),
 );
 
@@ -57,18 +57,18 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** A choke and capacitor whose corner is low enough. */
-function filtered(load: Load): boolean {
+function filtered(load: BuiltLoad): boolean {
   if (!load.filterMh || !load.filterF) return false;
   return lowPass(load.filterMh.value / 1000, load.filterF.value).cornerHz <= NOISE_HZ * CORNER_SHARE;
 }
 
-function railSwing(figures: Figures, load: Load): number {
+function railSwing(figures: Figures, load: BuiltLoad): number {
   const figure = figures.parts[load.id];
   const volts = figures.modes.flatMap((_, m) => (figure?.live[m] ? [figure.volts[m] ?? 0] : []));
   return volts.length === 0 ? 0 : Math.max(...volts) - Math.min(...volts);
 }
 
-function filterRemedy(load: Load): Remedy {
+function filterRemedy(load: BuiltLoad): Remedy {
   const { cornerHz } = lowPass(FILTER.filterMh / 1000, FILTER.filterF);
   const gain = lowPassGain(FILTER.filterMh / 1000, FILTER.filterF, ESR_OHM, NOISE_HZ);
   const typical = (value: number) => ({ value, provenance: "typical" });
@@ -83,7 +83,7 @@ function filterRemedy(load: Load): Remedy {
 }
 
 /** A regulator beside the shared one, fed from where that is fed, with the load's wires moved onto it. */
-function ownRegulator(figures: Figures, load: Load): Remedy[] {
+function ownRegulator(figures: Figures, load: BuiltLoad): Remedy[] {
   const { machine, ledger } = figures;
   const shared = figures.partOf.get(railOrigin(ledger, load.id) ?? "");
   const row = ledger.rowOf.get(load.id);
@@ -111,7 +111,7 @@ function ownRegulator(figures: Figures, load: Load): Remedy[] {
 }
 
 /** A pack of its own, its minus tied to where the load's return landed: one common 0 V, no shared supply. */
-function ownPack(figures: Standing, load: Load): Remedy[] {
+function ownPack(figures: Build, load: BuiltLoad): Remedy[] {
   const { machine, ledger } = figures;
   const row = ledger.rowOf.get(load.id);
   if (!row?.feed || !row.back) return [];

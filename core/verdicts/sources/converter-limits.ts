@@ -1,7 +1,7 @@
 import { heatsinkMost, junction } from "../../converters/linear";
 import { dropoutInput } from "../../converters/window";
+import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
-import type { Standing } from "../../figures/standing";
 import type { Converter } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
@@ -102,13 +102,13 @@ function dropout(figures: Figures, part: Converter): Verdict[] {
   ];
 }
 
-function origin(figures: Standing, part: Converter): string {
+function origin(figures: Build, part: Converter): string {
   const source = figures.partOf.get(railOrigin(figures.ledger, part.id) ?? "");
   return source?.kind === "pack" ? " with the pack low" : "";
 }
 
 /** Output set and its accuracy against what its loads accept. */
-function accuracy(figures: Standing, part: Converter): Verdict[] {
+function accuracy(figures: Build, part: Converter): Verdict[] {
   const tolerance = part.outputV.tolerance;
   if (!tolerance) return [];
   const high = part.outputV.value * (1 + tolerance);

@@ -111,7 +111,7 @@ function lowestOf(figures: Figures, part: Part, min: number): { volts: number; m
 
 /** ", below 34 % charge": where the pack's chemistry tells. */
 function belowCharge(figures: Figures, part: Part, packId: string, mode: number): string {
-  const discharge = dischargeOf(figures.machine, figures.solved.circuit);
+  const discharge = dischargeOf(figures.solved.circuit);
   const pack = discharge.packs.findIndex((model) => model.pack.id === packId);
   const stop = discharge.stops.find((each) => each.part.id === part.id && each.kind !== "regulator");
   if (pack < 0 || !stop) return "";

@@ -1,6 +1,6 @@
 import { leastInput } from "../../converters/window";
+import { type Build, perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
-import { type Standing, steady } from "../../figures/standing";
 import type { Load, Pack } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { ocvAt, packVolts } from "../../packs/chemistry";
@@ -22,17 +22,17 @@ const LOGIC: ReadonlySet<LoadKind> = new Set(["board", "computer"]);
 const MOTORS: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "servo", "actuator", "pump", "stepper"]);
 
 /** What is said of a pack whatever it gives, with its motors and boards, by pack. */
-const packsOf = steady((still) =>
-  still.machine.parts.flatMap((part) => {
+const packsOf = perBuild((build) =>
+  build.machine.parts.flatMap((part) => {
     if (part.kind !== "pack") return [];
-    const fed = still.machine.parts.filter(
+    const fed = build.machine.parts.filter(
       (each): each is Load =>
-        each.kind === "load" && (LOGIC.has(each.loadKind) || MOTORS.has(each.loadKind)) && feeders(still, each.id).includes(part.id),
+        each.kind === "load" && (LOGIC.has(each.loadKind) || MOTORS.has(each.loadKind)) && feeders(build, each.id).includes(part.id),
     );
     return [
       {
         part,
-        said: [...managed(part), ...marks(still, part), ...touch(part)],
+        said: [...managed(part), ...marks(build, part), ...touch(part)],
         logic: fed.filter(({ loadKind }) => LOGIC.has(loadKind)),
         motors: fed.filter(({ loadKind }) => MOTORS.has(loadKind)),
       },
@@ -72,7 +72,7 @@ function managed(pack: Pack): Verdict[] {
 }
 
 /** Entered volts against what the chemistry and the cells can show. */
-function marks(figures: Standing, pack: Pack): Verdict[] {
+function marks(figures: Build, pack: Pack): Verdict[] {
   if (pack.chemistry === undefined || !pack.series) return [];
   const chemistry = chemistryOf(pack.chemistry);
   const volts = packVolts(chemistry, pack.series, figures.machine.settings.coldestC ?? 25);
@@ -193,7 +193,7 @@ function crowded(figures: Figures, pack: Pack, logic: readonly Load[]): Verdict[
 }
 
 /** Sources and converters a part hangs on, the nearest first. */
-function feeders(figures: Standing, partId: string): string[] {
+function feeders(figures: Build, partId: string): string[] {
   const chain: string[] = [];
   for (let at = railOrigin(figures.ledger, partId); at !== null && !chain.includes(at); at = railOrigin(figures.ledger, at)) chain.push(at);
   return chain;
@@ -203,7 +203,7 @@ function feeders(figures: Standing, partId: string): string[] {
 const TIGHT = 1.25;
 
 /** Whether a board feels its pack: it hangs on it straight, or behind converters that have little room at its lowest. */
-function feels(figures: Standing, partId: string, lowV: number): boolean {
+function feels(figures: Build, partId: string, lowV: number): boolean {
   return feeders(figures, partId).every((feeder) => {
     const part = figures.partOf.get(feeder);
     const least = part?.kind === "converter" ? leastInput(part) : null;

@@ -1,6 +1,6 @@
+import type { Build } from "../../figures/build";
 import { railCapacitance } from "../../figures/capacitance";
-import type { Standing } from "../../figures/standing";
-import type { Load, Part } from "../../machine/schema";
+import type { BuiltLoad, BuiltPart, Part } from "../../machine/schema";
 import { isSource } from "../../machine/terminals";
 import { railOrigin } from "../../machine/tree";
 import { metalOf } from "../../network/metal";
@@ -21,7 +21,7 @@ const TRIPS_FROM = 1.15;
 const SMALL_J = 0.02;
 
 /** Loads that send energy back while they brake: motors whose bridge can conduct both ways. */
-function givesBack(figures: Standing, load: Load): boolean {
+function givesBack(figures: Build, load: BuiltLoad): boolean {
   if (load.brakingJ) return load.brakingJ.value > SMALL_J;
   if (load.loadKind !== "motor" && load.loadKind !== "brushless") return false;
   const driver = figures.solved.circuit.feeds.get(load.id)?.driver;
@@ -29,8 +29,8 @@ function givesBack(figures: Standing, load: Load): boolean {
 }
 
 /** Each rail with motors that give energy back: whether anything on it can take it. */
-function evaluate(figures: Standing): Verdict[] {
-  const byRail = new Map<string, Load[]>();
+function evaluate(figures: Build): Verdict[] {
+  const byRail = new Map<string, BuiltLoad[]>();
   for (const part of figures.machine.parts) {
     if (part.kind !== "load" || !givesBack(figures, part)) continue;
     const origin = railOrigin(figures.ledger, part.id);
@@ -49,7 +49,7 @@ function evaluate(figures: Standing): Verdict[] {
 }
 
 /** Whether a battery that can take current is joined to the same metal. */
-function batteryBeside(figures: Standing, origin: string): boolean {
+function batteryBeside(figures: Build, origin: string): boolean {
   const { circuit } = figures.solved;
   const own = circuit.emfs.find(({ id: emf }) => emf === origin);
   if (!own) return false;
@@ -61,7 +61,7 @@ function batteryBeside(figures: Standing, origin: string): boolean {
 }
 
 /** A battery takes energy back, unless it is lithium and below freezing. */
-function fromPack(figures: Standing, pack: Extract<Part, { kind: "pack" }>, loads: readonly Load[]): Verdict[] {
+function fromPack(figures: Build, pack: Extract<Part, { kind: "pack" }>, loads: readonly BuiltLoad[]): Verdict[] {
   if (pack.chemistry === undefined) return [];
   const chemistry = chemistryOf(pack.chemistry);
   const coldest = Math.min(figures.machine.settings.ambientC, figures.machine.settings.coldestC ?? Number.POSITIVE_INFINITY);
@@ -93,7 +93,7 @@ function fromPack(figures: Standing, pack: Extract<Part, { kind: "pack" }>, load
   ];
 }
 
-function noSink(figures: Standing, source: Part, loads: readonly Load[]): Verdict {
+function noSink(figures: Build, source: BuiltPart, loads: readonly BuiltLoad[]): Verdict {
   const base = { part: source, also: loads.map((load) => load.id) };
   const names = loads
     .slice(0, 3)
@@ -134,7 +134,7 @@ function noSink(figures: Standing, source: Part, loads: readonly Load[]): Verdic
 }
 
 /** The part of a rail that bears the least, or the supply's own over-voltage trip. */
-function weakest(figures: Standing, origin: string, tripsAt: number): { volts: number; name: string } {
+function weakest(figures: Build, origin: string, tripsAt: number): { volts: number; name: string } {
   let found = { volts: tripsAt, name: "its over-voltage protection, from 115 % on (from memory)," };
   for (const part of figures.machine.parts) {
     if (part.kind !== "driver" && part.kind !== "load" && part.kind !== "converter") continue;

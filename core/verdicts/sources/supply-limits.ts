@@ -169,8 +169,8 @@ function start(figures: Figures, supply: Supply | Converter): Verdict[] {
   }
   const limit = supply.limitA?.value;
   if (limit === undefined || supply.kind !== "supply" || !supply.startS) return [];
-  const standing = Math.min(...figures.modes.map((_, m) => figures.parts[supply.id]?.amps[m] ?? 0));
-  const seconds = startTime(farad, supply.outputV.value, limit, Math.max(0, standing));
+  const drawnA = Math.min(...figures.modes.map((_, m) => figures.parts[supply.id]?.amps[m] ?? 0));
+  const seconds = startTime(farad, supply.outputV.value, limit, Math.max(0, drawnA));
   if (seconds <= supply.startS.value) return [];
   return [
     speak({

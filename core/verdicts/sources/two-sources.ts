@@ -1,5 +1,5 @@
+import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
-import type { Standing } from "../../figures/standing";
 import { groupBy } from "../../machine/group";
 import type { Pack, Supply } from "../../machine/schema";
 import type { Emf } from "../../network/circuit";
@@ -37,7 +37,7 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** Whether open contacts keep the sources of a group apart in every mode: one at a time, by a switch. */
-function neverTogether(figures: Standing, group: readonly { emf: Emf; index: number }[]): boolean {
+function neverTogether(figures: Build, group: readonly { emf: Emf; index: number }[]): boolean {
   const { circuit } = figures.solved;
   return figures.machine.modes.every((mode) => {
     const metal = metalOf(circuit.nodeCount, circuit.branches, (contact) => circuit.switches[contact]?.openIn.includes(mode.id) ?? false);
@@ -117,7 +117,7 @@ function between(figures: Figures, group: readonly { emf: Emf; index: number }[]
 type Base = Pick<Said, "also"> & { part: { id: string } };
 
 /** A charger on its pack: its volts must be the pack's own, and it must be one for that chemistry. */
-function charging(figures: Standing, base: Base, charger: Supply, pack: Pack): Verdict[] {
+function charging(figures: Build, base: Base, charger: Supply, pack: Pack): Verdict[] {
   if (pack.chemistry === undefined || !pack.series) {
     return [
       speak({

@@ -8,7 +8,7 @@ function alike<T extends object>(a: T, b: T, but: keyof T): boolean {
 }
 
 /** Whether two versions of a machine differ in nothing but what loads do in their modes. */
-export function standsAlike(a: Machine, b: Machine): boolean {
+export function sameBuild(a: Machine, b: Machine): boolean {
   if (a === b) return true;
   if (a.parts.length !== b.parts.length || !alike(a, b, "parts")) return false;
   return a.parts.every((part, i) => {

@@ -1,20 +1,21 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, expectTypeOf, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { must, part, simple } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
 import { analyse } from "../analysis/analyse";
 import { budgeted } from "../loads/budget";
-import { standsAlike } from "../machine/alike";
 import type { Command } from "../machine/commands";
 import { typical } from "../machine/figure";
 import type { Cell } from "../machine/load-schema";
+import { sameBuild } from "../machine/same-build";
 import type { Machine } from "../machine/schema";
 import { buildLedger, ledgerOf } from "../machine/tree";
 import { TopologyCache } from "../network/topology";
+import { returnsOf } from "../returns/summary";
 import { RULES } from "../verdicts/rules";
+import { auditKept, type Build, perBuild, perBuildFrom, perBuildOf } from "./build";
 import { solveMachine } from "./solved";
-import { steady, steadyFrom, steadyOf } from "./standing";
 
 /** Numbers to eight digits: a solution that was kept and one found anew differ in the last ones. */
 function told(value: unknown): unknown {
@@ -68,7 +69,7 @@ describe("an analysis that goes on from the one before", () => {
     for (let turn = 0; turn < 22; turn++) {
       const before = machine;
       machine = must(machine, randomEdit(machine, random));
-      if (machine !== before && standsAlike(before, machine)) alike++;
+      if (machine !== before && sameBuild(before, machine)) alike++;
       const kept = analyse(machine, cache).analysis;
       const fresh = analyse(machine).analysis;
       expect(told(kept), `turn ${turn}`).toEqual(told(fresh));
@@ -93,6 +94,58 @@ describe("an analysis that goes on from the one before", () => {
     for (const rule of RULES)
       if (rule.reads === "build" || rule.reads === "figures")
         expect(told(rule.evaluate(figures)), rule.id).toEqual(told(rule.evaluate(fresh)));
+  });
+});
+
+/** An answer as data: maps and sets as lists, functions by name, numbers to eight digits, each object once on its way down. */
+function asData(value: unknown, above: readonly unknown[] = []): unknown {
+  if (typeof value === "function") return "a function";
+  if (typeof value === "number") return Math.abs(value) < 1e-9 ? 0 : Number(value.toPrecision(8));
+  if (typeof value !== "object" || value === null) return value;
+  if (above.includes(value)) return "seen";
+  const way = [...above, value];
+  if (ArrayBuffer.isView(value)) return Array.from(value as Float64Array, (each) => asData(each));
+  if (value instanceof Map || value instanceof Set || Array.isArray(value)) return [...value].map((each) => asData(each, way));
+  return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, asData(each, way)]));
+}
+
+describe("what is kept from edit to edit", () => {
+  it.each(MACHINES)("is what would be made anew, whenever it is given again, and nobody writes to it: %s", (_, make) => {
+    const random = randomFrom(77);
+    const cache = new TopologyCache();
+    let machine = make();
+    let looked = 0;
+    auditKept(
+      (kept, again) => {
+        looked++;
+        expect(asData(kept)).toEqual(asData(again));
+      },
+      () => {
+        for (let turn = 0; turn < 4; turn++) {
+          machine = must(machine, randomEdit(machine, random));
+          const { figures } = analyse(machine, cache);
+          returnsOf(figures);
+        }
+      },
+    );
+    expect(looked).toBeGreaterThan(100);
+  });
+
+  it("cannot be written to, and one that goes stale is told", () => {
+    const names = perBuild((build) => build.machine.parts.map(({ name }) => name));
+    let calls = 0;
+    const stale = perBuild(() => ++calls);
+    const { figures } = analyse(simple());
+    const told: unknown[] = [];
+    auditKept(
+      (kept, again) => told.push([kept, again]),
+      () => {
+        expect(() => names(figures).push("another")).toThrow(TypeError);
+        stale(figures);
+        stale(figures);
+      },
+    );
+    expect(told).toContainEqual([1, 2]);
   });
 });
 
@@ -125,7 +178,7 @@ describe("what stands", () => {
 
   it("is one for versions that differ in cells, and another for any other difference", () => {
     const machine = simple();
-    const alike = (command: Command) => standsAlike(machine, must(machine, command));
+    const alike = (command: Command) => sameBuild(machine, must(machine, command));
     expect(alike(cell(9))).toBe(true);
     expect(alike({ type: "setCell", loadId: "motor", modeId: "m1", cell: null })).toBe(true);
     const wire = machine.wires.find(({ to }) => to.part === "motor");
@@ -137,30 +190,32 @@ describe("what stands", () => {
       { type: "removePart", id: "motor" },
     ] as Command[])
       expect(alike(command), JSON.stringify(command)).toBe(false);
-    expect(standsAlike(machine, part(machine, "load", "other", {}))).toBe(false);
-    expect(standsAlike(machine, { ...machine, modes: [...machine.modes] })).toBe(false);
-    expect(standsAlike(machine, { ...machine, signals: [] })).toBe(false);
+    expect(sameBuild(machine, part(machine, "load", "other", {}))).toBe(false);
+    expect(sameBuild(machine, { ...machine, modes: [...machine.modes] })).toBe(false);
+    expect(sameBuild(machine, { ...machine, signals: [] })).toBe(false);
   });
 
-  it("knows no cell of any load, so that nothing kept with it can hang on one", () => {
-    const { still } = solveMachine(generateMachine({ parts: 40, seed: 9, driven: true }));
-    const loads = still.machine.parts.flatMap((each) => (each.kind === "load" ? [each] : []));
+  it("knows no cell of any load, so that nothing kept with it can hang on one: reading one does not compile either", () => {
+    expectTypeOf<Extract<Build["machine"]["parts"][number], { kind: "load" }>>().not.toHaveProperty("cells");
+    expectTypeOf<Build["solved"]["circuit"]["places"][number]>().not.toHaveProperty("part");
+    const { build } = solveMachine(generateMachine({ parts: 40, seed: 9, driven: true }));
+    const loads = build.machine.parts.flatMap((each) => (each.kind === "load" ? [each] : []));
     expect(loads.length).toBeGreaterThan(5);
-    for (const load of loads) expect(load.cells).toEqual({});
-    expect(still.still).toBe(still);
+    for (const load of loads) expect(load).not.toHaveProperty("cells");
+    expect(build.build).toBe(build);
   });
 
   it("is read once while cells are edited, and again after anything else", () => {
     const cache = new TopologyCache();
     let made = 0;
-    const names = steady((still) => {
+    const names = perBuild((build) => {
       made++;
-      return still.machine.parts.map(({ name }) => name);
+      return build.machine.parts.map(({ name }) => name);
     });
     const asked: string[] = [];
-    const nameOf = steadyOf((still, id) => {
+    const nameOf = perBuildOf((build, id) => {
       asked.push(id);
-      return still.partOf.get(id)?.name;
+      return build.partOf.get(id)?.name;
     });
     const read = (machine: Machine) => {
       const { figures } = analyse(machine, cache);
@@ -177,9 +232,9 @@ describe("what stands", () => {
   it("with a reading: said again when that part's reading is another, or anything else than a cell is", () => {
     const cache = new TopologyCache();
     const made: string[] = [];
-    const told = steadyFrom((still, id, amps: number, mode: number) => {
+    const told = perBuildFrom((build, id, amps: number, mode: number) => {
       made.push(`${id} ${amps}`);
-      return { name: still.partOf.get(id)?.name, amps, mode };
+      return { name: build.partOf.get(id)?.name, amps, mode };
     });
     const machine = simple();
     const read = (version: Machine, id: string, amps: number) => told(analyse(version, cache).figures, id, amps, 0);
@@ -200,7 +255,7 @@ describe("what stands", () => {
     const edited = must(machine, { type: "setCell", loadId: load?.id ?? "", modeId: "m2", cell: { state: "amps", amps: typical(3) } });
     const [before, after] = [budgeted(machine), budgeted(edited)];
     expect(after.modes.length).toBe(4);
-    expect(standsAlike(before, after)).toBe(true);
+    expect(sameBuild(before, after)).toBe(true);
     expect(after.parts.filter((each) => !before.parts.includes(each)).map(({ id }) => id)).toEqual([load?.id]);
   });
 
