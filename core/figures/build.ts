@@ -5,7 +5,7 @@ import { buildLedger, type Ledger } from "../machine/tree";
 import { fuseOhm, type Skeleton, type Wired } from "../network/circuit";
 import type { Topology } from "../network/topology";
 import { type Ampacity, ampacityOf } from "../wires/ampacity";
-import { type Exposure, returnExposure, supplyExposure } from "./exposure";
+import { type Exposure, exposuresOf } from "./exposure";
 import { type PartPlan, planParts } from "./part-plan";
 import type { Wiring } from "./types";
 
@@ -67,8 +67,7 @@ export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology): Bu
   const circuit: Wired = { ...skeleton, machine };
   const ledger = buildLedger(machine);
   const partOf = new Map(machine.parts.map((part) => [part.id, part]));
-  const supply = supplyExposure(circuit);
-  const back = returnExposure(circuit, supply);
+  const exposures = exposuresOf(circuit);
   const wires: Record<string, WireStatics> = {};
   machine.wires.forEach((wire, i) => {
     const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
@@ -79,7 +78,7 @@ export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology): Bu
       fuseOhm: inline,
       limitA: ampacity?.limitA ?? null,
       ampacity,
-      exposure: supply[i] ?? back[i] ?? null,
+      exposure: exposures[i] ?? null,
     };
   });
   const plans = planParts(circuit, wiring, ledger, partOf);

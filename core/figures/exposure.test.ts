@@ -4,17 +4,16 @@ import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import { buildCircuit } from "../network/build";
-import { returnExposure, supplyExposure } from "./exposure";
+import { exposuresOf } from "./exposure";
 
 const wire = (gauge = "14 AWG", metres = 0.5) => ({ gauge, lengthM: typical(metres) });
 
 function exposures(machine: Machine) {
   const circuit = buildCircuit(machine);
-  const supply = supplyExposure(circuit);
-  const back = returnExposure(circuit, supply);
+  const found = exposuresOf(circuit);
   return (partId: string, role: "supply" | "return" | "phase" = "supply") => {
     const index = machine.wires.findIndex((each) => each.role === role && (role === "return" ? each.from.part : each.to.part) === partId);
-    return supply[index] ?? back[index] ?? null;
+    return found[index] ?? null;
   };
 }
 
@@ -65,7 +64,7 @@ describe("what limits a fault on a wire", () => {
     });
     const circuit = buildCircuit(machine);
     const index = machine.wires.findIndex((each) => each.id === feed?.id);
-    expect(supplyExposure(circuit)[index]?.limitA).toBe(100);
+    expect(exposuresOf(circuit)[index]?.limitA).toBe(100);
   });
 
   it("reaches motor leads through the driver, and their way back through the pair", () => {
@@ -93,6 +92,69 @@ describe("what limits a fault on a wire", () => {
     expect(exposure("main")?.unfused?.runM).toBeCloseTo(0.2, 9);
     expect(exposure("lamp")?.unfused?.runM).toBeCloseTo(0.9, 9);
     expect(exposure("lamp")?.limitA).toBe(Number.POSITIVE_INFINITY);
+  });
+
+  /** A winch on a fused feed, and a lamp on one of its own that lands on the winch's minus. */
+  function landed(main = 100): Machine {
+    const fuse = (ratingA: number) => ({ ...wire("20 AWG"), fuse: { family: "blade_regular_32v" as const, ratingA } });
+    let machine = part(newMachine("Landed"), "pack", "pack", { openCircuitV: typical(24) });
+    machine = part(
+      machine,
+      "bar",
+      "a",
+      {},
+      { from: "pack.+", wire: { ...wire("2 AWG"), fuse: { family: "strip_m5_58v", ratingA: main } } },
+    );
+    machine = part(machine, "load", "winch", {}, { from: "a", back: "pack.-", wire: fuse(20) });
+    return part(machine, "load", "lamp", {}, { from: "a", back: "winch.-", wire: fuse(15) });
+  }
+
+  it("is for a return that others share the sum of what their guards let through, each guard once", () => {
+    const exposure = exposures(landed());
+    expect(exposure("lamp", "return")?.limitA).toBe(15);
+    expect(exposure("winch")?.limitA).toBe(20);
+    const shared = exposure("winch", "return");
+    expect(shared).toMatchObject({ limitA: 35, ratingA: null });
+    expect(shared?.shares?.map(({ limitA }) => limitA).sort()).toEqual([15, 20]);
+    const twice = part(landed(), "load", "second", {}, { from: "lamp.+", back: "winch.-", wire: wire() });
+    expect(exposures(twice)("winch", "return")?.limitA).toBe(35);
+  });
+
+  it("is never more than the guard before them all lets through", () => {
+    const shared = exposures(landed(30))("winch", "return");
+    expect(shared).toMatchObject({ limitA: 30, ratingA: 30, by: { kind: "wire" } });
+    expect(shared?.shares).toBeUndefined();
+  });
+
+  it("is not lessened by a signal ground beside it", () => {
+    let machine = part(landed(), "load", "board", { loadKind: "board" }, { from: "a", back: "pack.-", wire: wire() });
+    machine = must(machine, { type: "addSignal", signal: { id: "s1", from: "winch", to: "board", kind: "serial" } });
+    machine = must(machine, {
+      type: "addWire",
+      wire: { role: "signal", signal: "s1", from: at("winch.-"), to: at("board.-"), parallel: 1, insulation: "pvc80", ...wire("26 AWG") },
+    });
+    expect(exposures(machine)("winch", "return")?.limitA).toBe(35);
+  });
+
+  it("counts what a converter gives at the converter's own minus: on its way there, not on the converter's input", () => {
+    const rail = (limitA: number) => {
+      let machine = part(landed(), "bar", "n", { side: "negative" }, { back: "pack.-", wire: wire("6 AWG") });
+      const fused = { ...wire(), fuse: { family: "blade_regular_32v" as const, ratingA: 5 } };
+      machine = part(machine, "converter", "buck", { outputV: typical(5), limitA: typical(limitA) }, { from: "a", back: "n", wire: fused });
+      return exposures(part(machine, "load", "board", {}, { from: "buck.out+", back: "n", wire: wire() }));
+    };
+    expect(rail(3)("buck", "return")?.limitA).toBe(5);
+    // The board's amps come back to the buck's minus through the buck's own return, against its input.
+    expect(rail(12)("buck", "return")).toMatchObject({ limitA: 12, by: { kind: "source", id: "buck" } });
+    expect(rail(12)("n", "return")?.limitA).toBe(5);
+  });
+
+  it("takes a return that nobody paired for what its part's feed lets through", () => {
+    const machine = landed();
+    const unpaired = { ...machine, wires: machine.wires.map(({ pair: _, ...each }) => each) };
+    const exposure = exposures(unpaired);
+    expect(exposure("lamp", "return")?.limitA).toBe(15);
+    expect(exposure("winch", "return")?.limitA).toBe(35);
   });
 
   it("claims nothing for a return that is one of several ways", () => {

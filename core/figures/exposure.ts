@@ -1,28 +1,39 @@
 import { wireMustBear } from "../fuses/rating";
 import type { BuiltPart } from "../machine/schema";
+import { inputTerminals, isConsumer } from "../machine/terminals";
 import { findBridges } from "../network/bridges";
 import type { Wired } from "../network/circuit";
 
-/** What limits a sustained fault on a wire, and how far the wire reaches before any fuse. */
-export interface Exposure {
-  /** Largest current in A that can flow for good before something opens; infinite: nothing opens. */
+/** Something that ends what goes on for too long: a fuse, a source's own limit, or for a pack nothing. */
+export interface Guard {
+  /** What it lets through for good, A; infinite: everything. */
   readonly limitA: number;
-  /** Rating of the fuse that sets it, A; null: no fuse does. A wire must bear more than that for some families. */
+  /** Rating of the fuse, A; null: no fuse does it. A wire must bear more than that for some families. */
   readonly ratingA: number | null;
-  /** What sets it: a fuse on a wire or part, a source's own electronic limit, or nothing. */
-  readonly by: { kind: "wire" | "part" | "source"; id: string } | null;
-  /** The source's overload limit is not known, so neither is the exposure. */
+  /** A fuse on a wire or part, a source's own electronic limit, or nothing. */
+  readonly by: { readonly kind: "wire" | "part" | "source"; readonly id: string } | null;
+  /** The source's overload limit is not known. */
   readonly unknown: boolean;
-  /** Battery whose unfused side this wire is on, and conductor length in m from its terminal to the far end; else null. */
-  readonly unfused: { pack: string; runM: number } | null;
 }
 
-interface Label {
-  cap: number;
-  ratingA: number | null;
-  by: Exposure["by"];
-  source: string;
-  unknown: boolean;
+/** What limits a sustained fault on a wire, and how far the wire reaches before any fuse. */
+export interface Exposure extends Guard {
+  /** Battery whose unfused side this wire is on, and conductor length in m from its terminal to the far end; else null. */
+  readonly unfused: { pack: string; runM: number } | null;
+  /** Where a return carries what several guards let through: all of them. `by` is then the largest, `limitA` their sum. */
+  readonly shares?: readonly Guard[];
+}
+
+/** A guard on the widest way from a source, and the one before it on that way. */
+interface Label extends Guard {
+  readonly source: string;
+  readonly before: Label | null;
+}
+
+/** A wire that a source reaches: what it is exposed to, and by which guards. */
+interface Reached {
+  readonly exposure: Exposure;
+  readonly label: Label;
 }
 
 interface Edge {
@@ -39,27 +50,23 @@ function edgesOf(circuit: Wired): Edge[][] {
   return edges;
 }
 
-interface Guard {
-  ratingA: number;
-  /** What the wire behind it must bear, A. */
-  bearA: number;
-  by: NonNullable<Exposure["by"]>;
-}
+/** A fuse as a guard: what it lets through for good is what the wire behind it must bear. */
+type Fused = Pick<Guard, "limitA" | "ratingA" | "by">;
 
 /** Fuse in a branch: rating and where it sits. */
-function fuseIn(circuit: Wired, parts: ReadonlyMap<string, BuiltPart>, branch: number): Guard | null {
+function fuseIn(circuit: Wired, parts: ReadonlyMap<string, BuiltPart>, branch: number): Fused | null {
   const element = circuit.branches[branch];
   if (!element) return null;
   const { ambientC, coldestC } = circuit.machine.settings;
   const coldC = coldestC ?? ambientC;
   if (element.kind === "wire") {
     const fuse = circuit.machine.wires[branch]?.fuse;
-    return fuse ? { ratingA: fuse.ratingA, bearA: wireMustBear(fuse, coldC), by: { kind: "wire", id: element.id } } : null;
+    return fuse ? { ratingA: fuse.ratingA, limitA: wireMustBear(fuse, coldC), by: { kind: "wire", id: element.id } } : null;
   }
   if (element.kind !== "fuse") return null;
   const part = parts.get(element.id);
   if (part?.kind !== "fuse") return null;
-  return { ratingA: part.fuse.ratingA, bearA: wireMustBear(part.fuse, coldC), by: { kind: "part", id: part.id } };
+  return { ratingA: part.fuse.ratingA, limitA: wireMustBear(part.fuse, coldC), by: { kind: "part", id: part.id } };
 }
 
 /** Where a source's own overload protection acts; a regulator on a driver's or board's own board has its terminal's limit. */
@@ -71,10 +78,10 @@ function ownLimit(part: BuiltPart | undefined): number | undefined {
 /**
  * For every wire reached from a source's plus terminal: the widest way a fault current can take to it, judged by the
  * fuses on the way (all switches closed). An inline fuse sits at the `from` end. Returns are not reached from a plus
- * terminal; `returnExposure` judges them by their feed.
+ * terminal; `returnExposure` judges them by what comes home through them.
  * @returns by wire index; null where no source reaches
  */
-export function supplyExposure(circuit: Wired): (Exposure | null)[] {
+function supplyExposure(circuit: Wired): (Reached | null)[] {
   const { machine, nodeCount, branches } = circuit;
   const edges = edgesOf(circuit);
   const parts = new Map(machine.parts.map((part) => [part.id, part]));
@@ -87,10 +94,15 @@ export function supplyExposure(circuit: Wired): (Exposure | null)[] {
     const part = parts.get(emf.id);
     const limitA = ownLimit(part);
     const pack = part?.kind === "pack";
-    const label: Label = pack
-      ? { cap: Number.POSITIVE_INFINITY, ratingA: null, by: null, source: emf.id, unknown: false }
-      : { cap: limitA ?? 0, ratingA: null, by: { kind: "source", id: emf.id }, source: emf.id, unknown: limitA === undefined };
-    if (!labels[emf.pos] || (labels[emf.pos] as Label).cap < label.cap) labels[emf.pos] = label;
+    const label: Label = {
+      limitA: pack ? Number.POSITIVE_INFINITY : (limitA ?? 0),
+      ratingA: null,
+      by: pack ? null : { kind: "source", id: emf.id },
+      source: emf.id,
+      unknown: !pack && limitA === undefined,
+      before: null,
+    };
+    if (!labels[emf.pos] || (labels[emf.pos] as Label).limitA < label.limitA) labels[emf.pos] = label;
     if (pack) runM[emf.pos] = 0;
     queue.push(emf.pos);
   }
@@ -99,13 +111,13 @@ export function supplyExposure(circuit: Wired): (Exposure | null)[] {
     const here = labels[node] as Label;
     for (const edge of edges[node] ?? []) {
       const fuse = fuses[edge.branch];
-      const next: Label = fuse && fuse.bearA < here.cap ? { ...here, cap: fuse.bearA, ratingA: fuse.ratingA, by: fuse.by } : here;
+      const next = fuse && fuse.limitA < here.limitA ? { ...here, ...fuse, before: here } : here;
       const old = labels[edge.to];
       const wire = machine.wires[edge.branch];
       const reach = (runM[node] as number) + (branches[edge.branch]?.kind === "wire" ? (wire?.lengthM?.value ?? 0) : 0);
-      const nearer = !fuse && here.cap === Number.POSITIVE_INFINITY && reach < (runM[edge.to] as number) - 1e-12;
+      const nearer = !fuse && here.limitA === Number.POSITIVE_INFINITY && reach < (runM[edge.to] as number) - 1e-12;
       if (nearer) runM[edge.to] = reach;
-      if (!old || next.cap > old.cap || (next.unknown && !old.unknown && next.cap >= old.cap)) {
+      if (!old || next.limitA > old.limitA || (next.unknown && !old.unknown && next.limitA >= old.limitA)) {
         labels[edge.to] = next;
         queue.push(edge.to);
       } else if (nearer) queue.push(edge.to);
@@ -119,58 +131,144 @@ export function supplyExposure(circuit: Wired): (Exposure | null)[] {
     if (!branch || (!fromLabel && !toLabel)) return null;
     const fuse = fuses[i];
     let worst: Label | undefined = fromLabel;
-    if (fromLabel && fuse && fuse.bearA < fromLabel.cap) worst = { ...fromLabel, cap: fuse.bearA, ratingA: fuse.ratingA, by: fuse.by };
-    if (toLabel && (!worst || toLabel.cap > worst.cap)) worst = toLabel;
+    if (fromLabel && fuse && fuse.limitA < fromLabel.limitA) worst = { ...fromLabel, ...fuse, before: fromLabel };
+    if (toLabel && (!worst || toLabel.limitA > worst.limitA)) worst = toLabel;
     if (!worst) return null;
-    const bare = worst.cap === Number.POSITIVE_INFINITY;
+    const bare = worst.limitA === Number.POSITIVE_INFINITY;
     const start = Math.min(runM[branch.a] as number, runM[branch.b] as number);
     return {
-      limitA: worst.cap,
-      ratingA: worst.ratingA,
-      by: worst.by,
-      unknown: worst.unknown,
-      unfused: bare && Number.isFinite(start) ? { pack: worst.source, runM: start + (wire.lengthM?.value ?? 0) } : null,
+      exposure: {
+        limitA: worst.limitA,
+        ratingA: worst.ratingA,
+        by: worst.by,
+        unknown: worst.unknown,
+        unfused: bare && Number.isFinite(start) ? { pack: worst.source, runM: start + (wire.lengthM?.value ?? 0) } : null,
+      },
+      label: worst,
     };
   });
 }
 
+/** What several feeds let through together for good: all their guards, or one before them that lets less through than they do. */
+function together(labels: Iterable<Label>): readonly Guard[] {
+  const own = new Set<Label>();
+  const behind = new Map<Label, Set<Label>>();
+  const roots = new Set<Label>();
+  const known = new Map<string, Label>();
+  // The same guard may be met as several labels: one object stands for it.
+  const one = (label: Label): Label => {
+    const key = label.by ? `${label.by.kind} ${label.by.id}` : `pack ${label.source}`;
+    const found = known.get(key) ?? label;
+    known.set(key, found);
+    return found;
+  };
+  for (const label of labels) {
+    own.add(one(label));
+    for (let at = label; ; at = at.before) {
+      if (!at.before) {
+        roots.add(one(at));
+        break;
+      }
+      const before = one(at.before);
+      behind.set(before, (behind.get(before) ?? new Set()).add(one(at)));
+    }
+  }
+  const sumOf = (guards: readonly Guard[]) => guards.reduce((sum, { limitA }) => sum + limitA, 0);
+  const through = (guard: Label): readonly Guard[] => {
+    if (own.has(guard)) return [guard];
+    const parts = [...(behind.get(guard) ?? [])].flatMap(through);
+    return guard.limitA < sumOf(parts) ? [guard] : parts;
+  };
+  return [...roots].flatMap(through);
+}
+
 /**
- * A return conductor must survive what its feed's protection lets through. A paired return takes its feed's exposure;
- * an unpaired one that is the only way back for some supply wires takes the largest of theirs; in a meshed return
- * nothing is claimed (null).
+ * A return conductor must survive what comes home through it: what its own feed's protection lets through, and what the
+ * protection of every other part lets through whose only way home it is. In a meshed return a paired one takes its feed's
+ * exposure, and of the others nothing is claimed (null). Signal grounds and bonds are no way home: what they take off a return
+ * is not to be counted on.
  */
-export function returnExposure(circuit: Wired, supply: readonly (Exposure | null)[]): (Exposure | null)[] {
+function returnExposure(circuit: Wired, supply: readonly (Reached | null)[]): (Exposure | null)[] {
   const { machine, branches, emfs, nodeCount } = circuit;
   const indexOf = new Map(machine.wires.map((wire, i) => [wire.id, i]));
-  const paired = machine.wires.map((wire) => (wire.pair === undefined ? null : (supply[indexOf.get(wire.pair) ?? -1] ?? null)));
+  const into = new Map(machine.wires.flatMap((wire, i) => (wire.role === "supply" ? [[`${wire.to.part} ${wire.to.terminal}`, i]] : [])));
+  const parts = new Map(machine.parts.map((part) => [part.id, part]));
+  /** The feed whose current a return brings home: the one it is paired with, or that of the part whose minus it leaves. */
+  const feedOf = machine.wires.map((wire): Reached | null => {
+    if (wire.pair !== undefined) return supply[indexOf.get(wire.pair) ?? -1] ?? null;
+    const part = wire.role === "return" ? parts.get(wire.from.part) : undefined;
+    const input = part && isConsumer(part) ? inputTerminals(part) : null;
+    if (!part || input?.back !== wire.from.terminal) return null;
+    return supply[into.get(`${part.id} ${input.supply}`) ?? -1] ?? null;
+  });
 
   // The minus terminals of packs and supplies are one place to come back to: all of them are the root.
   const home = nodeCount;
   const place = Int32Array.from({ length: nodeCount }, (_, node) => node);
   for (const emf of emfs) if (emf.converter < 0) place[emf.neg] = home;
-  const ends = machine.wires.map((_, i): [number, number] => {
+  const ends = machine.wires.map(({ role }, i): [number, number] => {
+    if (role === "signal" || role === "bond") return [home, home];
     const { a = 0, b = 0 } = branches[i] ?? {};
     return [place[a] as number, place[b] as number];
   });
   const isolated = emfs.filter((emf) => emf.converter >= 0).map((emf) => place[emf.neg] as number);
   const { order, parent, far } = findBridges(nodeCount + 1, ends, [home, ...isolated]);
 
-  // Largest exposure of all returns that start at a node or beyond it.
-  const beyond = new Array<Exposure | undefined>(nodeCount + 1);
-  const offer = (node: number, exposure: Exposure | undefined) => {
-    if (exposure && !(exposure.limitA <= (beyond[node]?.limitA ?? -1))) beyond[node] = exposure;
-  };
+  // By node: feeds whose current starts home there or beyond it, and feeds whose source's minus is there or beyond it.
+  const starting = Array.from({ length: nodeCount + 1 }, () => new Set<Reached>());
+  const ending = Array.from({ length: nodeCount + 1 }, () => new Set<Reached>());
+  const minusOf = new Map(emfs.map((emf) => [emf.id, place[emf.neg] as number]));
   machine.wires.forEach((wire, i) => {
-    if (wire.role !== "supply") offer(ends[i]?.[0] as number, paired[i] ?? undefined);
+    const feed = feedOf[i];
+    if (wire.role === "supply" || !feed) return;
+    starting[ends[i]?.[0] as number]?.add(feed);
+    ending[minusOf.get(feed.label.source) ?? home]?.add(feed);
   });
   for (let k = nodeCount; k >= 0; k--) {
     const node = order[k] as number;
-    if ((parent[node] as number) >= 0) offer(parent[node] as number, beyond[node]);
+    const above = parent[node] as number;
+    if (above < 0) continue;
+    for (const feed of starting[node] ?? []) starting[above]?.add(feed);
+    for (const feed of ending[node] ?? []) ending[above]?.add(feed);
   }
   return machine.wires.map((wire, i) => {
     if (supply[i]) return null;
-    if (paired[i]) return paired[i] ?? null;
-    const start = ends[i]?.[0] as number;
-    return wire.role === "return" && far[i] === start ? (beyond[start] ?? null) : null;
+    const own = wire.pair === undefined ? null : (feedOf[i] ?? null);
+    const beyond = far[i] as number;
+    if (wire.role !== "return" || beyond < 0) return own?.exposure ?? null;
+    const [starts, finishes] = [starting[beyond] ?? NONE, ending[beyond] ?? NONE];
+    // What comes from beyond, and what goes there to a converter's minus, run against each other: either may be alone.
+    const ways = [[...starts].filter((feed) => !finishes.has(feed)), [...finishes].filter((feed) => !starts.has(feed))];
+    return ways.map(summed).reduce(wider, own?.exposure ?? null);
   });
+}
+
+const NONE: ReadonlySet<Reached> = new Set();
+
+/** The exposure that asks more of a wire; where either is not known in full, neither is what comes out. */
+function wider(a: Exposure | null, b: Exposure | null): Exposure | null {
+  if (!a || !b) return a ?? b;
+  const more = b.limitA > a.limitA ? b : a;
+  return more.unknown === (a.unknown || b.unknown) ? more : { ...more, unknown: true };
+}
+
+/** What comes home of several feeds through one conductor; null where there are none. */
+function summed(feeds: readonly Reached[]): Exposure | null {
+  const shares = together(feeds.map(({ label }) => label));
+  const [first] = shares;
+  if (!first) return null;
+  const limitA = shares.reduce((sum, guard) => sum + guard.limitA, 0);
+  const unknown = shares.some((guard) => guard.unknown);
+  const { ratingA, by } = shares.reduce((most, guard) => (guard.limitA > most.limitA ? guard : most), first);
+  const unfused = limitA === Number.POSITIVE_INFINITY ? (feeds.find(({ exposure }) => exposure.unfused)?.exposure.unfused ?? null) : null;
+  if (shares.length === 1) return { limitA, ratingA, by, unknown, unfused };
+  const each = shares.map((guard): Guard => ({ limitA: guard.limitA, ratingA: guard.ratingA, by: guard.by, unknown: guard.unknown }));
+  return { limitA, ratingA: null, by, unknown, unfused, shares: each };
+}
+
+/** What limits a sustained fault on each conductor, by wire index; null where nothing reaches it or nothing can be claimed. */
+export function exposuresOf(circuit: Wired): (Exposure | null)[] {
+  const supply = supplyExposure(circuit);
+  const back = returnExposure(circuit, supply);
+  return supply.map((reached, i) => reached?.exposure ?? back[i] ?? null);
 }

@@ -28,7 +28,10 @@ export function chosenWire(wire: Wire, { gauge, parallel, fuse }: Choice): Wire 
   return { ...rest, gauge: gauge.id, parallel, ...(fuse && wire.role === "supply" ? { fuse: { ...before, ...fuse } } : {}) };
 }
 
-/** What a choice may carry: the least of the unit's conductors, which differ in what runs beside them. */
+/**
+ * What a choice may carry: the least of the unit's conductors, which differ in what runs beside them. Its fuse limit is what is
+ * left for the unit's own fuse beside what others send home through its return.
+ */
 export function choiceAmpacity(needs: Needs, unit: Unit, choice: Choice): Ampacity | null {
   let least: Ampacity | null = null;
   for (const wire of unit.wires) {
@@ -36,7 +39,8 @@ export function choiceAmpacity(needs: Needs, unit: Unit, choice: Choice): Ampaci
     if (!own) return null;
     if (!least || own.limitA < least.limitA) least = own;
   }
-  return least;
+  const { othersA } = needs.of(unit);
+  return least && othersA > 0 ? { ...least, fuseLimitA: Math.max(0, least.fuseLimitA - othersA) } : least;
 }
 
 /** Every reason against a choice, but for the drop: that is shared along a path. `capA`: what the fuse before it lets through. */
@@ -72,14 +76,15 @@ function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, 
   const bears = fuse ? wireMustBear(fuse, coldestC ?? ambientC) : capA;
   if (fuse && !fuseServes(figures, need, fuse)) return [{ kind: "fuse", text: `a ${fuse.ratingA} A fuse does not hold what it carries` }];
   if (bears <= ampacity.fuseLimitA) return [];
+  const may = `${say(ampacity.fuseLimitA, "current", "down")}${need.othersA > 0 ? ` beside the ${say(need.othersA, "current", "up")} that others may send through its return` : ""}`;
   if (!fuse && fusable && Number.isFinite(capA))
-    return [{ kind: "fuse", text: `no fuse both holds what it carries and protects it at ${say(ampacity.fuseLimitA, "current", "down")}` }];
+    return [{ kind: "fuse", text: `no fuse both holds what it carries and protects it at ${may}` }];
   const guard = fuse
     ? `its ${fuse.ratingA} A fuse`
     : Number.isFinite(capA)
       ? `what is before it lets ${say(capA, "current")} through`
       : "nothing before it opens";
-  return [{ kind: "fuse", text: `${guard}, it may carry ${say(ampacity.fuseLimitA, "current", "down")}` }];
+  return [{ kind: "fuse", text: `${guard}, it may carry ${may}` }];
 }
 
 function byShort(need: Need, unit: Unit, choice: Choice, ampacity: Ampacity): Refusal[] {

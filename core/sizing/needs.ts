@@ -30,6 +30,8 @@ export interface Need {
   throughA: number;
   /** Shorts behind it: current and the time until it is over. */
   shorts: readonly { amps: number; seconds: number }[];
+  /** What others may send home through its return for good, beyond what its own feed lets through, A. */
+  othersA: number;
   /** Consumers whose way leads through it, with what they may still lose by mode, V. */
   behind: readonly string[];
 }
@@ -99,7 +101,10 @@ function needOf(
       { amps: leastA * MORE, seconds: opens?.slowestS ?? 0 },
     ]);
   const part = figures.partOf.get(end);
+  const limitOf = (wire: Wire) => figures.wires[wire.id]?.exposure?.limitA ?? 0;
+  const beyond = unit.wires.map((wire) => limitOf(wire) - limitOf(unit.lead)).filter(Number.isFinite);
   return {
+    othersA: Math.max(0, ...beyond),
     continuousA: most("worstContinuous"),
     peakA: most("worst"),
     brief,

@@ -1,4 +1,5 @@
 import type { Build } from "../figures/build";
+import type { Figures } from "../figures/figures";
 import type { Wire } from "../machine/schema";
 import type { Verdict } from "./types";
 
@@ -15,4 +16,14 @@ export function joinsFeed(said: Map<string, Verdict>, figures: Build, wire: Wire
   if (!earlier) return false;
   said.set(feedKey, { ...earlier, also: [...(earlier.also ?? []), wire.id] });
   return true;
+}
+
+/** A return may carry more than came in by its feed, where others land on the way: by less than this it is the same, as a factor. */
+const SAME_AMPS = 1.01;
+
+/** Whether a return carries no more than its feed does, so that the feed can speak for both. */
+export function carriesNoMore(figures: Figures, wire: Wire): boolean {
+  const [own, feed] = [figures.wires[wire.id], figures.wires[wire.pair ?? ""]];
+  if (!own || !feed) return false;
+  return own.worst.amps <= feed.worst.amps * SAME_AMPS && own.worstContinuous.amps <= feed.worstContinuous.amps * SAME_AMPS;
 }

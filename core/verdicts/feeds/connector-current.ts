@@ -9,6 +9,7 @@ import { railMaxV } from "../../figures/rails";
 import { say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { airAround } from "../../wires/ampacity";
+import { carriesNoMore } from "../pairs";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
@@ -34,15 +35,9 @@ function evaluate(figures: Figures): Verdict[] {
   return verdicts;
 }
 
-/** A return may carry more than came in by its feed, where others land on the way. */
-const SAME_AMPS = 1.01;
-
 /** Both poles sit in one housing: the supply wire speaks for a return that carries what it does. */
 function feedSpeaks(figures: Figures, { wire, end, at }: EndSite): boolean {
-  const feed = wire.pair === undefined ? undefined : figures.wireOf.get(wire.pair);
-  const [own, paired] = [figures.wires[wire.id], feed && figures.wires[feed.id]];
-  if (!own || !paired || mateEnd(feed, end)?.family !== at.family) return false;
-  return own.worst.amps <= paired.worst.amps * SAME_AMPS && own.worstContinuous.amps <= paired.worstContinuous.amps * SAME_AMPS;
+  return mateEnd(figures.wireOf.get(wire.pair ?? ""), end)?.family === at.family && carriesNoMore(figures, wire);
 }
 
 function whereOf(figures: Build, site: EndSite): string {

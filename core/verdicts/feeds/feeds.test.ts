@@ -3,8 +3,48 @@ import { settledBarge } from "@/tests/support/barge";
 import { change, feed, one, remedied, said, schools } from "@/tests/support/judged";
 import { at, driven, must, part, simple } from "@/tests/support/small";
 import { datasheet as f } from "../../machine/figure";
-import type { FuseRef } from "../../machine/schema";
+import type { FuseRef, Machine } from "../../machine/schema";
 import { sizedAtOnce } from "../../sizing/all";
+
+describe("a return that another load lands on", () => {
+  /** A motor of 10.5 A on 20 AWG, and a lamp of 14 A that lands on the motor's minus instead of a bar. */
+  function landed(back: string): Machine {
+    const load = (amps: number) => ({ nominalV: f(12), cells: { m1: { state: "amps" as const, amps: f(amps) } } });
+    const run = (gauge: string, ratingA: number) => ({
+      wire: { gauge, lengthM: f(1), fuse: { family: "blade_regular_32v" as const, ratingA } },
+    });
+    let machine = part(simple({ amps: 1 }), "bar", "p", {}, { from: "main.out", wire: { gauge: "6 AWG", lengthM: f(0.2) } });
+    machine = part(machine, "bar", "n", { side: "negative" }, { back: "pack.-", wire: { gauge: "6 AWG", lengthM: f(0.2) } });
+    machine = must(machine, { type: "updatePart", id: "main", changes: { fuse: { family: "strip_m5_58v", ratingA: 60 } } });
+    machine = part(machine, "load", "winch", load(10.5), { from: "p", back: "n", ...run("20 AWG", 15) });
+    return part(machine, "load", "lamp", { loadKind: "light", ...load(14) }, { from: "p", back, ...run("14 AWG", 20) });
+  }
+  const back = (machine: Machine) => machine.wires.find(({ role, from }) => role === "return" && from.part === "winch")?.id ?? "";
+  const of = (machine: Machine, rule: string) => said(machine, rule).find(({ subject }) => subject.id === back(machine));
+
+  it("is judged by its own amps, not by its feed's", () => {
+    expect(of(landed("winch.-"), "wire-overload")?.value).toBeCloseTo(24.5, 1);
+    expect(of(landed("winch.-"), "wire-overload")?.severity).not.toBe("watch");
+    // Alone it says nothing its feed has not said.
+    expect(of(landed("n"), "wire-overload")).toBeUndefined();
+    expect(said(landed("n"), "wire-overload").some(({ also }) => also?.includes(back(landed("n"))))).toBe(true);
+  });
+
+  it("is protected against all that may come home through it; landing the other elsewhere settles that", () => {
+    const verdict = of(landed("winch.-"), "fuse-over-wire");
+    expect(verdict).toMatchObject({ severity: "stop", value: 35 });
+    expect(verdict?.remedies[0]?.command.type).toBe("reland");
+    const apart = remedied(landed("winch.-"), verdict);
+    expect(of(apart, "fuse-over-wire")).toBeUndefined();
+    expect(said(apart, "fuse-over-wire").map(({ id }) => id)).toEqual(said(landed("n"), "fuse-over-wire").map(({ id }) => id));
+  });
+
+  it("is sized for all of it", () => {
+    const sized = sizedAtOnce(landed("winch.-"), { objective: "mass" }).machine;
+    expect(said(sized, "fuse-over-wire")).toEqual([]);
+    expect(of(sized, "wire-overload")).toBeUndefined();
+  });
+});
 
 describe("a fuse in the closed box", () => {
   it("carries less, in its verdict, its least rating and what is chosen for it", () => {

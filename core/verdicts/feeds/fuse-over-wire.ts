@@ -1,7 +1,7 @@
 import { type Build, perBuild, perBuildFrom } from "../../figures/build";
-import type { Exposure } from "../../figures/exposure";
+import type { Exposure, Guard } from "../../figures/exposure";
 import type { Figures } from "../../figures/figures";
-import { conditions, gaugeText, partName, wireName } from "../../figures/names";
+import { conditions, gaugeText, names, partName, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
 import { isDriverFeed } from "../../fuses/driver-feed";
 import { fuseLimitAt, largestFuse, thinnest } from "../../fuses/pick";
@@ -9,12 +9,17 @@ import { leastForWire } from "../../fuses/rating";
 import type { FuseRef, Wire } from "../../machine/schema";
 import { isFeed } from "../../machine/terminals";
 import { capital, say } from "../../quantity/format";
+import { homesOf } from "../../returns/shared";
 import { joinsFeed } from "../pairs";
+import { betterLandings } from "../returns/link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "fuse-over-wire", title: "Fuse larger than its wire allows", step: "by role" });
+
+/** Most returns that are offered to land elsewhere. */
+const MOST_LANDINGS = 2;
 
 export const fuseOverWire = rule({ speak, reads: "figures", sized: true, evaluate });
 
@@ -44,45 +49,77 @@ interface Own {
   limitA: number;
 }
 
-const tooLarge = perBuild((figures): readonly TooLarge[] => {
+const tooLarge = perBuild((build): readonly TooLarge[] => {
   const said = new Map<string, Verdict>();
   const owns = new Map<string, Own | null>();
   const push = (verdict: Verdict) => said.set(verdict.id, verdict);
   const asked = new Set<string>();
-  for (const wire of figures.machine.wires) {
-    const figure = figures.wires[wire.id];
+  for (const wire of build.machine.wires) {
+    const figure = build.wires[wire.id];
     const exposure = figure?.exposure;
     if (!figure?.ampacity || !exposure || !Number.isFinite(exposure.limitA)) continue;
-    if (exposure.unknown && exposure.by?.kind === "source") {
-      if (!asked.has(exposure.by.id)) push(askLimit(figures, exposure.by.id));
+    // A school may allow thin wire a smaller fuse than it may carry amps.
+    const limitA = figure.ampacity.fuseLimitA;
+    if (exposure.limitA <= limitA) {
+      // Returns are asked about with the feeds whose current they bring home.
+      if (!exposure.unknown || exposure.by?.kind !== "source" || asked.has(exposure.by.id)) continue;
+      push(askLimit(build, exposure.by.id));
       asked.add(exposure.by.id);
       continue;
     }
-    // A school may allow thin wire a smaller fuse than it may carry amps.
-    const limitA = figure.ampacity.fuseLimitA;
-    if (exposure.limitA <= limitA || isDriverFeed(figures.machine, wire)) continue;
-    if (joinsFeed(said, figures, wire, `${speak.id}:${wire.id}`)) continue;
+    if (isDriverFeed(build.machine, wire)) continue;
+    const feed = wire.pair === undefined ? undefined : build.wires[wire.pair]?.exposure;
+    const sameAsFeed = feed != null && exposure.limitA <= feed.limitA;
+    if (sameAsFeed && joinsFeed(said, build, wire, `${speak.id}:${wire.id}`)) continue;
+    if (exposure.shares && !sameAsFeed) {
+      push(sharedReturn(build, wire, exposure, exposure.shares, limitA));
+      continue;
+    }
     const bySource = exposure.by?.kind === "source";
     const returning = !isFeed(wire);
-    const guard = bySource ? partName(figures, exposure.by?.id ?? "") : `the ${exposure.ratingA ?? exposure.limitA} A fuse`;
+    const guard = bySource ? partName(build, exposure.by?.id ?? "") : `the ${exposure.ratingA ?? exposure.limitA} A fuse`;
     push(
       speak({
         wire,
         severity: "stop",
         headline: bySource
-          ? `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
-          : `${capital(wireName(figures, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
-        detail: `With ${conditions(figures, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
-          bySource ? "the source does not switch off" : `the fuse need not open${where(figures, exposure, wire)}`
+          ? `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
+          : `${capital(wireName(build, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
+        detail: `With ${conditions(build, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
+          bySource ? "the source does not switch off" : `the fuse need not open${where(build, exposure, wire)}`
         }: the wire cooks.`,
         compared: { amps: exposure.limitA, limit: limitA },
-        remedies: thicker(figures, wire, exposure),
+        remedies: thicker(build, wire, exposure),
       }),
     );
-    owns.set(`${speak.id}:${wire.id}`, placeOf(figures, wire, exposure, limitA));
+    owns.set(`${speak.id}:${wire.id}`, placeOf(build, wire, exposure, limitA));
   }
   return [...said.values()].map((verdict) => ({ verdict, own: owns.get(verdict.id) ?? null }));
 });
+
+/** What comes home through a return is more than its own feed lets through: what else lands there has guards of its own. */
+function sharedReturn(build: Build, wire: Wire, exposure: Exposure, shares: readonly Guard[], limitA: number): Verdict {
+  const others = (homesOf(build).through.get(wire.id) ?? []).filter(({ id }) => id !== wire.from.part);
+  return speak({
+    wire,
+    severity: "stop",
+    headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for all that may come home through it`,
+    detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there for good before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; with ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}.`,
+    compared: { amps: exposure.limitA, limit: limitA },
+    remedies: [
+      ...others.flatMap(({ id }) => betterLandings(build, id).slice(0, 1)).slice(0, MOST_LANDINGS),
+      ...thicker(build, wire, exposure),
+    ],
+  });
+}
+
+/** "the 20 A fuse in the feed of Winch", "the 80 A Main fuse", "the limit of Buck 5 V". */
+function guardName(build: Build, { by, ratingA }: Guard): string {
+  if (by?.kind === "source") return `the limit of ${partName(build, by.id)}`;
+  if (by?.kind === "part") return `the ${ratingA} A ${partName(build, by.id)}`;
+  const fused = by && build.wireOf.get(by.id);
+  return `the ${ratingA} A fuse${fused ? ` in the ${wireName(build, fused)}` : ""}`;
+}
 
 function where(figures: Build, exposure: Exposure, wire: Wire): string {
   if (!exposure.by || (exposure.by.kind === "wire" && exposure.by.id === wire.id)) return "";

@@ -7,7 +7,7 @@ import { insulationById } from "../../reference/insulation";
 import { type Ampacity, settledTemperature } from "../../wires/ampacity";
 import { overloadTime } from "../../wires/overload";
 import { traceWidthMm } from "../../wires/trace";
-import { joinsFeed } from "../pairs";
+import { carriesNoMore, joinsFeed } from "../pairs";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
@@ -48,7 +48,8 @@ function evaluate(figures: Figures): Verdict[] {
         : [];
     };
 
-    if (ratio >= WATCH_FROM && !joinsFeed(said, figures, wire, `${speak.id}:${wire.id}`)) {
+    const joins = (key: string) => carriesNoMore(figures, wire) && joinsFeed(said, figures, wire, key);
+    if (ratio >= WATCH_FROM && !joins(`${speak.id}:${wire.id}`)) {
       const hot = settledTemperature(wire, ampacity, worst.amps);
       const destroys = insulation.shortCircuitC ?? 160;
       const severity: Severity = ratio <= 1 ? "watch" : hot >= destroys ? "stop" : "fix";
@@ -73,7 +74,7 @@ function evaluate(figures: Figures): Verdict[] {
         }),
       );
     }
-    if (brief && !joinsFeed(said, figures, wire, `${speak.id}:${wire.id}:brief`)) {
+    if (brief && !joins(`${speak.id}:${wire.id}:brief`)) {
       push(
         speak({
           ...base,
