@@ -10,6 +10,7 @@ import { evaluateAll } from "../verdicts/rules";
 import type { Severity, Verdict } from "../verdicts/types";
 import type { Analysis } from "./types";
 
+/** An analysis with the figures it was made from. */
 export interface FullAnalysis {
   figures: Figures;
   analysis: Analysis;

@@ -179,6 +179,7 @@ function lowest(volts: number | null, mode: number | null): PartFigures["lowestV
   return volts === null || mode === null ? null : { volts, mode };
 }
 
+/** An analysis as two arrays and a few lists. */
 export function packAnalysis({ modes, verdicts, status, wires, parts }: Analysis): PackedAnalysis {
   const wireRows = Object.values(wires);
   const partRows = Object.values(parts);

@@ -15,6 +15,7 @@ export interface SchoolDemand {
   atLeast: boolean;
 }
 
+/** What each school of peak budgets asks of each rail. */
 export interface SchoolComparison {
   schools: readonly PeakBudget[];
   rails: { tag: string; order: number; origin: string; name: string; demand: SchoolDemand[] }[];

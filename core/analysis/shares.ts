@@ -11,6 +11,7 @@ export interface Taker {
   amps: number[];
 }
 
+/** Who takes what from a rail. */
 export interface RailShares {
   takers: Taker[];
   /** What the rail would give if no reading stood in for an estimate, A by mode; null where none does. */

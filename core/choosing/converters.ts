@@ -9,7 +9,7 @@ import { capital, say } from "../quantity/format";
 import { REGULATORS, type RegulatorClass } from "../reference/regulators";
 import { converterRating } from "../sources/ratings";
 import type { SourceCandidate } from "./packs";
-import { byRoom, figuresOf } from "./packs";
+import { byRoom, figuresToPlan } from "./packs";
 
 /** A regulator class as a converter's figures at an output voltage, all typical. */
 export function converterFromClass(row: RegulatorClass, outV: number): Partial<Converter> {
@@ -140,7 +140,7 @@ export function converterCandidates(figures: Figures, origin: string, shelf: rea
   const fits = (low: number, high: number) => outV >= low * 0.96 && outV <= high * 1.04;
   const own = shelf.flatMap(({ id, part }) =>
     part.kind === "converter" && fits(part.outputV.value, part.outputV.value)
-      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: figuresOf(part) })]
+      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: figuresToPlan(part) })]
       : [],
   );
   const classes = REGULATORS.filter((row) => fits(row.outMinV, row.outMaxV)).map((row) => {

@@ -15,6 +15,7 @@ export interface CandidateLimit {
   margin: number;
 }
 
+/** A driver weighed against a motor. */
 export interface Candidate {
   id: string;
   name: string;

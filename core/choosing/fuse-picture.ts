@@ -11,6 +11,7 @@ import { ADIABATIC_S } from "../wires/adiabatic";
 import { airAround } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 
+/** A point of a time-current curve, A and s. */
 export interface CurvePoint {
   amps: number;
   seconds: number;

@@ -230,7 +230,7 @@ export function* packCandidates(
   let done = 0;
   yield { done: ++done, of, candidate: weighPack(w, planned, { id: planned.id, name: planned.name, from: "plan", changes: null }) };
   for (const { id, part } of own) {
-    yield { done: ++done, of, candidate: weighPack(w, part, { id, name: part.name, from: "shelf", changes: figuresOf(part) }) };
+    yield { done: ++done, of, candidate: weighPack(w, part, { id, name: part.name, from: "shelf", changes: figuresToPlan(part) }) };
   }
   const charge = planned.plannedCharge?.value ?? 0.5;
   for (const composition of compositions) {
@@ -250,7 +250,7 @@ function idOf({ chemistry, series, parallel, cellAh }: Composition): string {
 }
 
 /** Everything of a part that is not its place in the plan. */
-export function figuresOf(part: Part): Record<string, unknown> {
+export function figuresToPlan(part: Part): Record<string, unknown> {
   const { id: _id, name: _name, kind: _kind, ...figures } = part;
   return figures;
 }

@@ -13,12 +13,14 @@ import { runResistance } from "../wires/resistance";
 
 /** Main voltages that parts are sold for. */
 const MAIN_VOLTS = [12, 24, 48] as const;
+/** A main voltage to compare. */
 export type MainVolts = (typeof MAIN_VOLTS)[number];
 
 /** Contact classes of connectors, A a contact: steps in which housings are sold (common practice, no source). */
 const CONTACT_CLASSES = [5, 10, 15, 30, 45, 60, 75, 120, 175, 350] as const;
 const MAIN_FUSE_MOST_A = 500;
 
+/** The machine at another main voltage. */
 export interface Replan {
   readonly volts: MainVolts;
   /** The voltage the machine is planned at now. */

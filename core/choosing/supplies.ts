@@ -5,7 +5,7 @@ import { capital, say } from "../quantity/format";
 import { ENCLOSED_VOLTS, ENCLOSED_WATTS, SUPPLY_KINDS, USB_PORTS } from "../reference/supplies";
 import { railDemand, takersOf } from "../sources/demand";
 import { ratingOf } from "../sources/ratings";
-import { byRoom, figuresOf, type LowPoint, type SourceCandidate } from "./packs";
+import { byRoom, figuresToPlan, type LowPoint, type SourceCandidate } from "./packs";
 
 /** Share of a rating that may be used for good (common practice). */
 const LOAD_FACTOR = 0.8;
@@ -83,7 +83,7 @@ export function supplyCandidates(figures: Figures, origin: string, shelf: readon
   const near = (volts: number) => Math.abs(volts - planned.outputV.value) / planned.outputV.value < 0.12;
   const own = shelf.flatMap(({ id, part }) =>
     part.kind === "supply" && near(part.outputV.value)
-      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: figuresOf(part) })]
+      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: figuresToPlan(part) })]
       : [],
   );
   const enclosed = ENCLOSED_VOLTS.filter(near).flatMap((volts) =>

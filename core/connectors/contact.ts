@@ -21,6 +21,7 @@ export function hotFactor(riseK: number, airC: number): number {
 /** Contacts of one housing, or rings, never share evenly (handbook: n × 0.8). */
 const SHARED = 0.8;
 
+/** What one conductor's contacts may carry, A. */
 export interface ContactRating {
   /** What one contact may carry for good here, A, and all of this conductor's together. */
   readonly contactA: number;
@@ -53,6 +54,7 @@ function awgNumber(text: string): number {
   return text.endsWith("/0") ? 1 - Number(text[0]) : Number(text);
 }
 
+/** Whether a wire goes into a contact. */
 export type Fit = "fits" | "too thin" | "too thick";
 
 /** Slack on areas of metric sizes that carry a standard's rounding. */

@@ -10,6 +10,7 @@ export interface EndSite {
   row: ConnectorRow;
 }
 
+/** The field of a wire that holds each end's connector. */
 export const END_KEYS = { from: "fromEnd", to: "toEnd" } as const;
 const OTHER = { from: "to", to: "from" } as const;
 
@@ -18,6 +19,7 @@ export function mateEnd(feed: Wire | undefined, end: "from" | "to"): WireEnd | u
   return feed?.[END_KEYS[OTHER[end]]];
 }
 
+/** The connectors at a wire's ends. */
 export function endsOf(wire: Wire): EndSite[] {
   const sites: EndSite[] = [];
   for (const end of ["from", "to"] as const) {
@@ -28,6 +30,7 @@ export function endsOf(wire: Wire): EndSite[] {
   return sites;
 }
 
+/** All connectors of a machine. */
 export function endSites(machine: BuiltMachine): EndSite[] {
   return machine.wires.flatMap(endsOf);
 }

@@ -35,6 +35,7 @@ export function plugsOf(machine: BuiltMachine, ledger: Ledger<BuiltPart>): Plug[
   return plugs;
 }
 
+/** Plugs that go into one another and should not. */
 export interface Mates {
   family: string;
   /** Plugs that go into one another although they carry different rails, or a rail and a motor's lead. */

@@ -21,6 +21,7 @@ export function inrushA2s(farads: number, volts: number, loopOhm: number): numbe
 /** Time constants a precharge waits: 99.3 % of the volts. */
 const WAIT = 5;
 
+/** Time until capacitors are full to 99.3 %, five time constants, s. */
 export function prechargeS(ohm: number, farads: number): number {
   return WAIT * ohm * farads;
 }
@@ -45,13 +46,16 @@ export function bleedOhm(farads: number, volts: number, endV: number, seconds: n
 
 /** Common practice, no source: from here on a contact wants precharging. */
 export const PRECHARGE_J = 0.5;
+/** Volts from which a bank of PRECHARGE_F needs a precharge, V (handbook, common practice). */
 export const PRECHARGE_V = 24;
+/** Capacitance from which a contact at PRECHARGE_V needs a precharge, F (handbook, common practice). */
 export const PRECHARGE_F = 500e-6;
 /** A precharge resistor's pulse rating over the bank's energy. */
 export const PULSE_ROOM = 2;
 /** The main contact may close onto a gap of this share of the volts. */
 export const GAP_SHARE = 0.05;
 
+/** Whether a contact needs a precharge before it closes onto capacitors. */
 export function needsPrecharge(farads: number, volts: number): boolean {
   return bankJ(farads, volts) > PRECHARGE_J || (volts >= PRECHARGE_V && farads > PRECHARGE_F);
 }

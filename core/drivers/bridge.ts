@@ -3,6 +3,7 @@
  * Source: handbook motors-and-drivers section 2; drops and thermal resistance from memory.
  */
 
+/** What a bridge loses: a fixed drop, V, and a resistance, Ω. */
 export interface Bridge {
   /** Fixed drop of both switches together, V: about 1.4 for the usual dual bipolar bridge, 0 for MOSFETs and relays. */
   dropV: number;
@@ -35,6 +36,7 @@ export function linearHeat(inputV: number, outputV: number, amps: number): numbe
   return Math.max(0, inputV - outputV) * amps;
 }
 
+/** Whether a driver survives a motor held still. */
 export type StallClass = "carries" | "limited" | "brief" | "refused";
 
 /**

@@ -6,6 +6,7 @@ import { driverLimits } from "./limits";
 /** Typical bridge resistance assumed until it is known, Ω; the missing figure is asked for. */
 const ASSUMED_OHM = 0.02;
 
+/** What a driver's bridge loses, as far as it is known. */
 export function bridgeOf(driver: Driver): { dropV: number; ohm: number } {
   return { dropV: driver.bridgeV?.value ?? 0, ohm: driver.bridgeOhm?.value ?? ASSUMED_OHM };
 }

@@ -38,6 +38,7 @@ export interface Weight {
   readonly unknown: number;
 }
 
+/** Cost of what is known, and how much is not. */
 export interface Cost {
   readonly known: number;
   readonly unknown: number;
@@ -49,6 +50,7 @@ function countOf(part: Part): number {
   return part.kind === "load" ? part.count : 1;
 }
 
+/** What a machine's parts and copper weigh, as far as it is known. */
 export function weightOf(machine: Machine): Weight {
   const copperKg = machine.wires.reduce((sum, wire) => {
     const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
@@ -62,6 +64,7 @@ export function weightOf(machine: Machine): Weight {
   };
 }
 
+/** What a machine's parts cost, as far as it is known. */
 export function costOf(machine: Machine): Cost {
   const parts = machine.parts.filter((part) => part.kind !== "bar" && part.kind !== "fuse");
   return {
@@ -100,6 +103,7 @@ function countChanges(before: readonly { id: string }[], after: readonly { id: s
   };
 }
 
+/** What differs between two machines, in words. */
 export function differences(
   a: { machine: Machine; full: FullAnalysis; run: Bounded | null },
   b: { machine: Machine; full: FullAnalysis; run: Bounded | null },

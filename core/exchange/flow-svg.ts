@@ -16,6 +16,7 @@ const INKS: Readonly<Record<string, string>> = {
 };
 const RAILS = ["#1f5a7a", "#7a4a12", "#5f3a86", "#236b3e", "#8a2f3f", "#5b6114"];
 
+/** The colour a tone has on paper. */
 export function inkOf(tone: Tone): string {
   return INKS[tone] ?? RAILS[Number(tone.slice(5)) % RAILS.length] ?? "#1c211f";
 }

@@ -35,6 +35,7 @@ export interface CheckReport {
   }[];
 }
 
+/** What `ledger check --json` prints. */
 export function checkReport(machine: Machine, analysis: Analysis): CheckReport {
   const byMode = <T>(at: (mode: number) => T): Record<string, T> => Object.fromEntries(machine.modes.map((mode, m) => [mode.id, at(m)]));
   return {

@@ -147,6 +147,7 @@ function wireTotals(machine: Machine): Sheet["buy"] {
     }));
 }
 
+/** Everything the sheet lists. */
 export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
   const parts = new Map(machine.parts.map((part) => [part.id, part]));
   const ledger = ledgerOf(machine);
@@ -197,6 +198,7 @@ function table(head: readonly string[], rows: readonly (readonly string[])[]): s
   return [line(head), line(head.map(() => "---")), ...rows.map(line)].join("\n");
 }
 
+/** Cautions that go with every sheet. */
 export const CAUTIONS = [
   "Before the first power-up: pack unplugged, check every plus against minus with a meter, then power through a small fuse or a limited bench supply, one rail at a time, motors off the ground or uncoupled.",
   "Lithium packs push thousands of amps into a short; take off rings, insulate tools, one terminal at a time. Charged capacitors stay live after switch-off.",

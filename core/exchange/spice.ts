@@ -54,6 +54,7 @@ function takenAmps(element: ConverterElement, inV: string, outV: string, outA: s
   return `(${inV}-sqrt(${inV}*${inV}-${num(4 * loss.ohm)}*(${fixed})))/${num(2 * loss.ohm)}`;
 }
 
+/** The netlist of one mode for a circuit simulator. */
 export function netlist(circuit: Circuit, topology: Topology, mode: number, charge: Charge): Netlist {
   const { machine } = circuit;
   const node = (index: number) => {

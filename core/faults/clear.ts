@@ -22,6 +22,7 @@ export interface WireState {
   preload: number;
 }
 
+/** What ends a short, and how fast. */
 export interface Clearing {
   flow: FaultFlow;
   /** Volts between the two nodes before the short. */

@@ -35,6 +35,7 @@ export interface Reversed {
   opens: { kind: "wire" | "part"; id: string; slowestS: number } | null;
 }
 
+/** What becomes of rails that are joined by mistake, and of a polarity that is swapped. */
 export interface Crossed {
   joined: JoinedRails[];
   reversed: Reversed[];

@@ -4,6 +4,7 @@ import { fuseRow } from "../reference/fuses";
 
 /** Whether the near fuse opens alone: assured by the gates, likely by the curves between them, or not. */
 export const SELECTIVITIES = ["no", "likely", "assured"] as const;
+/** Whether the fuse nearest to a short opens before those above it. */
 export type Selectivity = (typeof SELECTIVITIES)[number];
 
 /** Let-through of the near fuse as a share of what the far one melts at: above that it is aged (common practice). */

@@ -14,6 +14,7 @@ import type { WireFate } from "./withstand";
 
 /** How bad a short is, worst first; the words are for people. */
 export const DANGERS = ["burns", "breaks", "never", "unknown", "slow", "along", "posts", "held", "clears"] as const;
+/** How bad what follows a short is. */
 export type Danger = (typeof DANGERS)[number];
 
 /** Resistance of a short that is not bolted where the plan says nothing, Ω (common practice, no source). */
@@ -21,6 +22,7 @@ export const FAULT_OHM = 0.05;
 /** A short should be over within this, s (convention of IEC 60364-4-41). */
 export const SLOW_S = 5;
 
+/** What opens first after a short, and how long it may take. */
 export interface Opens {
   kind: "wire" | "part";
   id: string;
@@ -51,6 +53,7 @@ export interface FaultResult {
   danger: Danger;
 }
 
+/** A short at every place, in every state of the switches. */
 export interface FaultWalk {
   places: FaultPlace[];
   results: FaultResult[];
@@ -76,6 +79,7 @@ export function devicesOf(figures: Build): Device[] {
   return devices;
 }
 
+/** The wires of a machine with what a short may do to them. */
 export function wireStates(figures: Figures): WireState[] {
   return figures.machine.wires.map((wire, branch) => {
     const figure = figures.wires[wire.id];

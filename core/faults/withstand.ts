@@ -7,8 +7,10 @@ import { BOARD_MAX_C, PAD_ROW_MM2 } from "../wires/trace";
 
 /** What a short does to a wire on its way. Worst first. */
 export const FATES = ["burns", "unknown", "overheats", "bears"] as const;
+/** What a short does to a wire. */
 export type Fate = (typeof FATES)[number];
 
+/** What a short does to a wire, with the energy that decides it. */
 export interface WireFate {
   fate: Fate;
   /** Let through by what opens it and what the wire bears, A²s, up to 5 s; else null. */

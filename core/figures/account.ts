@@ -2,6 +2,7 @@ import { regulates, terminalsOf } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";
 import type { Figures } from "./figures";
 
+/** One line of an account. */
 export interface AccountLine {
   /** The wire, or the source itself. */
   id: string;

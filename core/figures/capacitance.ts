@@ -12,6 +12,7 @@ export const capacitances = perBuild((figures): ReadonlyMap<string, number> => {
   return found;
 });
 
+/** Capacitance of a part at the rail it hangs on, or makes, F. */
 export function capacitanceOf(part: BuiltPart): number {
   if (part.kind === "bar") return part.bulkF?.value ?? 0;
   // What sits at a converter's input belongs to the rail it hangs on, a supply's own to the rail it makes.

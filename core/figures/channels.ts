@@ -21,6 +21,7 @@ export interface ChannelMode {
   low: boolean;
 }
 
+/** A channel of a driver with its motor. */
 export interface Channel {
   number: number;
   load: Load;

@@ -19,6 +19,7 @@ export interface ContactFigures {
   precharge: { planned: boolean; ohm: number; seconds: number; peakA: number; peakW: number; gapV: number } | null;
 }
 
+/** All contacts of a machine, and what the emergency stop does. */
 export interface Contacts {
   contacts: ContactFigures[];
   /** With the emergency stop pressed: what opens, what still has power, what has none. */
@@ -27,8 +28,10 @@ export interface Contacts {
 
 /** A bank is taken as harmless below this, V, and should be within this after a stop, s (common practice, no source). */
 export const BLED_V = 5;
+/** Time within which a bank should be harmless after a stop, s (common practice, no source). */
 export const BLEED_S = 60;
 
+/** Reads all contacts off a machine's figures. */
 export function contactsOf(figures: Figures): Contacts {
   const switches = figures.machine.parts.filter((part): part is Switch => part.kind === "switch");
   const { stops, alive } = stopPressed(figures);

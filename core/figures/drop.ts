@@ -1,6 +1,7 @@
 import type { BuiltPart, Wire } from "../machine/schema";
 import { type Build, perBuildOf } from "./build";
 
+/** Loads whose rail may lose the least. */
 export const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
 
 /** Limit in % of the rail for a part in a mode: logic rails strictest, timed modes get more room. */

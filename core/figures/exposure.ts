@@ -22,6 +22,11 @@ export interface Exposure extends Guard {
   readonly unfused: { pack: string; runM: number } | null;
   /** Where a return carries what several guards let through: all of them. `by` is then the largest, `limitA` their sum. */
   readonly shares?: readonly Guard[];
+  /**
+   * Returns only, where there is anything: what others let through for good along with the own feed's current, and what runs
+   * against it, to a converter's minus, A.
+   */
+  readonly others?: { readonly alongA: number; readonly againstA: number };
 }
 
 /** A guard on the widest way from a source, and the one before it on that way. */
@@ -239,7 +244,12 @@ function returnExposure(circuit: Wired, supply: readonly (Reached | null)[]): (E
     const [starts, finishes] = [starting[beyond] ?? NONE, ending[beyond] ?? NONE];
     // What comes from beyond, and what goes there to a converter's minus, run against each other: either may be alone.
     const ways = [[...starts].filter((feed) => !finishes.has(feed)), [...finishes].filter((feed) => !starts.has(feed))];
-    return ways.map(summed).reduce(wider, own?.exposure ?? null);
+    const sums = ways.map(summed);
+    const widest = sums.reduce(wider, own?.exposure ?? null);
+    const [along = 0, against = 0] = sums.map((sum) => sum?.limitA ?? 0);
+    const ownA = own && starts.has(own) ? own.exposure.limitA : 0;
+    const alongA = Number.isFinite(ownA) ? Math.max(0, along - ownA) : 0;
+    return widest && (alongA > 0 || against > 0) ? { ...widest, others: { alongA, againstA: against } } : widest;
   });
 }
 

@@ -5,6 +5,7 @@ import { airAround } from "../wires/ampacity";
 import type { Build } from "./build";
 import type { Worst } from "./types";
 
+/** A part's name; what is gone is said to be. */
 export function partName(figures: Build, id: string): string {
   return figures.partOf.get(id)?.name ?? "a part that is gone";
 }
@@ -38,6 +39,7 @@ export function inMode(figures: Build, worst: Worst): string {
   return worst.low ? `in ${name} with the pack low` : `in ${name}`;
 }
 
+/** A wire's size as it is said. */
 export function gaugeText(wire: Wire): string {
   if (wire.board) return wire.board.kind === "trace" ? `a ${wire.board.widthMm.value} mm trace` : "a row of pads";
   const gauge = wire.gauge ?? "unknown size";
@@ -51,6 +53,7 @@ export function conditions(figures: Build, wire: Wire): string {
   return `${bundle > 1 ? `${bundle} loaded wires together, ` : ""}${say(airAround(wire, settings), "temperature")} around it`;
 }
 
+/** A list as people say it, with the rest counted from `most` on. */
 export function names(list: readonly string[], most = 3): string {
   if (list.length <= 1) return list[0] ?? "nothing";
   if (list.length > most) return `${list.slice(0, most).join(", ")} and ${list.length - most} more`;

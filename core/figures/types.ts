@@ -40,6 +40,7 @@ export interface JudgedWire extends WireFigures {
   exposure: Exposure | null;
 }
 
+/** How a part is joined to its source with every switch closed. */
 export type Wiring = "ok" | "noReturn" | "notFed" | "apart" | "source" | "metal";
 
 /** Everything computed for one part. Arrays run over modes, at the planned charge. */
@@ -76,6 +77,7 @@ export interface PartFigures {
   worstAtLeast: boolean;
 }
 
+/** What the sources give in one mode. */
 export interface ModeFigures {
   id: string;
   name: string;

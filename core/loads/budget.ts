@@ -6,6 +6,7 @@ import { drawIn } from "./draw";
 /** Kinds that can be held still. */
 const TURNING: ReadonlySet<Load["loadKind"]> = new Set(["motor", "servo", "actuator", "pump", "fan"]);
 
+/** Whether a load turns, so that it can be held still. */
 export function canStall(load: BuiltLoad): boolean {
   return TURNING.has(load.loadKind);
 }

@@ -3,8 +3,10 @@
  * Source: handbook motors-and-drivers section 1 (Wong, Theory of Ground Vehicles, from memory, and derived).
  */
 
+/** Standard gravity, m/s². */
 export const GRAVITY = 9.81;
 
+/** What a wheel rolls on. */
 export interface Ground {
   massKg: number;
   slopeDeg: number;
@@ -32,6 +34,7 @@ export function pivotForceTracks(massKg: number, crr: number, friction: number, 
   return (friction * weight * length) / (4 * track) + (crr * weight) / 2;
 }
 
+/** What sits between a motor and what it drives. */
 export interface Train {
   radiusM: number;
   gear: number;

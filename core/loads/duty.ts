@@ -1,5 +1,6 @@
 /** Duty: what heats, what drains, what peaks. Source: handbook motors-and-drivers section 7; IEC 60034-1 duty types, from memory. */
 
+/** One step of a cycle, A and s. */
 export interface DutyStep {
   amps: number;
   seconds: number;

@@ -27,10 +27,12 @@ export const METHODS: readonly Method[] = [
 
 const byId = new Map(METHODS.map((method) => [method.id, method]));
 
+/** A method by its id. */
 export function methodById(id: string): Method | undefined {
   return byId.get(id);
 }
 
+/** Methods that suit a kind of load. */
 export function methodsFor(kind: LoadKind): readonly Method[] {
   return METHODS.filter((method) => method.kinds.includes(kind));
 }
@@ -46,6 +48,7 @@ export interface Estimate extends Outcome {
   high: number;
 }
 
+/** What a method makes of what the builder told it. */
 export interface Known {
   estimates: Estimate[];
   /** The one measurement that would narrow the last figure most, and what share of its spread it is. */

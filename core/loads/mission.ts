@@ -49,6 +49,7 @@ export interface MissionFigures {
   rmsHolds: boolean;
 }
 
+/** Average, r.m.s. and heating current over the mission, A. */
 export function missionFigures(plan: MissionPlan, planned: ArrayLike<number>, low: ArrayLike<number> | null, tauS: number): MissionFigures {
   const steps = dutyOf(plan, planned, low);
   return {

@@ -1,10 +1,8 @@
+import { temperatureFactor } from "../wires/resistance";
 /**
  * The brushed permanent-magnet motor by two points: no load and stall. SI units (V, A, Ω, N·m, rad/s, s, °C).
  * Source: handbook motors-and-drivers section 1 (Fitzgerald, Kingsley & Umans, Electric Machinery, from memory).
  */
-
-/** Temperature coefficient of copper per K at 20 °C (IEC 60028, from memory). */
-const COPPER_PER_K = 0.00393;
 
 /** Stall current of a winding (A): what is left after the brush drop, over everything in the loop. */
 export function stallCurrent(volts: number, loopOhm: number, brushV = 0): number {
@@ -23,9 +21,10 @@ export function terminalOhm(readings: readonly number[], leadOhm: number): numbe
 
 /** By how much copper resistance rises from `fromC` to `toC`; a hot winding stalls at 1 over this. */
 export function windingFactor(toC: number, fromC = 20): number {
-  return (1 + COPPER_PER_K * (toC - 20)) / (1 + COPPER_PER_K * (fromC - 20));
+  return temperatureFactor(toC) / temperatureFactor(fromC);
 }
 
+/** A motor's no-load and stall points. */
 export interface TwoPoint {
   /** Supply the two points hold at, V. */
   volts: number;
@@ -36,6 +35,7 @@ export interface TwoPoint {
   stallTorque: number;
 }
 
+/** A brushed motor as the constants of its two points. */
 export interface MotorModel {
   ohm: number;
   /** Back-EMF constant, V·s, and torque constant, N·m/A. */
@@ -51,6 +51,7 @@ export interface MotorModel {
 
 const perSecond = (rpm: number) => (rpm * 2 * Math.PI) / 60;
 
+/** The model of a motor from its two points. */
 export function twoPointModel({ volts, noLoadA, noLoadRpm, stallA, stallTorque }: TwoPoint): MotorModel {
   const ohm = volts / stallA;
   const speed = perSecond(noLoadRpm);

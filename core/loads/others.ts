@@ -9,6 +9,7 @@ export function heaterOhm(powerW: number, volts: number): number {
 export function amplifierCurrent(powerW: number, efficiency: number, volts: number): number {
   return powerW / (efficiency * volts);
 }
+/** Mean power of music, as a share of what the amplifier is rated for (handbook motors-and-drivers, common practice). */
 export const MUSIC_SHARE = 1 / 8;
 
 /** Current (A) taken at a voltage for a power, at an efficiency. */

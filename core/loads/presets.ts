@@ -11,6 +11,7 @@ interface PresetMode {
   state: (load: Load, turning: number) => Cell;
 }
 
+/** A ready-made set of modes. */
 export interface Preset {
   id: string;
   name: string;

@@ -3,6 +3,7 @@
  * Source: handbook motors-and-drivers section 3 (Acarnley, Stepping Motors, from memory, and derived).
  */
 
+/** A stepper driver that holds its phase currents. */
 export interface Chopper {
   phaseA: number;
   phaseOhm: number;

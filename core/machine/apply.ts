@@ -7,6 +7,7 @@ import { inputTerminals, isFeed, sameTerminal, terminalsOf } from "./terminals";
 
 enablePatches();
 
+/** The edited machine with patches both ways, or why the edit does not fit. */
 export type EditResult = { ok: true; machine: Machine; patches: Patch[]; inverse: Patch[]; label: string } | { ok: false; message: string };
 
 /** Refused by a command, with the reason in the builder's words. */

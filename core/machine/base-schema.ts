@@ -3,14 +3,21 @@ import { figureSchema } from "./figure";
 
 /** What all parts have, and the quantities their figures are made of. */
 export const NAME_MAX = 80;
+/** An id within one document. */
 export const idSchema = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, "an id such as p12: lower case letters, digits and hyphens");
+/** A name that people gave. */
 export const nameSchema = z.string().trim().min(1, "a name").max(NAME_MAX);
 
+/** A voltage that was entered, V. */
 export const volts = figureSchema(0, 120);
+/** A current that was entered, A. */
 export const amps = figureSchema(0, 2000);
+/** A resistance that was entered, Ω. */
 export const ohms = figureSchema(1e-6, 1e6);
+/** A capacitance that was entered, F. */
 export const farads = figureSchema(1e-9, 1000);
 
+/** What every part has. */
 export const partBase = {
   id: idSchema,
   name: nameSchema,

@@ -13,6 +13,7 @@ export const DEFAULT_SETTINGS: Settings = {
   schools: { fuseLoadFactor: "75 %" },
 };
 
+/** An empty machine with one mode and the usual settings. */
 export function newMachine(name: string): Machine {
   return {
     format: FORMAT,
@@ -35,6 +36,7 @@ export function freshId(prefix: string, taken: Iterable<{ id: string }>): string
   return `${prefix}${n}`;
 }
 
+/** Kinds of parts as they are shown. */
 export const KIND_NAMES: Readonly<Record<PartKind, string>> = {
   pack: "Pack",
   supply: "DC supply",

@@ -4,8 +4,10 @@ import { FUSE_FAMILY_IDS } from "../reference/fuses";
 import { amps, farads, idSchema, ohms, partBase, volts } from "./base-schema";
 import { figureSchema } from "./figure";
 
+/** A terminal of a part. */
 export const terminalSchema = z.strictObject({ part: idSchema, terminal: z.string().min(1).max(8) });
 
+/** What a place where conductors meet is made as. */
 export const BAR_FORMS = ["bar", "stud", "terminal strip", "Y-lead", "fuse block", "board", "junction", "chassis"] as const;
 
 /**
@@ -23,7 +25,9 @@ export const barSchema = z.strictObject({
   carries: z.enum(["power", "logic"]).optional(),
 });
 
+/** What a contact is made as. */
 export const SWITCH_DEVICES = ["toggle", "isolator", "relay", "contactor", "solid state", "charging port"] as const;
+/** What catches the coil's kick when a contactor drops. */
 export const COIL_CLAMPS = ["none", "diode", "clamp"] as const;
 
 /**
@@ -60,6 +64,7 @@ export const switchSchema = z.strictObject({
   openIn: z.array(idSchema),
 });
 
+/** Where a fuse is held. */
 export const FUSE_PLACES = ["in line", "block", "board"] as const;
 
 /** A fuse or breaker: where it sits, how much conductor lies before it, and whether it can be reached without dismantling. */
@@ -71,6 +76,7 @@ export const fuseRefSchema = z.strictObject({
   outOfReach: z.boolean().optional(),
 });
 
+/** A fuse that is a part of its own. */
 export const fuseSchema = z.strictObject({
   ...partBase,
   kind: z.literal("fuse"),
@@ -101,8 +107,11 @@ export const boardSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("pads") }),
 ]);
 
+/** What makes a bond. */
 export const BOND_MAKERS = ["wire", "standoff", "case", "shield"] as const;
+/** What is around a wire. */
 export const SURROUNDINGS = ["open", "sleeve", "box"] as const;
+/** How a conductor is stranded. */
 export const STRANDS = ["solid", "stranded", "fine"] as const;
 
 /**

@@ -2,7 +2,9 @@ import { z } from "zod";
 
 /** How a figure is known, best first. */
 export const PROVENANCES = ["measured", "datasheet", "typical", "guess"] as const;
+/** How a figure is known. */
 export const provenanceSchema = z.enum(PROVENANCES);
+/** How a figure is known, the surest first. */
 export type Provenance = z.infer<typeof provenanceSchema>;
 
 /** An electrical figure a person entered: SI value, how it is known, and its relative tolerance where known. */
@@ -22,18 +24,22 @@ export function figureSchema(min: number, max: number) {
   });
 }
 
+/** A typical figure. */
 export function typical(value: number): Figure {
   return { value, provenance: "typical" };
 }
 
+/** A figure somebody guessed. */
 export function guess(value: number): Figure {
   return { value, provenance: "guess" };
 }
 
+/** A figure from a data sheet. */
 export function datasheet(value: number): Figure {
   return { value, provenance: "datasheet" };
 }
 
+/** A figure that was measured. */
 export function measured(value: number): Figure {
   return { value, provenance: "measured" };
 }

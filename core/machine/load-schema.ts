@@ -19,6 +19,7 @@ export const levelSchema = z.strictObject({
 
 /** Idle: powered and waiting (motors: turning free). Run: rated. Start: switching on at rest. Stall: held still at full voltage, cold. */
 export const LEVELS = ["idle", "run", "start", "stall"] as const;
+/** The currents a load is known by. */
 export const levelsSchema = z.strictObject({
   idle: levelSchema.optional(),
   run: levelSchema.optional(),
@@ -55,6 +56,7 @@ export const motorSchema = z.strictObject({
   windingS: figureSchema(0.5, 3600).optional(),
 });
 
+/** What is known of a stepper and its driver's setting. */
 export const stepperSchema = z.strictObject({
   /** What one phase may carry for good, A r.m.s., and what its driver is set to. */
   ratedA: figureSchema(0.01, 30).optional(),
@@ -86,6 +88,7 @@ export const onboardSchema = z.strictObject({
   jumper: z.enum(["in", "out", "fixed"]),
 });
 
+/** One layer of a driver with limits of its own: chip, board, carrying board. */
 export const driverLayerSchema = z.strictObject({
   layer: z.enum(["chip", "controller board"]),
   name: z.string().trim().min(1).max(80).optional(),
@@ -94,9 +97,15 @@ export const driverLayerSchema = z.strictObject({
   maxV: figureSchema(0.5, 200).optional(),
 });
 
+/** How a helper derived a figure. */
 export type Basis = z.infer<typeof basisSchema>;
+/** A current of one piece with its range and how it was derived. */
 export type Level = z.infer<typeof levelSchema>;
+/** Which of a load's currents. */
 export type LevelName = (typeof LEVELS)[number];
+/** What a load does in one mode. */
 export type Cell = z.infer<typeof cellSchema>;
+/** A regulator on a driver's or controller's board. */
 export type Onboard = z.infer<typeof onboardSchema>;
+/** One layer of a driver with limits of its own. */
 export type DriverLayer = z.infer<typeof driverLayerSchema>;

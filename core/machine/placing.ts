@@ -14,6 +14,7 @@ export interface Placing {
   outlets: readonly Outlet[];
 }
 
+/** A place a new part can be fed from. */
 export interface Outlet {
   /** "" for the usual place, else the terminal. */
   id: string;

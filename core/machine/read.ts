@@ -2,6 +2,7 @@ import type { z } from "zod";
 import { checkReferences, type Problem } from "./check";
 import { FORMAT, FORMAT_VERSION, type Machine, machineShape } from "./schema";
 
+/** A machine that was read, or what was expected where. */
 export type ReadResult = { ok: true; machine: Machine } | { ok: false; problems: Problem[] };
 
 function pathText(path: readonly PropertyKey[]): string {

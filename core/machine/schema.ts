@@ -14,12 +14,17 @@ import { SIGNALS_MAX, signalSchema } from "./signal-schema";
  * Objects are strict: an unknown field is refused with its path, never dropped.
  */
 export const FORMAT = "node-ledger/machine";
+/** Version of the document's format. */
 export const FORMAT_VERSION = 1;
 
+/** Most modes of a machine. */
 export const MODES_MAX = 24;
+/** Most parts of a machine. */
 export const PARTS_MAX = 2000;
+/** Most wires of a machine. */
 export const WIRES_MAX = 5000;
 
+/** Where a pack's management board sits. */
 export const MANAGEMENTS = ["inside", "separate", "none"] as const;
 
 /**
@@ -84,8 +89,11 @@ export const supplySchema = z.strictObject({
   inputF: farads.optional(),
 });
 
+/** How a driver is cooled. */
 export const COOLINGS = ["none", "heatsink", "air"] as const;
+/** What a driver switches with. */
 export const BRIDGES = ["mosfet", "bipolar", "low side", "relay"] as const;
+/** How a driver's logic side is fed. */
 export const LOGIC_FEEDS = ["own input", "onboard", "controller"] as const;
 
 /** Survives plus and minus swapped at its input. */
@@ -175,6 +183,7 @@ export const converterSchema = z.strictObject({
   ...reverse,
 });
 
+/** What a sensor feels. */
 export const SENSES = ["analogue", "inertial", "magnetic", "other"] as const;
 
 /**
@@ -215,6 +224,7 @@ export const loadSchema = z.strictObject({
   cells: z.record(idSchema, cellSchema),
 });
 
+/** A part of any kind. */
 export const partSchema = z.discriminatedUnion("kind", [
   packSchema,
   supplySchema,
@@ -235,6 +245,7 @@ export const modeSchema = z.strictObject({
 
 /** What sources and trunks are sized for. Absent: named modes. */
 export const PEAK_BUDGETS = ["named modes", "all stalled", "measured"] as const;
+/** What sources and trunks are sized for. */
 export type PeakBudget = (typeof PEAK_BUDGETS)[number];
 
 /** Modes in sequence with their times, run once or over and over. */
@@ -246,11 +257,17 @@ export const missionSchema = z.strictObject({
   repeats: z.boolean(),
 });
 
+/** Schools of continuous wire current. */
 export const AMPACITY_SCHOOLS = ["chassis", "boat", "building", "heat balance"] as const;
+/** Schools of fuses for driver feeds. */
 export const DRIVER_FEED_SCHOOLS = ["each fused", "main only"] as const;
+/** Schools of emergency stops. */
 export const STOP_SCHOOLS = ["opens power", "disables drives"] as const;
+/** Schools of returns. */
 export const RETURN_SCHOOLS = ["linked bars", "joined at one point"] as const;
+/** Schools of what logic lives on. */
 export const LOGIC_SUPPLY_SCHOOLS = ["main pack", "own pack"] as const;
+/** Schools of the chassis. */
 export const CHASSIS_SCHOOLS = ["floating", "bonded once"] as const;
 
 /** Sizes, fuses and connector families at hand; a kind that is not listed is not limited. */
@@ -259,8 +276,10 @@ export const stockSchema = z.strictObject({
   fuses: z.array(fuseRefSchema).max(200).optional(),
   connectors: z.array(z.enum(CONNECTOR_IDS)).max(80).optional(),
 });
+/** What the builder has at hand. */
 export type Stock = z.infer<typeof stockSchema>;
 
+/** What holds for the whole machine: surroundings, limits, schools. */
 export const settingsSchema = z.strictObject({
   ambientC: z.number().min(-40).max(120),
   bundle: z.int().min(1).max(100),
@@ -302,6 +321,7 @@ export const settingsSchema = z.strictObject({
   coldestC: z.number().min(-40).max(60).optional(),
 });
 
+/** The plan document, as far as its shape goes. */
 export const machineShape = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(FORMAT_VERSION),
@@ -315,17 +335,29 @@ export const machineShape = z.strictObject({
   signals: z.array(signalSchema).max(SIGNALS_MAX).optional(),
 });
 
+/** The plan document. */
 export type Machine = z.infer<typeof machineShape>;
+/** A part of any kind. */
 export type Part = z.infer<typeof partSchema>;
+/** The kinds of parts. */
 export type PartKind = Part["kind"];
+/** A part of one kind. */
 export type PartOf<K extends PartKind> = Extract<Part, { kind: K }>;
+/** One conductor, or several equal ones in parallel. */
 export type Wire = z.infer<typeof wireSchema>;
+/** An operating state. */
 export type Mode = z.infer<typeof modeSchema>;
+/** What holds for the whole machine. */
 export type Settings = z.infer<typeof settingsSchema>;
+/** A terminal of a part, by id and name. */
 export type TerminalRef = z.infer<typeof terminalSchema>;
+/** A fuse by family and rating. */
 export type FuseRef = z.infer<typeof fuseRefSchema>;
+/** A connector at an end of a wire. */
 export type WireEnd = z.infer<typeof endSchema>;
+/** A switch, relay, contactor or charging port. */
 export type Switch = PartOf<"switch">;
+/** What draws: motors, servos, boards, lights, heaters. */
 export type Load = PartOf<"load">;
 /** A load without what it does in its modes. */
 export type BuiltLoad = Omit<Load, "cells">;
@@ -333,11 +365,17 @@ export type BuiltLoad = Omit<Load, "cells">;
 export type BuiltPart = Exclude<Part, Load> | BuiltLoad;
 /** A machine as it is built, whatever its loads do: nothing that reads one can hang on a cell. A machine is one, too. */
 export type BuiltMachine = Omit<Machine, "parts"> & { parts: readonly BuiltPart[] };
+/** A battery. */
 export type Pack = PartOf<"pack">;
+/** A DC supply, adapter or port. */
 export type Supply = PartOf<"supply">;
+/** What current comes from. */
 export type Source = Pack | Supply;
+/** A regulator of its own. */
 export type Converter = PartOf<"converter">;
+/** A motor driver. */
 export type Driver = PartOf<"driver">;
+/** Modes in sequence with their times. */
 export type Mission = z.infer<typeof missionSchema>;
 export { idSchema, NAME_MAX, nameSchema } from "./base-schema";
 export * from "./feed-schema";

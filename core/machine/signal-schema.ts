@@ -17,6 +17,7 @@ export const LINK_KINDS = [
   "opto",
   "isolated supply",
 ] as const;
+/** The kinds of links between boards. */
 export type LinkKind = (typeof LINK_KINDS)[number];
 
 /**
@@ -45,6 +46,8 @@ export const signalSchema = z.strictObject({
   /** A shield with one end lifted. One tied at both ends is a wire. */
   shieldLifted: z.boolean().optional(),
 });
+/** A link between two boards. */
 export type Signal = z.infer<typeof signalSchema>;
 
+/** Most links of a machine. */
 export const SIGNALS_MAX = 500;

@@ -52,10 +52,12 @@ export function terminalsOf(part: BuiltPart): readonly string[] {
   }
 }
 
+/** A terminal as one text, for maps. */
 export function terminalKey(ref: TerminalRef): string {
   return `${ref.part}.${ref.terminal}`;
 }
 
+/** Whether two names mean one terminal. */
 export function sameTerminal(a: TerminalRef, b: TerminalRef): boolean {
   return a.part === b.part && a.terminal === b.terminal;
 }
@@ -101,6 +103,7 @@ export function inputTerminals(part: BuiltPart): { supply: string | null; back: 
   }
 }
 
+/** Whether current comes from the part. */
 export function isSource(part: BuiltPart): part is Source {
   return part.kind === "pack" || part.kind === "supply";
 }

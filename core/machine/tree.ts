@@ -23,6 +23,7 @@ export interface LedgerRow<P extends BuiltPart = Part> {
   parent: string | null;
 }
 
+/** The account of a machine from source to load. */
 export interface Ledger<P extends BuiltPart = Part> {
   rows: LedgerRow<P>[];
   rails: Rail[];
@@ -32,7 +33,7 @@ export interface Ledger<P extends BuiltPart = Part> {
 }
 
 /** Volts a source, converter or onboard regulator is set to; 0 for what gives none. */
-export function railVolts(part: BuiltPart | undefined): number {
+export function setVolts(part: BuiltPart | undefined): number {
   if (!part) return 0;
   if (part.kind === "driver" || part.kind === "load") return part.onboard?.outputV.value ?? 0;
   if (part.kind === "pack") return part.openCircuitV.value;
@@ -97,7 +98,7 @@ export function buildLedger<P extends BuiltPart>(machine: Omit<Machine, "parts">
     const isReturnBar = part.kind === "bar" && part.side === "negative";
     let inner = rail;
     if (startsRail) {
-      const volts = railVolts(part);
+      const volts = setVolts(part);
       inner = { tag: railTag(rails.length, volts), order: rails.length, origin: part.id, volts };
       rails.push(inner);
     }
@@ -106,7 +107,7 @@ export function buildLedger<P extends BuiltPart>(machine: Omit<Machine, "parts">
     const onLogic = (child: P) => regulates(part) && feeds.get(child.id)?.feed?.from.terminal === "5v";
     let logic: Rail | null = null;
     if (hanging.some(onLogic)) {
-      const volts = railVolts(part);
+      const volts = setVolts(part);
       logic = { tag: railTag(rails.length, volts), order: rails.length, origin: part.id, volts };
       rails.push(logic);
     }

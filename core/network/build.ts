@@ -95,6 +95,7 @@ export function circuitOn(skeleton: Skeleton, machine: Machine): Circuit {
   return { ...skeleton, machine, loads: [...loads, ...loops] };
 }
 
+/** The network of a machine, built from nothing. */
 export function buildCircuit(machine: Machine): Circuit {
   return circuitOn(buildSkeleton(machine), machine);
 }

@@ -35,6 +35,7 @@ export interface Emf {
   readonly converter: number;
 }
 
+/** What ties a converter's input to its output. */
 export interface ConverterElement {
   readonly id: string;
   readonly inPos: number;

@@ -3,6 +3,7 @@ import { type Circuit, drawnBy, type Emf } from "./circuit";
 import { across, addConductance, addDraw } from "./stamp";
 import type { Stamps, Topology } from "./topology";
 
+/** At which charge of the packs the network is solved. */
 export type Charge = "planned" | "low";
 
 /** Node voltages and element currents of one mode. Dead nodes have voltage 0; ask `Topology.unknownOf` before showing one. */

@@ -40,6 +40,7 @@ export function openKey(circuit: Circuit, modeId: string): string {
   return circuit.switches.map((part) => (part.openIn.includes(modeId) ? "o" : "c")).join("");
 }
 
+/** The topology of a circuit with the contacts of `key` open. */
 export function buildTopology(circuit: Circuit, key: string): Topology {
   const { nodeCount, branches, emfs, loads, converters } = circuit;
   const parents = separate(nodeCount);

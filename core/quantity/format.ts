@@ -1,5 +1,6 @@
 import type { Dimension } from "./units";
 
+/** Which way a figure is rounded when it is said: demands up, limits down. */
 export type Rounding = "nearest" | "up" | "down";
 
 /** A number ready to print: digits and unit apart, so that the unit can be set small and light. */

@@ -1,6 +1,7 @@
 import rows from "./data/chemistries.json";
 import ocvRows from "./data/ocv.json";
 
+/** Chemistries of the table. */
 export const CHEMISTRY_IDS = [
   "lead_flooded",
   "lead_agm",
@@ -15,6 +16,7 @@ export const CHEMISTRY_IDS = [
   "alkaline_d",
   "alkaline_9v",
 ] as const;
+/** A chemistry of the table. */
 export type ChemistryId = (typeof CHEMISTRY_IDS)[number];
 
 /**
@@ -64,10 +66,12 @@ export interface Chemistry {
   readonly status: string;
 }
 
+/** The table of chemistries. */
 export const CHEMISTRIES = rows as unknown as readonly Chemistry[];
 
 const byId = new Map(CHEMISTRIES.map((row) => [row.id, row]));
 
+/** A chemistry's row. */
 export function chemistryOf(id: ChemistryId): Chemistry {
   const row = byId.get(id);
   if (!row) throw new Error(`no chemistry ${id}`);
@@ -80,10 +84,12 @@ export interface OcvCurve {
   readonly points: readonly (readonly [soc: number, volts: number])[];
 }
 
+/** Open-circuit volts of a cell over its charge. */
 export function ocvCurve(chemistry: Chemistry): OcvCurve {
   const curve = (ocvRows as unknown as Readonly<Record<string, OcvCurve>>)[chemistry.ocv];
   if (!curve) throw new Error(`no open-circuit table ${chemistry.ocv}`);
   return curve;
 }
 
+/** Where the table of chemistries comes from. */
 export const CHEMISTRY_SOURCE = "Handbook sources-and-regulators, sections 1.1 to 1.4: typical, from memory, to be verified.";

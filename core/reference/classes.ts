@@ -27,6 +27,7 @@ export interface MotorClass {
   readonly notes: string;
 }
 
+/** Classes of motors. */
 export const MOTOR_CLASSES = motorRows as readonly MotorClass[];
 
 /** A kind of motor driver as sold: headline against what the bare board holds. Fields are null where a class has none. */
@@ -51,6 +52,7 @@ export interface DriverClass {
   readonly notes: string;
 }
 
+/** Classes of motor drivers. */
 export const DRIVER_CLASSES = driverRows as unknown as readonly DriverClass[];
 
 /** Idle, typical and peak amps of boards, sensors, radios, displays, fans and coils at their voltage. */
@@ -64,6 +66,7 @@ export interface LogicClass {
   readonly peakA: number;
 }
 
+/** Classes of boards and small loads. */
 export const LOGIC_CLASSES = logicRows as readonly LogicClass[];
 
 /** Spread of a class figure either way, by certainty. */

@@ -39,11 +39,14 @@ export interface ConnectorRow {
   readonly certainty: string;
 }
 
+/** The table of connector families. */
 export const CONNECTORS: readonly ConnectorRow[] = rows as readonly ConnectorRow[];
+/** Connector families by id. */
 export const CONNECTOR_IDS = CONNECTORS.map(({ id }) => id) as [string, ...string[]];
 
 const byId = new Map(CONNECTORS.map((row) => [row.id, row]));
 
+/** A connector family's row. */
 export function connectorById(id: string): ConnectorRow | undefined {
   return byId.get(id);
 }

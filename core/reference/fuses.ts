@@ -84,6 +84,7 @@ const electronic = (name: string, share: number): FuseFamily => ({
   share,
 });
 
+/** Fuse families by id. */
 export const FUSE_FAMILIES = {
   blade_mini_32v: blade("blade, mini, 32 V", "ISO 8820-3 type F", 2),
   blade_mini_58v: blade("blade, mini, 58 V", "ISO 8820-3 type F", 2),
@@ -116,7 +117,9 @@ export const FUSE_FAMILIES = {
   efuse_external_mosfet: electronic("electronic fuse with outside transistors", 0.8),
 } as const satisfies Record<string, FuseFamily>;
 
+/** A fuse family. */
 export type FuseFamilyId = keyof typeof FUSE_FAMILIES;
+/** Fuse families by id. */
 export const FUSE_FAMILY_IDS = Object.keys(FUSE_FAMILIES) as [FuseFamilyId, ...FuseFamilyId[]];
 
 /** Families one would take for a wire without being told: fuses of known DC rating, small to large. */
@@ -153,6 +156,7 @@ export function familyMaxV(family: FuseFamilyId): number {
   return MAX_V.get(family) ?? 0;
 }
 
+/** The row of a fuse; undefined where the family is not made in that rating. */
 export function fuseRow(family: FuseFamilyId, ratingA: number): FuseRow | undefined {
   return byFamily.get(family)?.get(ratingA);
 }

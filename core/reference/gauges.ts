@@ -25,6 +25,7 @@ export const GAUGES: readonly Gauge[] = (rows as unknown as readonly Gauge[]).sl
 
 const byId = new Map(GAUGES.map((gauge) => [gauge.id, gauge]));
 
+/** A wire size's row. */
 export function gaugeById(id: string): Gauge | undefined {
   return byId.get(id);
 }

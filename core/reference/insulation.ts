@@ -19,10 +19,12 @@ export interface Insulation {
   readonly certainty: string;
 }
 
+/** The table of insulations. */
 export const INSULATIONS: readonly Insulation[] = rows as readonly Insulation[];
 
 const byId = new Map(INSULATIONS.map((row) => [row.id, row]));
 
+/** An insulation's row. */
 export function insulationById(id: string): Insulation | undefined {
   return byId.get(id);
 }

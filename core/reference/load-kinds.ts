@@ -1,3 +1,4 @@
+/** The kinds of loads. */
 export const LOAD_KINDS = [
   "motor",
   "brushless",
@@ -18,4 +19,5 @@ export const LOAD_KINDS = [
   "other",
 ] as const;
 
+/** One of them. */
 export type LoadKind = (typeof LOAD_KINDS)[number];

@@ -17,8 +17,10 @@ export const LOGIC_IDS = [
   "plc24_1",
   "rs232",
 ] as const;
+/** A logic family. */
 export type LogicId = (typeof LOGIC_IDS)[number];
 
+/** Levels of a logic family, V. */
 export interface LogicFamily {
   readonly id: LogicId;
   readonly name: string;
@@ -36,6 +38,7 @@ export interface LogicFamily {
   readonly clamps: boolean;
 }
 
+/** Logic families by id. */
 export const LOGIC_FAMILIES = Object.fromEntries(
   (rows as readonly (Omit<LogicFamily, "fromMemory"> & { certainty: string })[]).map(({ certainty, ...row }) => [
     row.id,
@@ -83,6 +86,7 @@ export const CAN: CommonMode = {
   fromMemory: false,
   clamps: false,
 };
+/** What a USB link bears between its grounds. */
 export const USB: CommonMode = {
   above: 0.25,
   below: 0.3,

@@ -36,4 +36,5 @@ export interface RegulatorClass {
   readonly status: string;
 }
 
+/** Classes of regulators. */
 export const REGULATORS = rows as unknown as readonly RegulatorClass[];

@@ -12,17 +12,24 @@ export const USB_PORTS = {
   pd_20: { name: "power delivery, 20 V contract", volts: 20, allowedA: 3, standard: "PD (IEC 62680-1-2)" },
   pd_20_5a: { name: "power delivery, 20 V, marked 5 A cable", volts: 20, allowedA: 5, standard: "PD (IEC 62680-1-2)" },
 } as const;
+/** A kind of USB port. */
 export type UsbPortId = keyof typeof USB_PORTS;
+/** Kinds of USB ports. */
 export const USB_PORT_IDS = Object.keys(USB_PORTS) as [UsbPortId, ...UsbPortId[]];
 
 /** Lowest and highest volts at a 5 V port (USB 2.0, Type-C; from memory, to be verified). */
 export const USB_LOW_V = 4.75;
+/** Highest volts of a 5 V port (USB Type-C, from memory). */
 export const USB_HIGH_V = 5.5;
 
+/** What a supply is made as. */
 export const SUPPLY_MAKES = ["enclosed", "adapter", "computer", "bench", "usb", "charger"] as const;
+/** One of them. */
 export type SupplyMake = (typeof SUPPLY_MAKES)[number];
 
+/** What a supply does when overloaded. */
 export const OVERLOADS = ["hiccup", "constant current", "fold-back", "latch-off"] as const;
+/** One of them. */
 export type Overload = (typeof OVERLOADS)[number];
 
 /** What each kind of supply usually does. All from memory, typical (handbook sources-and-regulators, section 4.1). */
@@ -57,4 +64,5 @@ export const SUPPLY_KINDS: Readonly<Record<SupplyMake, { name: string; overload:
 
 /** Enclosed supplies as sold: output V by rated W. From memory; ratings at up to 50 °C. */
 export const ENCLOSED_VOLTS = [5, 12, 15, 24, 36, 48] as const;
+/** Powers that enclosed supplies are usually made in, W. */
 export const ENCLOSED_WATTS = [25, 35, 50, 75, 100, 150, 200, 250, 350, 500, 600, 1000] as const;

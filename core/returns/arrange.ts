@@ -215,6 +215,7 @@ export function compareLayouts(figures: Figures): Layout[] {
   return [drawn, ...others];
 }
 
+/** The figures a machine would have. */
 export function solvedAs(machine: Machine): Figures {
   return computeFigures(solveMachine(machine));
 }

@@ -8,7 +8,7 @@ import { CAN, i2cMargins, LOGIC_FAMILIES, type LogicFamily, noiseMargins, RS485,
 export const DEFAULT_LINK_BUDGET: NonNullable<Settings["links"]> = { staticShare: 0.5, peakShare: 0.8, capV: 0.3 };
 
 /** Injection most pins bear, A (handbook grounding section 2, from memory). */
-export const PIN_A = 1e-3;
+export const CLAMP_A = 1e-3;
 
 /** Counts of error taken as wished where nobody said: half a step of the converter (handbook section 4). */
 export const DEFAULT_COUNTS = 0.5;
@@ -56,7 +56,7 @@ export function toleranceOf(machine: BuiltMachine, signal: Signal, to: BuiltPart
   }
   const within = (above: number, below: number, source: string, fromMemory: boolean, clamps: boolean): Allowed => {
     // Beyond what an input bears, a resistor takes the rest at the current a pin bears.
-    const cap = clamps ? budget.capV + PIN_A * (signal.seriesOhm?.value ?? 0) : Number.POSITIVE_INFINITY;
+    const cap = clamps ? budget.capV + CLAMP_A * (signal.seriesOhm?.value ?? 0) : Number.POSITIVE_INFINITY;
     return {
       kind: "held",
       aboveV: above,

@@ -30,6 +30,7 @@ export interface Slip {
   ends: "posts" | "held" | "never" | "slow" | "clears";
 }
 
+/** A frame with what joins it to the return side and what flows there. */
 export interface ChassisFigures {
   frame: PartOf<"bar">;
   /** Conductors that join the frame to the return side: bonds, and returns that land on it. */

@@ -33,6 +33,7 @@ export interface Trunk {
   thick: number;
 }
 
+/** Least width of a band, px: thinner could not be seen. */
 export const FLOOR = 1.5;
 const MARGIN = 12;
 const SOURCE_W = 30;
@@ -50,8 +51,10 @@ const TOP = 26;
 const GAP_MAX = 22;
 const GAP_MIN = 2.5;
 const TIE_STEP = 11;
+/** Width of a rail's tag, px. */
 export const TAG_W = 30;
 
+/** Width of a band, px. */
 export function thickness(amps: number, scale: number): number {
   return Math.max(FLOOR, Math.abs(amps) * scale);
 }
@@ -62,6 +65,7 @@ export function sourceX(flow: Flow, id: string): number {
   const index = sources.findIndex((each) => each.id === id);
   return MARGIN + (sources.length - 1 - index) * SOURCE_STEP;
 }
+/** Width of a source's box, px. */
 export const SOURCE_WIDTH = SOURCE_W;
 
 /** Lanes stack outwards from the axis in an order that keeps them from crossing above it; below, by where they land. */

@@ -5,6 +5,7 @@ import type { LinkKind, Signal } from "../machine/signal-schema";
 import { say } from "../quantity/format";
 import { LOGIC_FAMILIES } from "../reference/logic";
 
+/** Kinds of links as they are shown. */
 export const LINK_WORDS: Readonly<Record<LinkKind, string>> = {
   logic: "logic level",
   serial: "serial",

@@ -51,6 +51,7 @@ export interface LinkPlan {
   own: string[];
 }
 
+/** What is known of a link whatever flows, by its id. */
 export const linkPlanOf = perBuildOf((build, id): LinkPlan | null => {
   const signal = build.machine.signals?.find((each) => each.id === id);
   if (!signal) return null;

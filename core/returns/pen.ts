@@ -1,6 +1,7 @@
 import { capital, formatQuantity } from "../quantity/format";
 import { thickness } from "./layout";
 
+/** What a shape is painted with. */
 export type Tone = "ink" | "soft" | "hair" | "paper" | "sheet" | "fix" | `rail-${number}`;
 
 interface Common {
@@ -48,6 +49,7 @@ export interface Spot {
   h: number;
 }
 
+/** A picture as shapes and texts, with its size in px. */
 export interface Picture {
   width: number;
   height: number;
@@ -118,15 +120,18 @@ export function turn(fromX: number, y: number, x: number, end: number): string {
   return `M ${fromX} ${y} H ${right ? x - r : x + r} Q ${x} ${y} ${x} ${down ? y + r : y - r} V ${end}`;
 }
 
+/** Volts with their sign. */
 export function signed(volts: number): string {
   const { digits, unit } = formatQuantity(volts, "voltage");
   return `${volts > 0 && !digits.startsWith("+") ? "+" : ""}${digits}\u00a0${unit}`;
 }
 
+/** A text cut to a length. */
 export function short(text: string, most: number): string {
   return text.length <= most ? text : `${text.slice(0, most - 1).trimEnd()}…`;
 }
 
+/** Names in a row, the rest counted. */
 export function listed(names: readonly string[], most: number): string {
   if (names.length <= 1) return names[0] ?? "";
   if (names.length > most) return `${names.slice(0, most).join(", ")} and ${names.length - most} more`;

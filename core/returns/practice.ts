@@ -43,12 +43,14 @@ const FIELD_T = 1e-6;
 export function clearLoneM(amps: number): number {
   return (2e-7 * amps) / FIELD_T;
 }
+/** How far a pair of conductors must be from a magnetic sensor, m. */
 export function clearPairM(amps: number): number {
   return Math.sqrt((2e-7 * amps * PAIR_M) / FIELD_T);
 }
 
 /** Consumer line level, V (−10 dBV), and how far below it a ground's movement should stay, dB. */
 export const LINE_V = 10 ** (-10 / 20);
+/** How far below the signal hum should stay, dB (common practice, no source). */
 export const HUM_DB = 60;
 
 /** How far below line level a voltage is, dB; infinite for none. */

@@ -11,6 +11,7 @@ const LISTENERS: ReadonlySet<LoadKind> = new Set(["board", "computer", "sensor",
 /** Loads whose current jumps and chops. */
 const MOVERS: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "stepper", "servo", "actuator", "pump", "fan", "coil"]);
 
+/** Whether a part reads or sends signals. */
 export function listens(part: BuiltPart | undefined): part is Load {
   return part?.kind === "load" && LISTENERS.has(part.loadKind);
 }
@@ -33,6 +34,7 @@ export interface Homes {
   readonly through: ReadonlyMap<string, readonly BuiltPart[]>;
 }
 
+/** Who comes home through which conductor, for the whole machine. */
 export const homesOf = perBuild((build): Homes => {
   const ground = groundOf(build);
   const of = new Map<string, readonly Wire[]>();

@@ -18,6 +18,7 @@ import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } fro
 import { fuseParts, sameFuse, stockOf, type Unit, unitsOf } from "./units";
 import { CHANGED_PLUG, type Objective, weigh } from "./weigh";
 
+/** What sizing aims at, and what it may touch. */
 export interface SizeOptions {
   objective: Objective;
   /** Wires to size, by id; absent: all. */
@@ -328,6 +329,7 @@ function mend(sizing: Sizing, verdict: Verdict): boolean {
   return next !== undefined && sizing.take({ type: "setFeed", id: thicker.lead.id, changes: { gauge: next.id } });
 }
 
+/** A sized machine with its figures, and what no size settled. */
 export interface SizedMachine {
   machine: Machine;
   /** What no choice settled. */
@@ -379,6 +381,7 @@ function burden(left: readonly Verdict[]): number {
   return left.reduce((sum, { severity }) => sum + (severity === "stop" ? 1000 : 1), 0);
 }
 
+/** Sizes everything without stopping for progress. */
 export function sizedAtOnce(machine: Machine, options: SizeOptions): SizedMachine {
   const steps = sizeEverything(machine, options);
   for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;

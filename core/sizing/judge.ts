@@ -23,6 +23,7 @@ export interface Refusal {
   text: string;
 }
 
+/** A wire as a choice would make it. */
 export function chosenWire(wire: Wire, { gauge, parallel, fuse }: Choice): Wire {
   const { fuse: before, board: _replaced, ...rest } = wire;
   return { ...rest, gauge: gauge.id, parallel, ...(fuse && wire.role === "supply" ? { fuse: { ...before, ...fuse } } : {}) };
@@ -39,8 +40,9 @@ export function choiceAmpacity(needs: Needs, unit: Unit, choice: Choice): Ampaci
     if (!own) return null;
     if (!least || own.limitA < least.limitA) least = own;
   }
-  const { othersA } = needs.of(unit);
-  return least && othersA > 0 ? { ...least, fuseLimitA: Math.max(0, least.fuseLimitA - othersA) } : least;
+  const { alongA, againstA } = needs.of(unit).others;
+  if (!least || (alongA === 0 && againstA === 0)) return least;
+  return { ...least, fuseLimitA: least.fuseLimitA < againstA ? 0 : Math.max(0, least.fuseLimitA - alongA) };
 }
 
 /** Every reason against a choice, but for the drop: that is shared along a path. `capA`: what the fuse before it lets through. */
@@ -76,7 +78,8 @@ function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, 
   const bears = fuse ? wireMustBear(fuse, coldestC ?? ambientC) : capA;
   if (fuse && !fuseServes(figures, need, fuse)) return [{ kind: "fuse", text: `a ${fuse.ratingA} A fuse does not hold what it carries` }];
   if (bears <= ampacity.fuseLimitA) return [];
-  const may = `${say(ampacity.fuseLimitA, "current", "down")}${need.othersA > 0 ? ` beside the ${say(need.othersA, "current", "up")} that others may send through its return` : ""}`;
+  const sent = Math.max(need.others.alongA, need.others.againstA);
+  const may = `${say(ampacity.fuseLimitA, "current", "down")}${sent > 0 ? ` beside the ${say(sent, "current", "up")} that others may send through its return` : ""}`;
   if (!fuse && fusable && Number.isFinite(capA))
     return [{ kind: "fuse", text: `no fuse both holds what it carries and protects it at ${may}` }];
   const guard = fuse

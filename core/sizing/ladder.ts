@@ -41,6 +41,7 @@ export interface Rung {
   refusals: readonly Refusal[];
 }
 
+/** All sizes of one unit, and why the proposed one is proposed. */
 export interface Ladder {
   unit: string;
   rungs: Rung[];

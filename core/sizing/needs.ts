@@ -30,8 +30,8 @@ export interface Need {
   throughA: number;
   /** Shorts behind it: current and the time until it is over. */
   shorts: readonly { amps: number; seconds: number }[];
-  /** What others may send home through its return for good, beyond what its own feed lets through, A. */
-  othersA: number;
+  /** What others may send home through its return for good, along with its own feed's current and against it, A. */
+  others: { alongA: number; againstA: number };
   /** Consumers whose way leads through it, with what they may still lose by mode, V. */
   behind: readonly string[];
 }
@@ -46,6 +46,7 @@ export interface Needs {
   through: (partId: string) => number;
 }
 
+/** Reads off figures what every unit has to do. */
 export function needsOf(figures: Figures, walk: FaultWalk | null): Needs {
   const ways = new Map<string, string[]>();
   for (const part of figures.machine.parts) {
@@ -101,10 +102,10 @@ function needOf(
       { amps: leastA * MORE, seconds: opens?.slowestS ?? 0 },
     ]);
   const part = figures.partOf.get(end);
-  const limitOf = (wire: Wire) => figures.wires[wire.id]?.exposure?.limitA ?? 0;
-  const beyond = unit.wires.map((wire) => limitOf(wire) - limitOf(unit.lead)).filter(Number.isFinite);
+  const others = (way: "alongA" | "againstA") =>
+    Math.max(0, ...unit.wires.map((wire) => (wire === unit.lead ? 0 : (figures.wires[wire.id]?.exposure?.others?.[way] ?? 0))));
   return {
-    othersA: Math.max(0, ...beyond),
+    others: { alongA: others("alongA"), againstA: others("againstA") },
     continuousA: most("worstContinuous"),
     peakA: most("worst"),
     brief,

@@ -25,6 +25,7 @@ export interface SizeChange {
   command: Command;
 }
 
+/** What sizing would change, line by line, with the copper before and after. */
 export interface SizePlan {
   changes: SizeChange[];
   /** Copper of all wires, kg. */

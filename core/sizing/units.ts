@@ -39,6 +39,7 @@ export function copperKg(unit: Unit, gramPerM: number, parallel: number): number
   return unit.wires.reduce((sum, wire) => sum + ((wire.lengthM?.value ?? 0) * gramPerM * parallel) / 1000, 0);
 }
 
+/** Whether two fuses are the same part. */
 export function sameFuse(a: FuseRef | null | undefined, b: FuseRef | null | undefined): boolean {
   return (a ?? null) === (b ?? null) || (a?.family === b?.family && a?.ratingA === b?.ratingA);
 }

@@ -3,7 +3,9 @@ import { FUSE_FAMILIES } from "../reference/fuses";
 import type { Choice } from "./judge";
 import { copperKg, type Unit } from "./units";
 
+/** What sizing makes as small as it can. */
 export const OBJECTIVES = ["mass", "cost"] as const;
+/** One of them. */
 export type Objective = (typeof OBJECTIVES)[number];
 
 /** What it takes to change a plug that is there, in the unit of each objective: it is bought twice, for both halves. */

@@ -92,6 +92,7 @@ function loadsBehind(figures: Figures, sourceId: string): Load[] {
   return figures.machine.parts.filter((part): part is Load => part.kind === "load" && behind(part.id));
 }
 
+/** What makes the budget agree with a reading, or why nothing does. */
 export type Fitted = { ok: true; command: Command; factor: number; loads: number } | { ok: false; message: string };
 
 const ROUNDS = 12;

@@ -29,6 +29,7 @@ function inputAmps(part: Converter, outA: number, inV: number): number | null {
   return Number.isFinite(watts) && inV > 0 ? watts / inV + quiescent : null;
 }
 
+/** Reads a converter off its figures in one mode. */
 export function readConverter(part: Converter, figure: PartFigures, mode: number, settings: Settings): ConverterReading {
   const out = (figure.outV?.[mode] ?? 0) * (figure.outA?.[mode] ?? 0);
   const heatW = figure.lossW?.[mode] ?? 0;
@@ -54,6 +55,7 @@ const CURVE_POINTS = 60;
 /** How far past its largest current or its rating the curve is drawn. */
 const BEYOND = 1.15;
 
+/** A converter's efficiency over its output current, and where each mode sits on it. */
 export function efficiencyCurve(part: Converter, loss: LossModel, figure: PartFigures): EfficiencyCurve {
   const outV = part.outputV.value;
   const most = Math.max(figure.worstOut?.amps ?? 0, part.ratedA?.value ?? 1) * BEYOND;

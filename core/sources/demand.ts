@@ -44,6 +44,7 @@ export function takersOf(figures: Figures, origin: string): Part[] {
   return figures.machine.parts.filter((part) => isConsumer(part) && railOrigin(figures.ledger, part.id) === origin);
 }
 
+/** What a rail asks of whatever feeds it. */
 export function railDemand(figures: Figures, rail: Rail): RailDemand {
   const part = figures.parts[rail.origin];
   const given = part?.outA ?? part?.amps ?? new Float64Array(figures.modes.length);

@@ -7,6 +7,7 @@ import { chemistryOf } from "../reference/chemistries";
 import { USB_PORTS } from "../reference/supplies";
 import { derating } from "./supply";
 
+/** What gives current to a rail. */
 export type Giver = Pack | Supply | Converter;
 
 /** What a source may give for good and for a while, A, at the machine's ambient, and in words where that comes from. */
@@ -95,6 +96,7 @@ export function converterRating(part: Converter, ambientC: number, inV: number |
   };
 }
 
+/** What a source may give. `inV`: the highest input of a converter, V, where known. */
 export function ratingOf(part: Giver, settings: Pick<Settings, "ambientC">, inV: number | null): Rating {
   if (part.kind === "pack") return packRating(part);
   if (part.kind === "supply") return supplyRating(part, settings.ambientC);

@@ -20,6 +20,7 @@ export interface RunMoment {
   readonly volts: readonly number[];
 }
 
+/** One discharge from full to whatever ends it. */
 export interface Run {
   readonly end: RunEnd;
   /** Charge left in each pack, by its id. */
@@ -32,6 +33,7 @@ export interface Run {
   readonly rounds: number;
 }
 
+/** How finely a discharge is walked. */
 export interface RunOptions {
   /** Largest change of charge in one step of the integration, share. */
   readonly step?: number;
@@ -407,6 +409,7 @@ export interface RunTimes {
   readonly alone: readonly { mode: number; run: Run }[];
 }
 
+/** How long the packs last, through the mission and in each mode alone. */
 export function runTimes(machine: Machine, discharge = Discharge.of(machine), options: RunOptions = {}): RunTimes {
   const missing = discharge.missing.map(({ pack, figures }) => ({ id: pack.id, name: pack.name, figures }));
   if (missing.length > 0 || discharge.packs.length === 0) return { missing, mission: null, alone: [] };

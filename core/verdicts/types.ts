@@ -2,7 +2,9 @@ import type { Command } from "../machine/commands";
 
 /** Stop: do not power. Fix: will trip, brown out, overheat or age. Watch: little left. Ask: a figure is missing and matters. */
 export const SEVERITIES = ["stop", "fix", "watch", "ask"] as const;
+/** How bad it is for the builder if nothing is changed. */
 export type Severity = (typeof SEVERITIES)[number];
+/** Severities as they are shown. */
 export const SEVERITY_WORDS: Readonly<Record<Severity | "clear", string>> = {
   stop: "Stop",
   fix: "Fix",
@@ -11,9 +13,12 @@ export const SEVERITY_WORDS: Readonly<Record<Severity | "clear", string>> = {
   clear: "Clear",
 };
 
+/** Steps that verdicts stand on, in working order. */
 export const STEPS = ["loads", "sources", "feeds", "returns"] as const;
+/** One of them. */
 export type Step = (typeof STEPS)[number];
 
+/** Whose row a verdict stands at. */
 export interface Subject {
   kind: "part" | "wire" | "mode" | "machine";
   id: string;

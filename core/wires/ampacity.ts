@@ -4,10 +4,12 @@ import { type Insulation, insulationById } from "../reference/insulation";
 import { balanceAt, temperatureAt, timeConstants, wireBody } from "./heat";
 import { BOARD_MAX_C, PAD_ROW_A, TRACE_RISE_K, traceAmps, traceRise } from "./trace";
 
+/** A school of continuous wire current. */
 export type AmpacitySchool = NonNullable<Settings["schools"]["ampacity"]>;
 
 /** The chassis column states no ambient or insulation: read as an 80 °C wire in 25 °C air (common practice, no source). */
 export const CHASSIS_MAX_C = 80;
+/** Air the chassis wiring table holds for, °C. */
 export const CHASSIS_REFERENCE_C = 25;
 /** Building-wire and boat tables: 30 °C air; the boat table's insulation 105 °C. */
 export const TABLE_REFERENCE_C = 30;
@@ -56,6 +58,7 @@ export function parallelFactor(parallel: number): number {
   return parallel <= 1 ? 1 : parallel === 2 ? 0.9 : 0.8;
 }
 
+/** What a wire may carry, why, and how fast it heats. */
 export interface Ampacity {
   readonly school: AmpacitySchool | "board";
   /** Allowed continuous current of the whole run, A. */
@@ -207,6 +210,7 @@ function boardAmpacity(board: NonNullable<Wire["board"]>, airC: number, parallel
   return { school: "board", limitA, fuseLimitA: limitA, tableA: one, parallel, maxC: airC + riseK, airC, ...whole };
 }
 
+/** A board's trace as its resistance and heating need it. */
 export function traceOf(board: Extract<NonNullable<Wire["board"]>, { kind: "trace" }>) {
   return { widthMm: board.widthMm.value, copperUm: board.copperUm.value, outside: board.layer === "outside" };
 }

@@ -1,6 +1,6 @@
 import type { Gauge } from "../reference/gauges";
 import type { Insulation } from "../reference/insulation";
-import { COPPER_ALPHA_20 } from "./resistance";
+import { temperatureFactor } from "./resistance";
 
 /**
  * Heat balance of one round insulated wire, horizontal, in still air (handbook wires-and-connectors section 2d):
@@ -30,6 +30,7 @@ export function wallMm(area: number): number {
 
 const bodies = new Map<Gauge, Map<Insulation, WireBody>>();
 
+/** A wire as a body that heats. */
 export function wireBody(gauge: Gauge, insulation: Insulation): WireBody {
   const known = bodies.get(gauge)?.get(insulation);
   if (known) return known;
@@ -70,9 +71,10 @@ export function surfaceHeat(body: WireBody, surfaceC: number, airC: number): num
 }
 
 function heated(body: WireBody, conductorC: number): number {
-  return body.ohmPerM20 * (1 + COPPER_ALPHA_20 * (conductorC - 20));
+  return body.ohmPerM20 * temperatureFactor(conductorC);
 }
 
+/** Where a wire's heat balances. */
 export interface Balance {
   amps: number;
   surfaceC: number;

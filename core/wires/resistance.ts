@@ -1,5 +1,6 @@
-/** Copper at 20 °C: 58.0 MS/m, 17.241 nΩ·m (IEC 60028). Temperature coefficient of resistance, 1/K. */
+/** Copper at 20 °C: 58.0 MS/m, 17.241 nΩ·m (IEC 60028). */
 export const COPPER_RESISTIVITY_OHM_M = 17.241e-9;
+/** Temperature coefficient of copper's resistance at 20 °C, 1/K (IEC 60028). */
 export const COPPER_ALPHA_20 = 0.00393;
 
 /** Solid AWG diameter in mm for gauge number n (1/0 is 0, 2/0 is −1, …). Source: ASTM B258. */

@@ -34,7 +34,9 @@ export function traceOhmPerM({ widthMm, copperUm }: TraceShape): number {
 
 /** A row of bridged perfboard pads: solder worth 0.24 mm² of copper (handbook section 6), and what a row may carry, A (common practice: 2 to 3 A). */
 export const PAD_ROW_MM2 = 0.24;
+/** What a row of pads carries, A (common practice, no source). */
 export const PAD_ROW_A = 2;
 /** Rise planned for a trace where nothing else is said, K; and the hottest its board may get, °C (common practice, no source). */
 export const TRACE_RISE_K = 20;
+/** Hottest a board's copper may get for good, °C (common laminate, from memory). */
 export const BOARD_MAX_C = 105;

@@ -14,6 +14,7 @@ import type { FigureRef, Working, WorkingInput } from "./types";
 
 type PartRef = Extract<FigureRef, { part: string }>;
 
+/** The derivation of a figure of a part; null when it is gone. */
 export function explainPart(figures: Figures, ref: PartRef): Working | null {
   const part = figures.partOf.get(ref.part);
   const figure = figures.parts[ref.part];

@@ -29,6 +29,7 @@ export interface WorkingInput {
   source?: string;
 }
 
+/** The derivation of one figure. */
 export interface Working {
   title: string;
   value: number;

@@ -10,7 +10,7 @@ import { capital, say } from "../quantity/format";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { type Gauge, gaugeById } from "../reference/gauges";
 import { airAround } from "../wires/ampacity";
-import { temperatureFactor } from "../wires/resistance";
+import { COPPER_ALPHA_20, temperatureFactor } from "../wires/resistance";
 import { explainLimit, explainTemperature } from "./ampacity";
 import type { FigureRef, Working, WorkingInput } from "./types";
 
@@ -18,6 +18,7 @@ const LEAST = "A load behind this wire has no figure yet: this is the least it c
 
 type WireRef = Extract<FigureRef, { wire: string }>;
 
+/** The derivation of a figure of a wire; null when it is gone. */
 export function explainWire(figures: Figures, ref: WireRef): Working | null {
   const wire = figures.wireOf.get(ref.wire);
   const figure = figures.wires[ref.wire];
@@ -138,7 +139,7 @@ function ohms(figures: Build, wire: Wire, gauge: Gauge | undefined, name: string
   const ends = endsOf(wire);
   const contacts = ends.map(({ at }) => ` + ${say(endOhm(at), "resistance")}`).join("");
   const one = `${Number((milliohm ?? 0).toPrecision(4))} mΩ/m × ${wire.lengthM?.value ?? 0} m × ${factor.toFixed(4)}${joints}`;
-  const symbols = `R′₂₀ · L · [1 + 0.00393 (T − 20)]${wire.board ? "" : " + 2 R_end"}`;
+  const symbols = `R′₂₀ · L · [1 + ${COPPER_ALPHA_20} (T − 20)]${wire.board ? "" : " + 2 R_end"}`;
   return {
     title: `${name}: resistance`,
     value,

@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { type Candidate, driverFromClass } from "@/core/choosing/drivers";
-import { figuresOf } from "@/core/choosing/packs";
+import { figuresToPlan } from "@/core/choosing/packs";
 import type { Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { fetchShelf } from "@/state/api";
@@ -72,7 +72,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
   const { rows, sort, setSort } = useSorted(found ?? NOTHING, sortValue);
   const take = (candidate: Candidate) => {
     const own = kept.find(({ id }) => id === candidate.id);
-    const figures = own ? figuresOf(own) : driverFromClass(candidate.id);
+    const figures = own ? figuresToPlan(own) : driverFromClass(candidate.id);
     if (figures && act({ type: "updatePart", id: driver.id, changes: figures as Record<string, unknown> })) onClose();
   };
   const fitting = found?.filter((each) => each.refused.length === 0).length ?? 0;

@@ -97,6 +97,7 @@ function forceEach(inputs: Inputs): number {
 
 const PIVOT = ["wheels", "tracks"];
 
+/** A motor by the wheel it drives. */
 export const wheel: Method = {
   id: "wheel",
   title: "its wheel or track",
@@ -240,6 +241,7 @@ export const wheel: Method = {
   },
 };
 
+/** A motor by what it lifts. */
 export const lift: Method = {
   id: "lift",
   title: "what it lifts",

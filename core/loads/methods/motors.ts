@@ -21,6 +21,7 @@ const RATED_CLASSES = [
 const LOCKED =
   "Hold the shaft still and feed 10-25 % of its volts for less than 2 s; read volts at its terminals and amps, at four shaft positions.";
 
+/** A motor by a test with its shaft held, at low volts. */
 export const lockedRotor: Method = {
   id: "lockedRotor",
   title: "held still at low volts",
@@ -85,6 +86,7 @@ export const lockedRotor: Method = {
   },
 };
 
+/** A motor by the ohms at its terminals. */
 export const terminals: Method = {
   id: "terminalOhm",
   title: "ohms at its terminals",
@@ -140,6 +142,7 @@ export const terminals: Method = {
   },
 };
 
+/** A motor by its rated watts. */
 export const ratedPower: Method = {
   id: "ratedPower",
   title: "its watts and volts",
@@ -206,6 +209,7 @@ export const ratedPower: Method = {
   },
 };
 
+/** A motor by what it draws turning free. */
 export const noLoad: Method = {
   id: "noLoad",
   title: "running free",
@@ -234,6 +238,7 @@ export const noLoad: Method = {
   ],
 };
 
+/** A motor by its class. */
 export const motorClass: Method = {
   id: "motorClass",
   title: "what sort it is",

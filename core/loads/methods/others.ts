@@ -6,6 +6,7 @@ import { type Method, num, type Outcome, text } from "./types";
 
 const METER = "Put a meter in its supply wire while it does its work.";
 
+/** A stepper by its driver's setting. */
 export const stepper: Method = {
   id: "stepperSetting",
   title: "motor and driver setting",
@@ -123,6 +124,7 @@ export const stepper: Method = {
   ],
 };
 
+/** A stepper by its class. */
 export const stepperClass: Method = {
   id: "stepperFrame",
   title: "its frame size",
@@ -163,6 +165,7 @@ export const stepperClass: Method = {
   },
 };
 
+/** A brushless motor by its drive's limits. */
 export const brushless: Method = {
   id: "busLimit",
   title: "its drive's bus limit",
@@ -211,6 +214,7 @@ export const brushless: Method = {
   },
 };
 
+/** A heater by watts or ohms. */
 export const heater: Method = {
   id: "heaterRating",
   title: "rated watts and volts",
@@ -255,6 +259,7 @@ export const heater: Method = {
   },
 };
 
+/** An amplifier by its watts. */
 export const amplifier: Method = {
   id: "soundPower",
   title: "its sound power",
@@ -299,6 +304,7 @@ export const amplifier: Method = {
   },
 };
 
+/** Light strips by their pixels. */
 export const pixels: Method = {
   id: "pixels",
   title: "its pixels",
@@ -342,6 +348,7 @@ export const pixels: Method = {
   },
 };
 
+/** A coil by watts or ohms. */
 export const coil: Method = {
   id: "coil",
   title: "its coil",
@@ -380,6 +387,7 @@ export const coil: Method = {
   },
 };
 
+/** A board by its class. */
 export const logicClass: Method = {
   id: "logicClass",
   title: "what sort it is",

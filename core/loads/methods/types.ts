@@ -26,6 +26,7 @@ export interface KnownField {
   when?: { key: string; is: readonly string[] };
 }
 
+/** What the builder told a method. */
 export type Inputs = Basis["inputs"];
 
 /** A current of one piece that a method arrives at, with its own range where the method states one. */
@@ -56,16 +57,19 @@ export interface Method {
   notes?: (inputs: Inputs, load: Load) => string[];
 }
 
+/** A number that was told; 0 where it was not. */
 export function num(inputs: Inputs, key: string): number {
   const value = inputs[key];
   return typeof value === "number" ? value : 0;
 }
 
+/** A text that was told; empty where it was not. */
 export function text(inputs: Inputs, key: string): string {
   const value = inputs[key];
   return typeof value === "string" ? value : "";
 }
 
+/** Numbers that were told, one or several; empty where they were not. */
 export function list(inputs: Inputs, key: string): readonly number[] {
   const value = inputs[key];
   return Array.isArray(value) ? value : typeof value === "number" ? [value] : [];

@@ -10,9 +10,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "backup-fuse", title: "Only silicon or a resettable part guards a battery", step: "feeds" });
 
+/** Electronic fuses fail mostly short and resettable parts stay hot and leak: neither is the only guard of a battery. */
 export const backupFuse = rule({ speak, reads: "build", evaluate });
 
-/** Electronic fuses fail mostly short and resettable parts stay hot and leak: neither is the only guard of a battery. */
 function evaluate(figures: Build): Verdict[] {
   return fuseSites(figures).flatMap((site): Verdict[] => {
     const { sort, name } = FUSE_FAMILIES[site.fuse.family];

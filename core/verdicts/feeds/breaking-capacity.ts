@@ -11,9 +11,9 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "breaking-capacity", title: "Fuse cannot break the short-circuit current", step: "feeds" });
 
+/** The strongest short through each fuse (pack full and new, wires cold) against what its family breaks at these volts. */
 export const breakingCapacity = rule({ speak, reads: "shorts", sized: true, evaluate });
 
-/** The strongest short through each fuse (pack full and new, wires cold) against what its family breaks at these volts. */
 function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const verdicts: Verdict[] = [];
   const close = new Map<string, { site: FuseSite; amps: number; breaks: number }[]>();

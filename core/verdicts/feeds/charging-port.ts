@@ -7,9 +7,9 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "charging-port", title: "Charging port", step: "feeds" });
 
+/** A port is a hole into the battery: recessed contacts, a fuse near the battery that suits it, no motion while plugged. */
 export const chargingPort = rule({ speak, reads: "build", evaluate });
 
-/** A port is a hole into the battery: recessed contacts, a fuse near the battery that suits it, no motion while plugged. */
 function evaluate(figures: Build): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] =>
     part.kind === "switch" && part.device === "charging port" ? judge(figures, part) : [],

@@ -16,13 +16,14 @@ import type { Remedy, Severity, Verdict } from "../types";
 
 const speak = speaker({ id: "connector-current", title: "Connector over its current", step: "by role" });
 
+/** Each connector's contacts against what they carry for good, and for seconds; rotary joints by their rings. */
 export const connectorCurrent = rule({ speak, reads: "figures", sized: true, evaluate });
 
 const WATCH_FROM = 0.9;
+
 /** Twice its current melts the housing or its solder (common practice, no source). */
 const STOP_FROM = 2;
 
-/** Each connector's contacts against what they carry for good, and for seconds; rotary joints by their rings. */
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of sitesOf(figures)) {

@@ -14,9 +14,9 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "connector-fit", title: "Wire or voltage does not suit the connector", step: "by role" });
 
+/** Wire range and voltage of each connector. */
 export const connectorFit = rule({ speak, reads: "figures", sized: true, evaluate });
 
-/** Wire range and voltage of each connector. */
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const { wire, end, at, row } of sitesOf(figures)) {

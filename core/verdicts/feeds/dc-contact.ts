@@ -9,14 +9,15 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "dc-contact", title: "Contact cannot break this DC", step: "feeds" });
 
+/** Contacts that open under load: by an emergency stop, or in a mode. An AC figure says nothing about DC. */
 export const dcContact = rule({ speak, reads: "figures", evaluate });
 
 /** Below this a DC arc goes out by itself at a few amps (handbook: about 12 to 13 V and 0.4 A on copper, Holm, from memory). */
 const ARC_V = 13;
+
 /** From here the plan asks for a breaking figure: an arc at some amps holds and burns. */
 const ASK_V = 20;
 
-/** Contacts that open under load: by an emergency stop, or in a mode. An AC figure says nothing about DC. */
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => (part.kind === "switch" ? judge(figures, part) : []));
 }

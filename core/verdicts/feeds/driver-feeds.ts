@@ -14,15 +14,15 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "driver-feeds", title: "Driver feeds under the chosen school", step: "feeds" });
 
+/**
+ * One fuse for each driver, or the main fuse only: each school has something that must then hold. Under the second, a
+ * driver's feed must survive a short until the main fuse opens.
+ */
 export const driverFeeds = rule({ speak, reads: "shorts", evaluate });
 
 /** A run that may go without its own fuse when it is enclosed and at little risk, m (IEC 60364-4-43 cl. 433.2). */
 const SHORT_RUN_M = 3;
 
-/**
- * One fuse for each driver, or the main fuse only: each school has something that must then hold. Under the second, a
- * driver's feed must survive a short until the main fuse opens.
- */
 function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const school = figures.machine.settings.schools.driverFeeds;
   if (school === undefined) return [];

@@ -15,7 +15,9 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "drop", title: "Voltage drop over the limit", step: "feeds" });
 
+/** Voltage drop over the limit. */
 export const drop = rule({ speak, reads: "figures", sized: true, evaluate });
+
 /** Parts whose drop is judged, with their limit in every mode, V: what they may lose before little is left. */
 const judgedParts = perBuild((build) =>
   build.machine.parts.flatMap((part) => {

@@ -21,13 +21,13 @@ const speak = speaker({ id: "fuse-over-wire", title: "Fuse larger than its wire 
 /** Most returns that are offered to land elsewhere. */
 const MOST_LANDINGS = 2;
 
-export const fuseOverWire = rule({ speak, reads: "figures", sized: true, evaluate });
-
 /**
  * I_n ≤ I_z for every wire: what protects it must not let more through for good than the wire bears. Blade, strip and
  * block fuses open by 1.35 × I_n, which IEC 60364-4-43 accepts (I_2 ≤ 1.45 I_z). A supply or converter without a fuse
  * protects by its own limit, where that is known.
  */
+export const fuseOverWire = rule({ speak, reads: "figures", sized: true, evaluate });
+
 function evaluate(figures: Figures): Verdict[] {
   return tooLarge(figures).map(({ verdict, own }) => {
     if (!own) return verdict;

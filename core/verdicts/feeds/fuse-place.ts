@@ -9,12 +9,12 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "fuse-place", title: "Fuse out of reach or too far along", step: "feeds" });
 
-export const fusePlace = rule({ speak, reads: "build", evaluate });
-
 /**
  * Where fuses sit: reachable without dismantling, and at the start of what they protect. What lies before a fuse is
  * protected by the one upstream, or by being short and well fixed (ABYC E-11, from memory; IEC 60364-4-43 cl. 433.2).
  */
+export const fusePlace = rule({ speak, reads: "build", evaluate });
+
 function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of fuseSites(figures)) {

@@ -16,6 +16,7 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "fuse-too-small", title: "Fuse too small for its current", step: "feeds" });
 
+/** Continuous current against the school's share of the rating, and timed modes against the earliest the fuse may open. */
 export const fuseTooSmall = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /** A fuse, and what it holds where it sits, A. */
@@ -37,11 +38,10 @@ const limitsOf = perBuild(
     ),
 );
 
-/** Continuous current against the school's share of the rating, and timed modes against the earliest the fuse may open. */
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const [key, limit] of limitsOf(figures)) {
-    const { continuous, brief } = worstsOf(figures, limit);
+    const { continuous, brief } = worstThrough(figures, limit);
     const verdict = judge(figures, key, continuous.amps, continuous.mode, continuous.low, brief?.amps ?? 0, brief?.mode ?? -1);
     if (verdict) verdicts.push(verdict);
   }
@@ -49,7 +49,7 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** The largest current for good, and the largest of a timed mode that may open the fuse before the mode ends. */
-function worstsOf({ machine, solved }: Figures, { site, gates, holdsA }: Limit) {
+function worstThrough({ machine, solved }: Figures, { site, gates, holdsA }: Limit) {
   let continuous = { amps: 0, mode: 0, low: false };
   let brief: { amps: number; mode: number } | null = null;
   for (let m = 0; m < machine.modes.length; m++) {

@@ -10,9 +10,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "fuse-voltage", title: "Fuse below the bus voltage", step: "feeds" });
 
+/** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
 export const fuseVoltage = rule({ speak, reads: "build", sized: true, evaluate });
 
-/** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
 function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of fuseSites(figures)) {

@@ -7,6 +7,7 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "labels", title: "Wires without a label", step: "feeds" });
 
+/** Wires without a label. */
 export const labels = rule({ speak, reads: "build", evaluate });
 
 /** Feeds of a machine with more than a handful of them are labelled at both ends, or nobody finds the right one at night. */

@@ -10,9 +10,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "live-pins", title: "Exposed pins on the live side", step: "feeds" });
 
+/** The half that stays live when a plug is out must not show its pins: one verdict for those that do, one for those nobody told of. */
 export const livePins = rule({ speak, reads: "build", evaluate });
 
-/** The half that stays live when a plug is out must not show its pins: one verdict for those that do, one for those nobody told of. */
 function evaluate(figures: Build): Verdict[] {
   const plugs = sitesOf(figures).filter(({ wire, row }) => row.sort === "plug" && wire.role === "supply");
   const bare = plugs.filter(({ row, at }) => showsPins(row, at) === "yes");

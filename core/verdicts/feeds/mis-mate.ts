@@ -11,9 +11,9 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "mis-mate", title: "Plugs of two rails go into one another", step: "feeds" });
 
+/** One family (or one coding of it) should carry one voltage and one polarity in the whole machine. */
 export const misMate = rule({ speak, reads: "build", evaluate });
 
-/** One family (or one coding of it) should carry one voltage and one polarity in the whole machine. */
 function evaluate(figures: Build): Verdict[] {
   return crossMates(figures.machine, figures.ledger).map((mates) => {
     const row = connectorById(mates.family);

@@ -11,13 +11,13 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "motor-lead", title: "Driver can deliver more into a stalled motor than its lead bears", step: "feeds" });
 
-export const motorLead = rule({ speak, reads: "figures", evaluate });
-
 /**
  * The lead between driver and motor against what the driver can push through a stalled motor. One school leaves leads
  * unfused because the driver limits; the other fuses them below stall. Where a driver without a limit can deliver
  * the stall, the first only holds while its program works.
  */
+export const motorLead = rule({ speak, reads: "figures", evaluate });
+
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const [loadId, { out }] of figures.solved.circuit.feeds) {

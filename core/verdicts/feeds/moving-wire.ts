@@ -9,9 +9,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "moving-wire", title: "Wire across a moving joint", step: "by role" });
 
+/** A conductor that moves wants fine strands, a relief at both sides and insulation that does not tear (handbook section 8). */
 export const movingWire = rule({ speak, reads: "build", evaluate });
 
-/** A conductor that moves wants fine strands, a relief at both sides and insulation that does not tear (handbook section 8). */
 function evaluate(figures: Build): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     if (!wire.moves || (wire.pair !== undefined && figures.wireOf.get(wire.pair)?.moves)) return [];

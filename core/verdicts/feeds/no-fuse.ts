@@ -13,7 +13,12 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "no-fuse", title: "No fuse between the pack and a wire", step: "feeds" });
 
+/**
+ * Wires a pack can feed without any fuse on the way. The short lead to a first fuse is accepted; for the rest one verdict
+ * a pack, at the wire where a fuse belongs.
+ */
 export const noFuse = rule({ speak, reads: "figures", sized: true, evaluate });
+
 /** By pack: where a fuse belongs, all wires that have none on the way, and what is said of leads that are too long before one. */
 const unfusedOf = perBuild((build) =>
   build.machine.parts.flatMap((pack) => {
@@ -28,10 +33,6 @@ const unfusedOf = perBuild((build) =>
   }),
 );
 
-/**
- * Wires a pack can feed without any fuse on the way. The short lead to a first fuse is accepted; for the rest one verdict
- * a pack, at the wire where a fuse belongs.
- */
 function evaluate(figures: Figures): Verdict[] {
   return unfusedOf(figures).flatMap(({ pack, first, open, leads }) => [...(first ? [unfused(figures, pack, first, open)] : []), ...leads]);
 }

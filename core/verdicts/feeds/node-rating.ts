@@ -6,9 +6,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "node-rating", title: "More than a bar or Y-lead carries", step: "feeds" });
 
+/** The sum that a bar, strip or Y-lead's trunk carries against its rating: every branch may be well and the trunk over. */
 export const nodeRating = rule({ speak, reads: "figures", evaluate });
 
-/** The sum that a bar, strip or Y-lead's trunk carries against its rating: every branch may be well and the trunk over. */
 function evaluate(figures: Figures): Verdict[] {
   const { machine, solved } = figures;
   return machine.parts.flatMap((part): Verdict[] => {

@@ -8,12 +8,12 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "parallel-wires", title: "Conductors in parallel", step: "by role" });
 
-export const parallelWires = rule({ speak, reads: "build", evaluate });
-
 /**
  * "I doubled it": conductors that differ do not share evenly, and when one comes off the rest carry everything while the
  * fuse was made for all of them. Building code allows it only from 1/0 up (NEC 310.10(G)); thinner pairs are machine practice.
  */
+export const parallelWires = rule({ speak, reads: "build", evaluate });
+
 function evaluate(figures: Build): Verdict[] {
   const { settings } = figures.machine;
   return figures.machine.wires.flatMap((wire): Verdict[] => {

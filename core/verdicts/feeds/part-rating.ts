@@ -6,9 +6,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "part-rating", title: "Switch over its rating", step: "feeds" });
 
+/** Current in each switch contact against what it may carry. Without a rating nothing is claimed. */
 export const partRating = rule({ speak, reads: "figures", evaluate });
 
-/** Current in each switch contact against what it may carry. Without a rating nothing is claimed. */
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const { solved, machine } = figures;

@@ -24,12 +24,12 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "precharge", title: "Capacitors charge through a bare contact", step: "feeds" });
 
+/** Each contact between a source and empty capacitors: whether it needs a precharge, and whether the one it has suffices. */
 export const precharge = rule({ speak, reads: "shorts", evaluate });
 
 /** Bus volts from which drivers' unknown capacitors are asked for. */
 const ASK_V = 20;
 
-/** Each contact between a source and empty capacitors: whether it needs a precharge, and whether the one it has suffices. */
 function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "switch" || part.device === "charging port") return [];

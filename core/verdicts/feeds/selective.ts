@@ -8,9 +8,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "selective", title: "A short may open more than its own fuse", step: "feeds" });
 
+/** Fuses that may open together with the one nearer to a short, even by the curves between their gates. */
 export const selective = rule({ speak, reads: "shorts", evaluate });
 
-/** Fuses that may open together with the one nearer to a short, even by the curves between their gates. */
 function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const behind = new Map<string, { far: { kind: "wire" | "part"; id: string }; near: Set<string>; place: string }>();
   for (const result of walk.results) {

@@ -19,15 +19,15 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "short-circuit", title: "A short is not cleared in time", step: "by role" });
 
+/**
+ * What a short does before it is cleared: a wire that burns although its fuse suits it for good, and a fuse that takes longer
+ * than 5 s. What no fuse guards at all, and what a fuse lets through for good, other rules have said.
+ */
 export const shortCircuit = rule({ speak, reads: "shorts", sized: true, evaluate });
 
 /** A thicker wire lets a little more current through: room for that. */
 const MORE = 1.15;
 
-/**
- * What a short does before it is cleared: a wire that burns although its fuse suits it for good, and a fuse that takes longer
- * than 5 s. What no fuse guards at all, and what a fuse lets through for good, other rules have said.
- */
 function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const verdicts: Verdict[] = [];
   const burnt = new Map<string, FaultResult>();

@@ -9,17 +9,18 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "stop-circuit", title: "Emergency stop", step: "feeds" });
 
-export const stopCircuit = rule({ speak, reads: "build", evaluate });
-
-const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "stepper", "brushless", "servo", "actuator", "coil"] as const);
-/** Small movers that usually stay fed with logic to hold their place. */
-const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
-
 /**
  * Under the school "opens motor power" everything that moves must lose its supply; under "disables the drives" each driver
  * needs an input for it. In both, logic stays alive and a deliberate reset is needed (ISO 13850, IEC 60204-1: categories 0
  * and 1). This is no safety assessment: standards and a competent person decide.
  */
+export const stopCircuit = rule({ speak, reads: "build", evaluate });
+
+const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "stepper", "brushless", "servo", "actuator", "coil"] as const);
+
+/** Small movers that usually stay fed with logic to hold their place. */
+const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
+
 function evaluate(figures: Build): Verdict[] {
   const school = figures.machine.settings.schools.stop;
   if (school === undefined) return [];

@@ -14,12 +14,12 @@ import type { Remedy, Severity, Verdict } from "../types";
 
 const speak = speaker({ id: "wire-overload", title: "Wire over its continuous rating", step: "by role" });
 
+/** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
 export const wireOverload = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /** Share of the limit from which little is left. */
 const WATCH_FROM = 0.9;
 
-/** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
 function evaluate(figures: Figures): Verdict[] {
   const said = new Map<string, Verdict>();
   const push = (verdict: Verdict) => said.set(verdict.id, verdict);

@@ -11,9 +11,9 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "wiring", title: "A part with no way back to its source, or none to it", step: "feeds" });
 
+/** Parts that no current can flow through, and metal that hangs on no source. */
 export const wiring = rule({ speak, reads: "build", evaluate });
 
-/** Parts that no current can flow through, and metal that hangs on no source. */
 function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {

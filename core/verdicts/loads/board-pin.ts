@@ -7,12 +7,12 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "board-pin", title: "More than a signal pin gives", step: "loads" });
 
+/** Whatever is fed from a controller's signal pin against what the pin may give; a motor never runs from one. */
 export const boardPin = rule({ speak, reads: "figures", evaluate });
 
 /** What a signal pin gives where its board does not say, A (20-40 mA, from memory): the lower. */
-const PIN_A = 0.02;
+const USUAL_PIN_A = 0.02;
 
-/** Whatever is fed from a controller's signal pin against what the pin may give; a motor never runs from one. */
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     if (wire.from.terminal !== "pin") return [];
@@ -20,7 +20,7 @@ function evaluate(figures: Figures): Verdict[] {
     const load = figures.partOf.get(wire.to.part);
     if (board?.kind !== "load" || load?.kind !== "load") return [];
     const amps = figures.wires[wire.id]?.worst.amps ?? 0;
-    const limit = board.pinA?.value ?? PIN_A;
+    const limit = board.pinA?.value ?? USUAL_PIN_A;
     const motor = canStall(load) || load.loadKind === "coil";
     if (!motor && amps <= limit) return [];
     return [

@@ -7,12 +7,12 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "bridge-drop", title: "Motor starved by its bridge", step: "loads" });
 
+/** Volts a bridge keeps while its motor runs, as a share of what the driver gets. */
 export const bridgeDrop = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 const WATCH_FROM = 0.15;
 const FIX_FROM = 0.3;
 
-/** Volts a bridge keeps while its motor runs, as a share of what the driver gets. */
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const driver of figures.machine.parts) {

@@ -12,6 +12,7 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "driver-current", title: "Driver channel over its continuous or peak current", step: "loads" });
 
+/** Motor current of each channel against the lowest layer's limit as it is cooled, and what a stall would do. */
 export const driverCurrent = rule({ speak, reads: "figures", evaluate });
 
 /** Package and copper of a bridge follow their current within 5-60 s (from memory): near the quick end. */
@@ -28,7 +29,6 @@ interface Found {
   load: string;
 }
 
-/** Motor current of each channel against the lowest layer's limit as it is cooled, and what a stall would do. */
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part) => (part.kind === "driver" ? ofDriver(figures, part) : []));
 }

@@ -7,8 +7,10 @@ import { analyse } from "../../analysis/analyse";
 import type { Verdict } from "../types";
 
 const of = (machine: Machine, rule: string): Verdict[] => analyse(machine).analysis.verdicts.filter((verdict) => verdict.rule === rule);
+
 const ofDrive = (rule: string, drive: Partial<PartOf<"driver">> = {}, motor: Partial<PartOf<"load">> = {}, packV = 24) =>
   of(driven(drive, motor, packV), rule);
+
 /** Applies a verdict's first remedy and says what its rule then says. */
 const afterRemedy = (machine: Machine, rule: string) => {
   const remedy = of(machine, rule)[0]?.remedies[0];

@@ -5,9 +5,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "end-stop", title: "Actuator runs into its end", step: "loads" });
 
+/** A linear actuator without switches at its ends stalls there; with none entered it is asked for. */
 export const endStop = rule({ speak, reads: "figures", evaluate });
 
-/** A linear actuator without switches at its ends stalls there; with none entered it is asked for. */
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load" || part.loadKind !== "actuator" || part.endSwitches === true) return [];

@@ -12,6 +12,10 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "estimate", title: "An estimate matters and is a guess", step: "loads" });
 
+/**
+ * A figure that is not measured matters when something on its way is fine at the estimate and not at the top of its
+ * range: then no verdict about that way is sure, and one measurement settles it.
+ */
 export const estimate = rule({ speak, reads: "figures", evaluate });
 
 /** How far a bare guess may be too low: half as much again (common practice, no source). */
@@ -56,10 +60,6 @@ const excesses = perBuildFrom((build, _, load: Load): readonly Excess[] =>
   }),
 );
 
-/**
- * A figure that is not measured matters when something on its way is fine at the estimate and not at the top of its
- * range: then no verdict about that way is sure, and one measurement settles it.
- */
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load" || figures.parts[part.id]?.wiring !== "ok") return [];

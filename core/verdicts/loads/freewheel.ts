@@ -5,9 +5,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "freewheel", title: "No way round for a motor's current", step: "loads" });
 
+/** A motor's current cannot stop at once: without diodes it destroys the switch that opens. MOSFET bridges have them inside. */
 export const freewheel = rule({ speak, reads: "build", evaluate });
 
-/** A motor's current cannot stop at once: without diodes it destroys the switch that opens. MOSFET bridges have them inside. */
 function evaluate(figures: Build): Verdict[] {
   const driven = new Set([...figures.solved.circuit.feeds.values()].map(({ driver }) => driver.id));
   return figures.machine.parts.flatMap((part): Verdict[] => {

@@ -8,15 +8,15 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "layer-voltage", title: "Voltage above a layer of the driver", step: "loads" });
 
+/**
+ * Highest voltage at a driver against its chip and the controller board it shares its feed with; the board's own window
+ * is `input-window`'s. Under a fifth of headroom, braking can lift the bus above it.
+ */
 export const layerVoltage = rule({ speak, reads: "build", evaluate });
 
 /** Room above the highest voltage for braking and spikes (common practice, no source). */
 const HEADROOM = 1.2;
 
-/**
- * Highest voltage at a driver against its chip and the controller board it shares its feed with; the board's own window
- * is `input-window`'s. Under a fifth of headroom, braking can lift the bus above it.
- */
 function evaluate(figures: Build): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const part of figures.machine.parts) {

@@ -6,7 +6,7 @@ import { railMaxV } from "../../figures/rails";
 import { groupBy } from "../../machine/group";
 import type { BuiltPart, Driver, Load } from "../../machine/schema";
 import { isBoard, regulates } from "../../machine/terminals";
-import { railOrigin, railVolts } from "../../machine/tree";
+import { railOrigin, setVolts } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
 import { metalOf } from "../../network/metal";
 import { say } from "../../quantity/format";
@@ -16,6 +16,7 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "logic-side", title: "Logic side unfed, back-fed or fed twice", step: "loads" });
 
+/** How each driver's logic side and each board's regulator is fed: by nobody, by two, or by a regulator that cannot. */
 export const logicSide = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Chip temperature to plan linear regulators with, where the part allows 125 °C (common practice, no source). */
@@ -23,7 +24,6 @@ const CHIP_C = 110;
 
 type Carrier = Driver | Load;
 
-/** How each driver's logic side and each board's regulator is fed: by nobody, by two, or by a regulator that cannot. */
 function evaluate(figures: Figures): Verdict[] {
   const nets = plusNets(figures);
   const verdicts: Verdict[] = [];
@@ -85,7 +85,7 @@ function overfed(figures: Build, driver: Driver, sources: readonly string[]): Ve
   const most = LOGIC_MOST * nominal;
   const reaches = (id: string) => {
     const source = figures.partOf.get(id);
-    return source?.kind === "pack" ? (source.fullV ?? source.openCircuitV).value : railVolts(source);
+    return source?.kind === "pack" ? (source.fullV ?? source.openCircuitV).value : setVolts(source);
   };
   const worst = sources.reduce((high, each) => (reaches(each) > reaches(high) ? each : high));
   if (reaches(worst) <= most) return [];

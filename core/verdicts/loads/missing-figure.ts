@@ -22,9 +22,9 @@ const LEVEL_VERBS: Readonly<Record<LevelName, string>> = {
 
 const speak = speaker({ id: "missing-figure", title: "A figure is missing and matters", step: "by role" });
 
+/** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
 export const missingFigure = rule({ speak, reads: "figures", evaluate });
 
-/** Figures without which other rules must stay silent: they would otherwise look like a clean bill. */
 function evaluate(figures: Figures): Verdict[] {
   return [
     ...figures.machine.parts.flatMap((part) => [

@@ -11,15 +11,16 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "rail-mismatch", title: "Motor and rail do not match", step: "loads" });
 
+/** Rated volts of each motor against the highest its rail can show and what it gets while it runs. */
 export const railMismatch = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 const TURNING: ReadonlySet<Load["loadKind"]> = new Set(["motor", "actuator", "pump", "fan"]);
+
 /** A full pack stands a quarter above its nominal voltage at most: within that a motor of the rail's name is fine. */
 const HIGH = 1.25;
 const LOW = 0.8;
 const HARDWARE_FROM = 2;
 
-/** Rated volts of each motor against the highest its rail can show and what it gets while it runs. */
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load" || !TURNING.has(part.loadKind)) return [];

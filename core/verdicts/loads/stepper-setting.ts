@@ -7,9 +7,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "stepper-setting", title: "Stepper current set above its motor", step: "loads" });
 
+/** The driver's setpoint as r.m.s. against what one phase of the motor may carry for good. */
 export const stepperSetting = rule({ speak, reads: "build", evaluate });
 
-/** The driver's setpoint as r.m.s. against what one phase of the motor may carry for good. */
 function evaluate(figures: Build): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     const stepper = part.kind === "load" ? part.stepper : undefined;

@@ -13,9 +13,9 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "bar-link", title: "A link between minus bars too light for its worst case", step: "returns" });
 
+/** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
 export const barLink = rule({ speak, reads: "figures", evaluate });
 
-/** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
 function evaluate(figures: Figures): Verdict[] {
   const largestFuse = largestFuses(figures);
   return barLinks(figures).flatMap((link): Verdict[] => {

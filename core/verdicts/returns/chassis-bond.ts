@@ -17,9 +17,9 @@ const speak = speaker({
   step: "returns",
 });
 
+/** The frame: how often it is joined to the return side, what flows there, and what the chosen school asks. */
 export const chassisBond = rule({ speak, reads: "figures", evaluate });
 
-/** The frame: how often it is joined to the return side, what flows there, and what the chosen school asks. */
 function evaluate(figures: Figures): Verdict[] {
   return chassisOf(figures).flatMap(({ frame, worst, landed }) => {
     const landedA = Math.max(0, ...landed.map((wire) => figures.wires[wire.id]?.worst.amps ?? 0));

@@ -8,9 +8,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "chassis-fault", title: "A plus that touches the chassis is not cleared", step: "returns" });
 
+/** With a direct bond a tool from plus to the frame must blow a fuse; a poor bond heats instead. */
 export const chassisFault = rule({ speak, reads: "late", evaluate });
 
-/** With a direct bond a tool from plus to the frame must blow a fuse; a poor bond heats instead. */
 function evaluate(figures: Figures): Verdict[] {
   return chassisOf(figures).flatMap(({ frame, bonds, bleeds }): Verdict[] => {
     if (bonds.length === 0 || bleeds) return [];

@@ -16,6 +16,7 @@ import { isolate } from "./link-remedies";
 
 const speak = speaker({ id: "common-reference", title: "Two boards talk without a common reference", step: "returns" });
 
+/** Links that need a common ground and have none: two packs or supplies that never meet, or a return that is open. */
 export const commonReference = rule({ speak, reads: "figures", evaluate });
 
 /** Links that need a common ground and have no metal between theirs. */
@@ -25,7 +26,6 @@ const apartLinks = perBuild((build) =>
   ),
 );
 
-/** Links that need a common ground and have none: two packs or supplies that never meet, or a return that is open. */
 function evaluate(figures: Figures): Verdict[] {
   // Links between the same two systems are one trouble with one cure.
   const found = new Map<string, { verdict: Verdict; others: Signal[] }>();

@@ -17,16 +17,18 @@ const speak = speaker({
 
 const speakOfGround = speaker({ id: "signal-ground", title: "A signal ground that carries more than it bears", step: "returns" });
 
+/** Signal grounds and shields with the current they carry, and second ways home of one part. */
 export const groundLoop = rule({ speak, others: [speakOfGround], reads: "figures", evaluate });
 
 /** Share of a rating from which little is left. */
 const WATCH_FROM = 0.8;
+
 /** Less than this in a thin ground is no concern of anybody, A: ten milliamps over an ohm are ten millivolts. */
 const NOTHING_A = 0.01;
+
 /** A resistor for a ground beside fast edges, Ω (10 to 100, handbook section 3). */
 const SERIES_OHM = 47;
 
-/** Signal grounds and shields with the current they carry, and second ways home of one part. */
 function evaluate(figures: Figures): Verdict[] {
   return [
     ...signalGrounds(figures).flatMap(({ wire, worst, unsure }) => ofSignal(figures, wire.id, unsure, worst.amps, worst.mode, worst.low)),

@@ -11,9 +11,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "isolation", title: "Isolation that something bridges", step: "returns" });
 
+/** Isolated links with a ground wire beside them, own supplies that meet elsewhere, isolated converters joined outside. */
 export const isolation = rule({ speak, reads: "build", evaluate });
 
-/** Isolated links with a ground wire beside them, own supplies that meet elsewhere, isolated converters joined outside. */
 function evaluate(figures: Build): Verdict[] {
   return [...(figures.machine.signals ?? []).flatMap((signal) => link(figures, signal)), ...converters(figures)];
 }

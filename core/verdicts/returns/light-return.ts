@@ -10,9 +10,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "light-return", title: "A return lighter than its supply", step: "returns" });
 
+/** Every ampere comes back: returns with less copper than the conductor that brought it. */
 export const lightReturn = rule({ speak, reads: "build", evaluate });
 
-/** Every ampere comes back: returns with less copper than the conductor that brought it. */
 function evaluate(figures: Build): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
     const supply = wire.role === "return" ? supplyOf(figures, wire) : undefined;

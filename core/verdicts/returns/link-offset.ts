@@ -19,12 +19,12 @@ const speak = speaker({ id: "link-offset", title: "The ground between two boards
 
 const speakOfError = speaker({ id: "analogue-error", title: "An analogue reading that is off by what its ground moves", step: "returns" });
 
+/** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
 export const linkOffset = rule({ speak, others: [speakOfError], reads: "figures", evaluate });
 
 /** Share of the steady budget from which little is left. */
 export const WATCH_FROM = 0.8;
 
-/** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
 function evaluate(figures: Figures): Verdict[] {
   const found: Verdict[] = [];
   // Links that one conductor moves beyond their budget are one trouble: the worst speaks for the rest.

@@ -24,6 +24,7 @@ const isolateById = perBuildOf((figures, signalId): Remedy => {
   };
 });
 
+/** An isolator in place of a link's own ground wire and shield. */
 export function isolate(figures: Build, signal: Signal): Remedy {
   return isolateById(figures, signal.id);
 }

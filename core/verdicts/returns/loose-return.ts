@@ -8,9 +8,9 @@ import { loopCures } from "./ground-loop";
 
 const speak = speaker({ id: "loose-return", title: "A signal ground that takes everything when a return comes loose", step: "returns" });
 
+/** Signal grounds that would carry more than they can once the heavy return beside them is off. */
 export const looseReturn = rule({ speak, reads: "late", evaluate });
 
-/** Signal grounds that would carry more than they can once the heavy return beside them is off. */
 function evaluate(figures: Figures, { loose }: Pick<LateReadings, "loose">): Verdict[] {
   return loose.flatMap((each): Verdict[] => {
     const wire = figures.wireOf.get(each.into?.wire ?? "");

@@ -15,14 +15,15 @@ import { betterLandings, isolate, ownReturn } from "./link-remedies";
 
 const speak = speaker({ id: "noise-practice", title: "Sensors and sound against motor noise (common practice)", step: "returns" });
 
+/** Inertial sensors without a filter or regulator of their own, magnetic ones near large currents, sound that would hum. */
 export const noisePractice = rule({ speak, reads: "figures", evaluate });
 
 /** A series resistor and capacitor before an inertial sensor: 10 Ω and 10 µF, 1.6 kHz (handbook section 3). */
 const FILTER = { ohm: 10, farad: 10e-6 };
+
 /** Most of the supply that may be lost in the filter's resistor. */
 const FILTER_LOSS = 0.03;
 
-/** Inertial sensors without a filter or regulator of their own, magnetic ones near large currents, sound that would hum. */
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load") return [];

@@ -3,7 +3,7 @@ import { names, partName } from "../../figures/names";
 import type { Signal } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { LOGIC_FAMILIES } from "../../reference/logic";
-import { isolates, PIN_A } from "../../returns/budget";
+import { CLAMP_A, isolates } from "../../returns/budget";
 import { groundOf } from "../../returns/ground";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -11,13 +11,16 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "pin-current", title: "A board powered through its signals while its own supply is off", step: "returns" });
 
+/** Links into a board that some mode leaves without supply while the sender has it, one verdict a sender. */
 export const pinCurrent = rule({ speak, reads: "figures", evaluate });
 
 /** Drop of an input's clamp diode, V (handbook grounding section 2, from memory). */
 const DIODE_V = 0.6;
+
 /** Resistance of a driving pin, Ω, and what a small board draws, A (typical). */
 const OUTPUT_OHM = 100;
 const DRAWS_A = 0.01;
+
 /** A usual resistor that holds a 5 V signal to a milliamp: (5 − 0.6) / 1 mA is 4.4 kΩ. */
 const SERIES_OHM = 4700;
 
@@ -31,7 +34,6 @@ export function parasiticV(supplyV: number, seriesOhm: number, amps: number): nu
   return Math.max(0, supplyV - DIODE_V - amps * seriesOhm);
 }
 
-/** Links into a board that some mode leaves without supply while the sender has it, one verdict a sender. */
 function evaluate(figures: Figures): Verdict[] {
   const bySender = new Map<string, { mode: number; links: Signal[] }>();
   for (const signal of figures.machine.signals ?? []) {
@@ -49,7 +51,7 @@ function evaluate(figures: Figures): Verdict[] {
       severity: "watch",
       also: links.map(({ to }) => to),
       headline: `${capital(partName(figures, sender))} feeds ${names(receivers, 2)} through signals in ${figures.modes[mode]?.name}`,
-      detail: `Without supply there, a high signal runs through the input's clamp diode into the whole board: it half runs, resets badly, and the pin bears about ${say(PIN_A, "current", "down")} (typical). Through a pin of ${OUTPUT_OHM} Ω a board that draws ${say(DRAWS_A, "current")} stands at ${say(parasiticV(supplyV, OUTPUT_OHM, DRAWS_A), "voltage")}. A resistor of ${say(SERIES_OHM, "resistance")} in each line, outputs held low when that supply is off, or isolation.`,
+      detail: `Without supply there, a high signal runs through the input's clamp diode into the whole board: it half runs, resets badly, and the pin bears about ${say(CLAMP_A, "current", "down")} (typical). Through a pin of ${OUTPUT_OHM} Ω a board that draws ${say(DRAWS_A, "current")} stands at ${say(parasiticV(supplyV, OUTPUT_OHM, DRAWS_A), "voltage")}. A resistor of ${say(SERIES_OHM, "resistance")} in each line, outputs held low when that supply is off, or isolation.`,
       remedies: [
         {
           label: `${say(SERIES_OHM, "resistance")} in each line`,
@@ -73,7 +75,7 @@ function unpowered(figures: Figures, signal: Signal): number | null {
   const to = figures.partOf.get(signal.to);
   const family = signal.sender && LOGIC_FAMILIES[signal.sender];
   // Only what drives a line high from its own supply can feed through it.
-  if (!family || isolates(signal, to) || pinA(family.supplyV, signal.seriesOhm?.value ?? 0) <= PIN_A) return null;
+  if (!family || isolates(signal, to) || pinA(family.supplyV, signal.seriesOhm?.value ?? 0) <= CLAMP_A) return null;
   const [sender, receiver] = [figures.parts[signal.from], figures.parts[signal.to]];
   const ground = groundOf(figures);
   const [a, b] = [ground.nodeOf(signal.from), ground.nodeOf(signal.to)];

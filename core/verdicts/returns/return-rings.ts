@@ -11,12 +11,12 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "return-rings", title: "A rotary joint whose return cannot lose a ring", step: "returns" });
 
-export const returnRings = rule({ speak, reads: "figures", evaluate });
-
 /**
  * Return rings carry the sum of all rails. When one lifts off, the rest must bear it all, and where there is no other the signal
  * rings do. Joints without any ring to spare are told; more than their rings carry is the connector rule's to say.
  */
+export const returnRings = rule({ speak, reads: "figures", evaluate });
+
 function evaluate(figures: Figures): Verdict[] {
   const talking = new Set((figures.machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
   return sitesOf(figures).flatMap((site): Verdict[] => {

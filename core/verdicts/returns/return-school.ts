@@ -17,9 +17,9 @@ import { ownReturn } from "./link-remedies";
 
 const speak = speaker({ id: "return-school", title: "The chosen school of returns or logic supply is not kept", step: "returns" });
 
+/** What the schools demand: bars held by two links; power and logic joined at exactly one point; logic on this pack or that. */
 export const returnSchool = rule({ speak, reads: "figures", evaluate });
 
-/** What the schools demand: bars held by two links; power and logic joined at exactly one point; logic on this pack or that. */
 function evaluate(figures: Figures): Verdict[] {
   const { returns, logicSupply } = figures.machine.settings.schools;
   return [

@@ -10,8 +10,10 @@ import { parasiticV, pinA } from "./pin-current";
 
 const school = (machine: Machine, schools: Partial<Settings["schools"]>) =>
   must(machine, { type: "setSettings", changes: { schools: { ...machine.settings.schools, ...schools } } });
+
 const thin = (machine: Machine, id: string, gauge: string) =>
   must(machine, { type: "updateWire", id: backOf(machine, id).id, changes: { gauge } });
+
 const returnsOf = (machine: Machine) => analyseFully(machine).analysis.verdicts.filter(({ step }) => step === "returns");
 const lateOne = (machine: Machine, rule: string) => analyseFully(machine).analysis.verdicts.find((verdict) => verdict.rule === rule);
 

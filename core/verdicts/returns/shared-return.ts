@@ -12,9 +12,9 @@ import { betterLandings } from "./link-remedies";
 
 const speak = speaker({ id: "shared-return", title: "A board's return shares metal with motors", step: "returns" });
 
+/** Boards whose ground rides on motor current, with how far it is lifted. */
 export const sharedReturn = rule({ speak, reads: "figures", evaluate });
 
-/** Boards whose ground rides on motor current, with how far it is lifted. */
 function evaluate(figures: Figures): Verdict[] {
   return sharedMetal(figures).map((shared) => {
     const { board, movers, liftV, mode, wires } = shared;

@@ -9,9 +9,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "switched-return", title: "A fuse or contact in the minus of a part with signals", step: "returns" });
 
+/** What can open the minus while the plus stays: the board's ground then floats up, and its current leaves through its signals. */
 export const switchedReturn = rule({ speak, reads: "build", evaluate });
 
-/** What can open the minus while the plus stays: the board's ground then floats up, and its current leaves through its signals. */
 function evaluate(figures: Build): Verdict[] {
   const { machine, solved } = figures;
   const talking = new Set((machine.signals ?? []).flatMap(({ from, to }) => [from, to]));

@@ -10,11 +10,11 @@ import { runVerdicts } from "./run-time";
 
 const speak = speaker({ id: "aged-cold", title: "An aged or cold pack changes a verdict", step: "sources" });
 
+/** The machine again with its packs at the end of their life, and on its coldest day: what is said then and not now. */
 export const agedCold = rule({ speak, reads: "late", evaluate });
 
 const NAMED = 3;
 
-/** The machine again with its packs at the end of their life, and on its coldest day: what is said then and not now. */
 function evaluate(figures: Figures, { now, times, packBound }: LateReadings): Verdict[] {
   const { machine } = figures;
   const packs = machine.parts.filter((part) => part.kind === "pack" && part.chemistry !== undefined);

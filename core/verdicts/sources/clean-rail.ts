@@ -13,17 +13,22 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "clean-rail", title: "Sensors or sound on a rail with motors", step: "sources" });
 
+/** Parts that mind noise on the same rail as parts that make it, with a regulator, a filter or a rail of their own as cures. */
 export const cleanRail = rule({ speak, reads: "figures", evaluate });
 
 const QUIET: ReadonlySet<LoadKind> = new Set(["sensor", "sound"]);
 const NOISY: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "servo", "actuator", "pump", "stepper", "fan", "coil"]);
+
 /** Bridges chop at about this, Hz; a filter's corner belongs a tenth of it (handbook 6.3, common practice). */
 const NOISE_HZ = 20000;
 const CORNER_SHARE = 0.1;
+
 /** The filter offered: 100 µH and 220 µF corner at 1.1 kHz; its coil 0.1 Ω, typical. */
 const FILTER = { filterMh: 0.1, filterF: 220e-6, filterOhm: 0.1 };
+
 /** Resistance of an ordinary electrolytic of that size, Ω: what limits it above its corner (handbook 6.3, from memory). */
 const ESR_OHM = 0.05;
+
 /** Headroom of a regulator of its own above its load. */
 const SPARE = 1.5;
 
@@ -41,7 +46,6 @@ const mixedOf = perBuild((build) =>
   }),
 );
 
-/** Parts that mind noise on the same rail as parts that make it, with a regulator, a filter or a rail of their own as cures. */
 function evaluate(figures: Figures): Verdict[] {
   return mixedOf(figures).map(({ part, source, noisy, filter, pack }): Verdict => {
     const swing = railSwing(figures, part);

@@ -6,9 +6,9 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "collapse", title: "Voltage collapse", step: "sources" });
 
+/** Modes without an operating point: the sources cannot deliver the power asked for through this resistance. */
 export const collapse = rule({ speak, reads: "figures", sized: true, packBound: true, evaluate });
 
-/** Modes without an operating point: the sources cannot deliver the power asked for through this resistance. */
 function evaluate(figures: Figures): Verdict[] {
   return figures.modes
     .filter((mode) => mode.collapsed || mode.collapsedLow)

@@ -12,6 +12,7 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "converter-limits", title: "Converter too hot, at dropout, or off its mark", step: "sources" });
 
+/** Converter too hot, at dropout, or off its mark. */
 export const converterLimits = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Chips follow their heat within seconds: a mode of this length counts as going on for good, s. */

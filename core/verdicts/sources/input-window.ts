@@ -14,12 +14,12 @@ import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "input-window", title: "Input voltage outside a part's window", step: "sources" });
 
+/** Highest voltage (pack full, nothing running) and lowest (worst mode, pack at its lowest) against what a part accepts. */
 export const inputWindow = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Share of the minimum below which little is left. */
 const CLOSE = 0.03;
 
-/** Highest voltage (pack full, nothing running) and lowest (worst mode, pack at its lowest) against what a part accepts. */
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const asked = new Map<string, { full: boolean; low: boolean; parts: string[] }>();
@@ -122,6 +122,7 @@ function belowCharge(figures: Figures, part: Part, packId: string, mode: number)
 
 /** Resistance of one electrolytic capacitor of the size offered, Ω (handbook 6.3: 30 to 100 mΩ; from memory). */
 const ESR_OHM = 0.05;
+
 /** Beyond this nobody fits a capacitor, F. */
 const LARGEST_F = 0.1;
 const SPARE = 1.2;

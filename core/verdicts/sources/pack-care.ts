@@ -14,6 +14,7 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "pack-care", title: "A pack's management, voltages and company", step: "sources" });
 
+/** A pack's management, voltages and company. */
 export const packCare = rule({ speak, reads: "figures", packBound: true, evaluate });
 
 /** Extra-low voltage that may be touched in dry places, V DC (IEC 61140, IEC 60364-4-41; from memory). */

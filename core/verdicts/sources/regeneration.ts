@@ -13,10 +13,12 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "regeneration", title: "Braking energy has nowhere to go", step: "sources" });
 
+/** Each rail with motors that give energy back: whether anything on it can take it. */
 export const regeneration = rule({ speak, reads: "build", evaluate });
 
 /** Over-voltage protection of a supply trips from here, share of its volts (handbook 4.1: 115 to 140 %, from memory). */
 const TRIPS_FROM = 1.15;
+
 /** Bank energy below which a few capacitors of the drives themselves take it, J (typical drive bus, common practice). */
 const SMALL_J = 0.02;
 
@@ -28,7 +30,6 @@ function givesBack(figures: Build, load: BuiltLoad): boolean {
   return load.loadKind === "brushless" || (driver !== undefined && (driver.bridge ?? "mosfet") === "mosfet");
 }
 
-/** Each rail with motors that give energy back: whether anything on it can take it. */
 function evaluate(figures: Build): Verdict[] {
   const byRail = new Map<string, BuiltLoad[]>();
   for (const part of figures.machine.parts) {

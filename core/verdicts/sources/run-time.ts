@@ -9,6 +9,7 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "run-time", title: "Run time short of the wish", step: "sources" });
 
+/** Run time on one charge against the wish, and against the mission itself. */
 export const runTime = rule({ speak, reads: "late", evaluate: (figures, { times }) => runVerdicts(figures, times) });
 
 /** Room above the wish below which little is left. */

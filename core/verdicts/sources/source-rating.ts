@@ -10,6 +10,7 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "source-rating", title: "Source over its rating", step: "sources" });
 
+/** Delivered current per mode, at both charges, against the continuous rating or, in timed modes, the peak. */
 export const sourceRating = rule({ speak, reads: "figures", evaluate });
 
 /** Share of a rating that may be used for good before little is left (common practice for supplies). */
@@ -24,7 +25,6 @@ const ASKS = {
   converter: "rated output current",
 } as const;
 
-/** Delivered current per mode, at both charges, against the continuous rating or, in timed modes, the peak. */
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   const { solved, machine } = figures;

@@ -11,11 +11,11 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "supply-limits", title: "A supply's box, least load and start", step: "sources" });
 
+/** What a supply's one current rating does not say: the box's total, a least load, uneven outputs, and what it can start into. */
 export const supplyLimits = rule({ speak, reads: "figures", evaluate });
 
 const subject = (part: Part) => ({ kind: "part" as const, id: part.id });
 
-/** What a supply's one current rating does not say: the box's total, a least load, uneven outputs, and what it can start into. */
 function evaluate(figures: Figures): Verdict[] {
   const supplies = figures.machine.parts.filter((part): part is Supply => part.kind === "supply");
   return [

@@ -12,15 +12,16 @@ import type { Verdict } from "../types";
 
 const speak = speaker({ id: "two-sources", title: "Two sources on one node", step: "sources" });
 
+/** Packs, supplies and converter outputs whose plus and minus meet: who feeds whom, and what flows between them. */
 export const twoSources = rule({ speak, reads: "figures", evaluate });
 
 /** Cells of one chemistry may be joined within this (handbook 1.5: 0.05 V a lithium cell, 0.1 V per 12 V block; common practice). */
 const CLOSE_V_PER_CELL = 0.05;
 const LEAD_CLOSE_V_PER_CELL = 0.1 / 6;
+
 /** Below this nothing worth naming flows, A. */
 const NOTICED_A = 0.02;
 
-/** Packs, supplies and converter outputs whose plus and minus meet: who feeds whom, and what flows between them. */
 function evaluate(figures: Figures): Verdict[] {
   const { circuit } = figures.solved;
   if (circuit.emfs.length < 2) return [];
