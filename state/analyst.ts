@@ -1,35 +1,13 @@
 import * as Comlink from "comlink";
 import { judged } from "@/core/analysis/analyse";
 import { unpackAnalysis } from "@/core/analysis/packed";
-import type { SchoolComparison } from "@/core/analysis/schools";
 import type { Analysis } from "@/core/analysis/types";
-import type { Candidate } from "@/core/choosing/drivers";
-import type { FusePicture } from "@/core/choosing/fuse-picture";
-import { Engine } from "@/core/engine/engine";
-import type { FaultWalk } from "@/core/faults/walk";
-import type { Account } from "@/core/figures/account";
-import type { Channel } from "@/core/figures/channels";
-import type { Contacts } from "@/core/figures/contacts";
+import { type Ask, Engine } from "@/core/engine/engine";
 import { deltaOf } from "@/core/machine/delta";
-import type { Driver, Machine } from "@/core/machine/schema";
-import type { ReturnsFigures } from "@/core/returns/summary";
-import type { Ladder } from "@/core/sizing/ladder";
-import type { FigureRef, Working } from "@/core/working/types";
+import type { Machine } from "@/core/machine/schema";
 import type { AnalysisService } from "@/workers/analysis.worker";
+import { analysedOf } from "./findings";
 import type { Workbench } from "./workbench";
-
-/** Answers about the newest figures. */
-export interface Analyst {
-  explain: (ref: FigureRef) => Promise<Working | null>;
-  account: (partId: string, mode: number) => Promise<Account | null>;
-  channels: (driverId: string) => Promise<readonly Channel[]>;
-  candidates: (loadId: string, shelf: readonly Driver[]) => Promise<Candidate[]>;
-  schools: () => Promise<SchoolComparison | null>;
-  ladder: (wireId: string, walk: FaultWalk | null) => Promise<Ladder | null>;
-  picture: (of: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null) => Promise<FusePicture | null>;
-  contacts: () => Promise<Contacts | null>;
-  returns: () => Promise<ReturnsFigures | null>;
-}
 
 /**
  * Wires × modes up to which a machine is analysed on the screen's own thread: after an edit of a cell some fifteen
@@ -46,7 +24,8 @@ export function atOnce({ wires, modes }: Machine): boolean {
 /** The worker for machines above that size, started when the first one comes. */
 class Aside {
   private readonly worker = new Worker(new URL("../workers/analysis.worker.ts", import.meta.url), { type: "module" });
-  readonly service = Comlink.wrap<AnalysisService>(this.worker);
+  // Every answer is a promise already, so that what lies between the threads changes no type.
+  readonly service = Comlink.wrap(this.worker) as unknown as AnalysisService;
   private sent: Machine | null = null;
 
   async analyse(machine: Machine): Promise<Analysis | null> {
@@ -83,22 +62,11 @@ export const afterPaint = () =>
  * @param painted when what was adopted is on the screen: where given, figures of unchanged rows are shown before they are
  *   judged
  */
-export function startAnalyst(store: Workbench, painted?: () => Promise<void>): { analyst: Analyst; stop: () => void } {
+export function startAnalyst(store: Workbench, painted?: () => Promise<void>): { ask: Ask; stop: () => void } {
   const here = new Engine();
   let aside: Aside | null = null;
   /** Who made the newest figures. */
-  let asked: Analyst = {
-    explain: async (ref) => here.explain(ref),
-    account: async (partId, mode) => here.account(partId, mode),
-    channels: async (driverId) => here.channels(driverId),
-    candidates: async (loadId, shelf) => here.candidates(loadId, shelf),
-    schools: async () => here.schools(),
-    ladder: async (wireId, walk) => here.ladder(wireId, walk),
-    picture: async (of, walk) => here.picture(of, walk),
-    contacts: async () => here.contacts(),
-    returns: async () => here.returns(),
-  };
-  const own = asked;
+  let asked = here.ask;
   let busy = false;
   let stopped = false;
   const attempt = <T>(work: () => T): T | null => {
@@ -111,12 +79,12 @@ export function startAnalyst(store: Workbench, painted?: () => Promise<void>): {
   const run = async () => {
     if (busy) return;
     busy = true;
-    while (!stopped && store.getState().analysed !== store.getState().machine) {
+    while (!stopped && analysedOf(store.getState()) !== store.getState().machine) {
       const { machine } = store.getState();
       if (atOnce(machine)) {
-        asked = own;
+        asked = here.ask;
         const figures = attempt(() => here.figures(machine));
-        if (figures && painted && sameRows(store.getState().analysed, machine)) {
+        if (figures && painted && sameRows(analysedOf(store.getState()), machine)) {
           store.getState().adoptFigures(figures);
           await painted();
           if (stopped || store.getState().machine !== machine) continue;
@@ -125,7 +93,7 @@ export function startAnalyst(store: Workbench, painted?: () => Promise<void>): {
       } else {
         aside ??= new Aside();
         const analysis = await aside.analyse(machine);
-        asked = aside.service;
+        asked = aside.service.ask;
         if (!stopped) store.getState().adoptAnalysis(analysis, machine);
       }
     }
@@ -136,17 +104,7 @@ export function startAnalyst(store: Workbench, painted?: () => Promise<void>): {
   });
   void run();
   return {
-    analyst: {
-      explain: (ref) => asked.explain(ref),
-      account: (partId, mode) => asked.account(partId, mode),
-      channels: (driverId) => asked.channels(driverId),
-      candidates: (loadId, shelf) => asked.candidates(loadId, shelf),
-      schools: () => asked.schools(),
-      ladder: (wireId, walk) => asked.ladder(wireId, walk),
-      picture: (of, walk) => asked.picture(of, walk),
-      contacts: () => asked.contacts(),
-      returns: () => asked.returns(),
-    },
+    ask: (question, ...of) => asked(question, ...of),
     stop: () => {
       stopped = true;
       unsubscribe();

@@ -5,6 +5,7 @@ import type { Machine } from "@/core/machine/schema";
 import type { Verdict } from "@/core/verdicts/types";
 import { packed } from "@/tests/support/packed";
 import { startAnalyst } from "./analyst";
+import { analysedOf, analysisOf, isBroken, ranThroughOf } from "./findings";
 import { keepLate, type LateRunner } from "./sources";
 import { createWorkbench } from "./workbench";
 
@@ -31,9 +32,8 @@ function open(machine: Machine = packed()) {
   const store = createWorkbench({ id: "x", machine, revision: 1, send: () => new Promise(() => undefined) });
   const { stop } = startAnalyst(store);
   const said = () =>
-    store
-      .getState()
-      .analysis?.verdicts.filter(({ rule }) => rule === "run-time")
+    analysisOf(store.getState())
+      ?.verdicts.filter(({ rule }) => rule === "run-time")
       .map(({ headline }) => headline);
   const edit = (name: string) => store.getState().dispatch({ type: "rename", name });
   return { store, stop, said, edit };
@@ -43,16 +43,16 @@ describe("late verdicts", () => {
   it("come after the figures, take their place among the others, and colour the status", async () => {
     const { store, stop, said } = open();
     expect(said()).toEqual([]);
-    expect(store.getState().analysis?.status.load).not.toBe("fix");
-    expect(store.getState().lateOf).toBeNull();
+    expect(analysisOf(store.getState())?.status.load).not.toBe("fix");
+    expect(ranThroughOf(store.getState())).toBeNull();
     const end = keepLate(
       store,
       runner(async () => late("first")),
       0,
     );
     await vi.waitFor(() => expect(said()).toEqual(["first"]));
-    expect(store.getState().analysis?.status.load).toBe("fix");
-    expect(store.getState().lateOf).toBe(store.getState().analysed);
+    expect(analysisOf(store.getState())?.status.load).toBe("fix");
+    expect(ranThroughOf(store.getState())).toBe(analysedOf(store.getState()));
     end();
     stop();
   });
@@ -115,7 +115,7 @@ describe("late verdicts", () => {
 
   it("are known to be missing until they come: the screen calls nothing clear meanwhile", async () => {
     const { store, stop } = open();
-    const waiting = () => store.getState().lateOf !== store.getState().analysed;
+    const waiting = () => ranThroughOf(store.getState()) !== analysedOf(store.getState());
     expect(waiting()).toBe(true);
     const end = keepLate(
       store,
@@ -138,10 +138,10 @@ describe("late verdicts", () => {
       runner(() => Promise.reject(new Error("nobody should ask"))),
       0,
     );
-    expect(store.getState().lateOf).toBe(store.getState().analysed);
+    expect(ranThroughOf(store.getState())).toBe(analysedOf(store.getState()));
     store.getState().dispatch({ type: "rename", name: "Edited" });
-    expect(store.getState().lateOf).toBe(store.getState().analysed);
-    expect(store.getState().broken).toBe(false);
+    expect(ranThroughOf(store.getState())).toBe(analysedOf(store.getState()));
+    expect(isBroken(store.getState())).toBe(false);
     end();
     stop();
   });
@@ -153,11 +153,11 @@ describe("late verdicts", () => {
       runner(() => Promise.reject(new Error("a fault"))),
       0,
     );
-    await vi.waitFor(() => expect(store.getState().broken).toBe(true));
-    expect(store.getState().analysis).toBeNull();
+    await vi.waitFor(() => expect(isBroken(store.getState())).toBe(true));
+    expect(analysisOf(store.getState())).toBeNull();
     store.getState().dispatch({ type: "rename", name: "Again" });
-    expect(store.getState()).toMatchObject({ broken: false });
-    expect(store.getState().analysis?.verdicts.length).toBe(analyse(store.getState().machine).analysis.verdicts.length);
+    expect(isBroken(store.getState())).toBe(false);
+    expect(analysisOf(store.getState())?.verdicts.length).toBe(analyse(store.getState().machine).analysis.verdicts.length);
     end();
     stop();
   });

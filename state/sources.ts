@@ -1,6 +1,7 @@
 import * as Comlink from "comlink";
 import type { Machine } from "@/core/machine/schema";
 import { type Late, nothingLate } from "@/core/verdicts/late";
+import { analysedOf, dueOf } from "@/state/findings";
 import type { SourcesService } from "@/workers/sources.worker";
 import type { Workbench } from "./workbench";
 
@@ -51,7 +52,7 @@ export function keepLate(store: Workbench, late: LateRunner, settleMs = SETTLE_M
   let running: Machine | null = null;
   const run = async () => {
     timer = null;
-    const machine = due(store);
+    const machine = dueOf(store.getState());
     if (machine === null) return;
     running = machine;
     const found = await Promise.resolve(late.run(machine)).catch(() => null);
@@ -67,27 +68,21 @@ export function keepLate(store: Workbench, late: LateRunner, settleMs = SETTLE_M
   };
   /** Settles at once what needs no working out; true when it did. */
   const settled = (): boolean => {
-    const machine = due(store);
+    const machine = dueOf(store.getState());
     const found = machine && nothingLate(machine);
     if (machine && found) store.getState().adoptLate(found, machine);
     return found !== null;
   };
   const unsubscribe = store.subscribe((state, previous) => {
     if (state.machine !== previous.machine) drop();
-    if (state.analysed === previous.analysed || due(store) === null || settled()) return;
+    if (analysedOf(state) === analysedOf(previous) || dueOf(store.getState()) === null || settled()) return;
     drop();
-    timer = setTimeout(() => void run(), previous.analysed === null ? 0 : settleMs);
+    timer = setTimeout(() => void run(), analysedOf(previous) === null ? 0 : settleMs);
   });
-  if (due(store) && !settled()) timer = setTimeout(() => void run(), 0);
+  if (dueOf(store.getState()) && !settled()) timer = setTimeout(() => void run(), 0);
   return () => {
     unsubscribe();
     drop();
     late.drop();
   };
-}
-
-/** The machine whose late verdicts are not there yet. */
-function due(store: Workbench): Machine | null {
-  const { analysed, lateOf, broken } = store.getState();
-  return analysed !== null && analysed !== lateOf && !broken ? analysed : null;
 }

@@ -1,11 +1,12 @@
 import type { Patch } from "immer";
 import { createStore, type StoreApi } from "zustand/vanilla";
-import { withLate } from "@/core/analysis/analyse";
 import type { Analysis } from "@/core/analysis/types";
+import type { ShownFigures } from "@/core/figures/types";
 import { applyCommand, replay } from "@/core/machine/apply";
 import type { Command } from "@/core/machine/commands";
 import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
+import { type Findings, withAnalysis, withFigures, withLateOf } from "@/state/findings";
 import type { Saved } from "./api";
 
 /** One undoable step: patches both ways and what it did. */
@@ -33,21 +34,14 @@ export interface WorkbenchState {
   redoSteps: Step[];
   mode: ModeChoice;
   selected: string | null;
-  /** Figures of `analysed`, which trails `machine` by one worker round trip. */
-  analysis: Analysis | null;
-  analysed: Machine | null;
-  /** Run times and the verdicts that hang on them, of `lateOf`; they trail by another worker's round trip. */
-  late: Late | null;
-  lateOf: Machine | null;
-  /** The last analysis broke off; there are no figures until the next edit. */
-  broken: boolean;
+  findings: Findings;
   dispatch: (command: Command) => { ok: true } | { ok: false; message: string };
   undo: () => string | null;
   redo: () => string | null;
   setMode: (mode: ModeChoice) => void;
   select: (id: string | null) => void;
   /** New figures of the same rows, a moment before they are judged: the verdicts of the version before stand till then. */
-  adoptFigures: (figures: Pick<Analysis, "modes" | "wires" | "parts">) => void;
+  adoptFigures: (figures: ShownFigures) => void;
   /** Null when the analysis broke off. */
   adoptAnalysis: (analysis: Analysis | null, machine: Machine) => void;
   /** Null when it broke off; what belongs to an older machine is dropped. */
@@ -86,8 +80,6 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
   let stored = machine;
   let sending = false;
   let label = "";
-  /** The analysis without what comes late. */
-  let quick: Analysis | null = null;
 
   const store = createStore<WorkbenchState>()((set, get) => {
     const pump = async () => {
@@ -135,11 +127,7 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
       redoSteps: [],
       mode: machine.modes.length > 1 ? 1 : 0,
       selected: null,
-      analysis: null,
-      analysed: null,
-      late: null,
-      lateOf: null,
-      broken: false,
+      findings: { kind: "none" },
       dispatch: (command) => {
         const result = applyCommand(get().machine, command);
         if (!result.ok) return { ok: false, message: result.message };
@@ -154,23 +142,9 @@ export function createWorkbench({ id, machine, revision, send, retryMs = 2000, s
       redo: () => step("redoSteps", "undoSteps", "patches"),
       setMode: (mode) => set({ mode }),
       select: (selected) => set({ selected }),
-      adoptFigures: ({ modes, wires, parts }) => {
-        const { analysis } = get();
-        if (analysis) set({ analysis: { ...analysis, modes, wires, parts } });
-      },
-      adoptAnalysis: (found, analysed) => {
-        quick = found;
-        // What was said of the version before stands until the new one has been run through.
-        const { late } = get();
-        const shown = found && late ? withLate(found, late.verdicts) : found;
-        set({ analysis: shown, analysed, broken: found === null });
-      },
-      adoptLate: (late, lateOf) => {
-        if (lateOf !== get().analysed) return;
-        // Without the late rules nothing may look clear: it is told as a broken analysis.
-        if (!late) return set({ late: null, lateOf, analysis: null, broken: true });
-        set({ late, lateOf, analysis: quick && withLate(quick, late.verdicts) });
-      },
+      adoptFigures: (figures) => set({ findings: withFigures(get().findings, figures) }),
+      adoptAnalysis: (analysis, of) => set({ findings: withAnalysis(get().findings, analysis, of) }),
+      adoptLate: (late, of) => set({ findings: withLateOf(get().findings, late, of) }),
       resolve: (keep) => {
         const { save, machine: mine } = get();
         if (save.kind !== "conflict") return;

@@ -3,7 +3,6 @@ import { settledBarge } from "@/tests/support/barge";
 import { change } from "@/tests/support/judged";
 import { driven, must, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
-import { Engine } from "../engine/engine";
 import { faultWalk } from "../faults/walk";
 import { contactsOf } from "../figures/contacts";
 import { datasheet as f } from "../machine/figure";
@@ -94,15 +93,6 @@ describe("contacts side by side", () => {
     expect(stop?.alive).toEqual(expect.arrayContaining(["controller", "buck-5"]));
     expect(stop?.logicDark).toEqual([]);
     expect(contactsOf(analyse(simple()).figures)).toEqual({ contacts: [], stop: null });
-  });
-
-  it("come from the engine with the ladder and the picture, and from none before it has analysed", () => {
-    const engine = new Engine();
-    expect([engine.ladder("w2", null), engine.picture(MAIN, null), engine.contacts()]).toEqual([null, null, null]);
-    engine.analyse(simple());
-    expect(engine.ladder("w2", null)?.rungs.length).toBeGreaterThan(2);
-    expect(engine.picture(MAIN, null)?.short).toBeNull();
-    expect(engine.contacts()?.contacts).toEqual([]);
   });
 });
 

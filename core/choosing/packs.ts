@@ -1,5 +1,6 @@
 import type { Figures } from "../figures/figures";
 import { missionOf } from "../loads/mission";
+import type { PartChanges } from "../machine/commands";
 import type { Machine, Pack, Part } from "../machine/schema";
 import { packModel } from "../packs/pack";
 import { say, sayDuration } from "../quantity/format";
@@ -47,7 +48,7 @@ export interface SourceCandidate {
   /** Why it fails, in the builder's words; empty: it fits. */
   readonly refused: readonly string[];
   /** What to write into the part at its place to plan it. */
-  readonly changes: Readonly<Record<string, unknown>> | null;
+  readonly changes: PartChanges | null;
 }
 
 /** Largest step of charge while candidates are weighed: a candidate's run time need not be exact to the minute. */
@@ -250,7 +251,7 @@ function idOf({ chemistry, series, parallel, cellAh }: Composition): string {
 }
 
 /** Everything of a part that is not its place in the plan. */
-export function figuresToPlan(part: Part): Record<string, unknown> {
+export function figuresToPlan(part: Part): PartChanges {
   const { id: _id, name: _name, kind: _kind, ...figures } = part;
   return figures;
 }

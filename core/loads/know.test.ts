@@ -133,7 +133,11 @@ describe("figures keep where they came from", () => {
   it("a figure typed over by hand is no longer explained by the method", () => {
     const load = machine().parts.find(({ id }) => id === "motor") as Load;
     const stall = load.levels?.stall;
-    const typed = must(machine(), { type: "updatePart", id: "motor", changes: { levels: { stall: { ...stall, value: 22, high: 30 } } } });
+    const typed = must(machine(), {
+      type: "updatePart",
+      id: "motor",
+      changes: { levels: { stall: { provenance: "guess", ...stall, value: 22, high: 30 } } },
+    });
     expect(explain(analyse(typed).figures, { kind: "level", part: "motor", level: "stall" })?.formula).toBe("I = as entered");
   });
 

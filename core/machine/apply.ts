@@ -1,6 +1,6 @@
 import { applyPatches, current, enablePatches, type Patch, produceWithPatches } from "immer";
 import { checkEdit } from "./check";
-import type { Command, FeedChanges, FeedPlan } from "./commands";
+import type { Command, FeedChanges, FeedPlan, PartChanges } from "./commands";
 import { freshId } from "./defaults";
 import { type Machine, machineShape, PARTS_MAX, type Part, type Signal, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
 import { inputTerminals, isFeed, sameTerminal, terminalsOf } from "./terminals";
@@ -146,7 +146,7 @@ function turned(changes: FeedChanges): FeedChanges {
   return { ...rest, ...("fromEnd" in changes ? { toEnd: fromEnd } : {}), ...("toEnd" in changes ? { fromEnd: toEnd } : {}) };
 }
 
-function updatePart(draft: Machine, id: string, changes: Record<string, unknown>): void {
+function updatePart(draft: Machine, id: string, changes: PartChanges): void {
   const part = partOf(draft, id);
   if ("id" in changes || "kind" in changes) refuse("A part keeps its kind. Add a new one and move the wires.");
   assignDefined(part, changes);

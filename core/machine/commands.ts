@@ -1,4 +1,4 @@
-import type { Cell, FuseRef, Mission, Mode, Part, Settings, Signal, TerminalRef, Wire } from "./schema";
+import type { Cell, FuseRef, Mission, Mode, Part, PartKind, PartOf, Settings, Signal, TerminalRef, Wire } from "./schema";
 
 /** Where a new part hangs and with what conductors; lengths and gauges may still be unknown. */
 export interface FeedPlan {
@@ -33,12 +33,17 @@ export type FeedChanges = Partial<
   >
 >;
 
+/** What may change of a part of one kind; undefined takes a figure away. */
+export type ChangesOf<K extends PartKind> = { [F in keyof Omit<PartOf<K>, "id" | "kind">]?: PartOf<K>[F] | undefined };
+/** What may change of a part: the fields of its own kind, and no others. */
+export type PartChanges = { [K in PartKind]: ChangesOf<K> }[PartKind];
+
 /** Any change to a plan. Everything that edits goes through one of these, so undo, history and remedies are one thing. */
 export type Command =
   | { type: "rename"; name?: string; description?: string }
   | { type: "setSettings"; changes: Partial<Settings> }
   | { type: "addPart"; part: Part; feed?: FeedPlan }
-  | { type: "updatePart"; id: string; changes: Record<string, unknown> }
+  | { type: "updatePart"; id: string; changes: PartChanges }
   | { type: "removePart"; id: string; moveTo?: TerminalRef }
   | { type: "addWire"; wire: Omit<Wire, "id"> & { id?: string } }
   | { type: "updateWire"; id: string; changes: Partial<Omit<Wire, "id" | "from" | "to" | "role">> }

@@ -137,7 +137,7 @@ describe("commands", () => {
       refused({ type: "reland", wireId: "w2", end: "from", at: at("motor.+") }, machine),
       refused({ type: "updatePart", id: "motor", changes: { name: "" } }, machine),
       refused({ type: "updatePart", id: "pack", changes: { openCircuitV: typical(-3) } }, machine),
-      refused({ type: "updatePart", id: "motor", changes: { kind: "pack" } }, machine),
+      refused({ type: "updatePart", id: "motor", changes: { kind: "pack" } as object }, machine),
       refused({ type: "setFeed", id: "w2", changes: { gauge: "fat" } }, machine),
       refused({ type: "setFuse", wireId: "w2", fuse: { family: "blade_regular_32v", ratingA: 11 } }, machine),
       refused({ type: "updatePart", id: "gone", changes: { name: "x" } }, machine),

@@ -43,7 +43,7 @@ function wrong(seed: number): Machine {
   machine = must(machine, {
     type: "updatePart",
     id: "main",
-    changes: { fuse: { family: "blade_regular_32v", ratingA: [5, 15, 30, 40][(seed + 1) % 4] } },
+    changes: { fuse: { family: "blade_regular_32v", ratingA: [5, 15, 30, 40][(seed + 1) % 4] as number } },
   });
   if (seed % 2 === 0)
     machine = part(

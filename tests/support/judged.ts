@@ -1,7 +1,7 @@
 import { expect } from "vitest";
 import { analyseFully } from "@/core/analysis/analyse";
 import type { Figures } from "@/core/figures/figures";
-import type { Command, FeedChanges } from "@/core/machine/commands";
+import type { Command, FeedChanges, PartChanges } from "@/core/machine/commands";
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Part, Settings } from "@/core/machine/schema";
@@ -21,8 +21,7 @@ export function saidLate(figures: Figures, rules: readonly Rule[], readings: Par
 }
 
 export const one = (machine: Machine, rule: string, key = "") => said(machine, rule).find(({ id }) => id.includes(key));
-export const change = (machine: Machine, id: string, changes: Record<string, unknown>) =>
-  must(machine, { type: "updatePart", id, changes });
+export const change = (machine: Machine, id: string, changes: PartChanges) => must(machine, { type: "updatePart", id, changes });
 export const settle = (machine: Machine, command: Command | undefined) => (command ? must(machine, command) : machine);
 
 export const feed = (machine: Machine, changes: FeedChanges, id = "w2") => must(machine, { type: "setFeed", id, changes });

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import type { Bounded, Cost, Differences, Weight } from "@/core/exchange/compare";
 import { say, sayDuration } from "@/core/quantity/format";
 import type { Verdict } from "@/core/verdicts/types";
+import { FigureTable } from "../grid/FigureTable";
 import { SeverityMark } from "../kit/Severity";
 import { ThemeButton } from "../kit/ThemeButton";
 import { FIGURE_FIELDS } from "../parts/fields";
@@ -116,31 +117,22 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
     0;
   return (
     <>
-      <table className="ledger mt-2">
-        <caption className="pb-1 text-left text-base font-bold">Figures</caption>
-        <thead>
-          <tr>
-            <th scope="col">
-              <span className="sr-only">Figure</span>
-            </th>
-            <th scope="col" className="num">
-              {a.name}
-            </th>
-            <th scope="col" className="num">
-              {b.name}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(([label, before, after]) => (
-            <tr key={label}>
-              <td>{label}</td>
-              <td className="num fig">{before}</td>
-              <td className={`num fig ${before === after ? "text-soft" : "font-bold"}`}>{after}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable
+        className="mt-2"
+        caption={<caption className="pb-1 text-left text-base font-bold">Figures</caption>}
+        rows={rows}
+        keyOf={([label]) => label}
+        columns={[
+          { label: "Figure", hidden: true, cell: ([label]) => label },
+          { label: a.name, num: true, cellClass: "fig", cell: ([, before]) => before },
+          {
+            label: b.name,
+            num: true,
+            cellClass: ([, before, after]) => `fig ${before === after ? "text-soft" : "font-bold"}`,
+            cell: ([, , after]) => after,
+          },
+        ]}
+      />
       <section className="mt-6 grid gap-x-10 md:grid-cols-2">
         <Verdicts title={`Settled in ${b.name}`} none="No verdict less." list={d.lost} />
         <Verdicts title={`New in ${b.name}`} none="No verdict more." list={d.gained} />
@@ -165,31 +157,34 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
           </p>
         )}
         {d.changed.length > 0 && (
-          <table className="ledger mt-2 [&_td]:align-top [&_td]:!whitespace-normal">
-            <caption className="sr-only">Changed parts</caption>
-            <tbody>
-              {d.changed.map(({ name, kind, fields }) => (
-                <tr key={name}>
-                  <td className="w-[200px] font-semibold">{name}</td>
-                  <td className="text-xs">
-                    {fields.map(({ field, before, after }) => (
-                      <span key={field} className="mr-4 inline-block">
-                        {FIGURE_FIELDS[kind].find(({ key }) => key === field)?.label ?? fieldWords(field)}
-                        {before || after !== "other" ? (
-                          <span className="fig">
-                            {" "}
-                            {before} → {after}
-                          </span>
-                        ) : (
-                          " changed"
-                        )}
-                      </span>
-                    ))}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <FigureTable
+            headless
+            className="mt-2 [&_td]:align-top [&_td]:!whitespace-normal"
+            caption="Changed parts"
+            rows={d.changed}
+            keyOf={({ name }) => name}
+            columns={[
+              { label: "Part", cellClass: "w-[200px] font-semibold", cell: ({ name }) => name },
+              {
+                label: "What changed",
+                cellClass: "text-xs",
+                cell: ({ kind, fields }) =>
+                  fields.map(({ field, before, after }) => (
+                    <span key={field} className="mr-4 inline-block">
+                      {FIGURE_FIELDS[kind].find(({ key }) => key === field)?.label ?? fieldWords(field)}
+                      {before || after !== "other" ? (
+                        <span className="fig">
+                          {" "}
+                          {before} → {after}
+                        </span>
+                      ) : (
+                        " changed"
+                      )}
+                    </span>
+                  )),
+              },
+            ]}
+          />
         )}
       </section>
     </>

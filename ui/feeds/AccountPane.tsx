@@ -1,12 +1,13 @@
 "use client";
-import { useEffect, useState } from "react";
-import type { Account } from "@/core/figures/account";
 import type { PartFigures } from "@/core/figures/types";
 import type { Part } from "@/core/machine/schema";
 import { isConsumer } from "@/core/machine/terminals";
 import { formatQuantity, say } from "@/core/quantity/format";
+import { analysisOf, lateOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
+import { BrokeOff } from "../kit/BrokeOff";
 import { useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { useAsked } from "../workbench/useQuestion";
 
 function Line({ label, amps, strong }: { label: string; amps: number; strong?: boolean }) {
   const { digits, unit } = formatQuantity(amps, "current");
@@ -73,7 +74,7 @@ function Voltages({ part, figures, mode }: { part: Part; figures: PartFigures; m
 /** What a bolted short at this node does, at its worst. */
 function ShortHere({ part }: { part: Part }) {
   const result = useWorkbench((state) =>
-    state.late?.faults?.results.find(({ place, bolted }) => bolted && (place === part.id || place === `${part.id}.out+`)),
+    lateOf(state)?.faults?.results.find(({ place, bolted }) => bolted && (place === part.id || place === `${part.id}.out+`)),
   );
   if (!result) return null;
   const { leastA, mostA, opens, wire } = result;
@@ -103,25 +104,14 @@ function ShortHere({ part }: { part: Part }) {
 
 /** What arrives at a part, leaves it, is used by it, and the balance; then how its current goes home. */
 export function AccountPane({ part }: { part: Part }) {
-  const { analyst, openDialog } = useWorkbenchContext();
+  const { openDialog } = useWorkbenchContext();
   const mode = useWorkbench((state) => state.mode);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const modes = useWorkbench((state) => state.machine.modes);
-  const [account, setAccount] = useState<Account | null>(null);
   const worst = analysis?.parts[part.id]?.worst.mode ?? 0;
   const index = mode === "worst" ? worst : mode;
 
-  useEffect(() => {
-    let current = true;
-    if (analysis)
-      void analyst()
-        ?.account(part.id, index)
-        .then((next) => current && setAccount(next));
-    return () => {
-      current = false;
-    };
-  }, [analyst, analysis, part.id, index]);
-
+  const { value: account, failed, start } = useAsked(`account ${part.id} ${index}`, (ask) => ask("account", part.id, index));
   const collapsed = analysis?.modes[index]?.collapsed;
   const figures = analysis?.parts[part.id];
   return (
@@ -139,6 +129,7 @@ export function AccountPane({ part }: { part: Part }) {
           Add
         </button>
       </div>
+      {failed && <BrokeOff what="The account" again={start} />}
       {collapsed ? (
         <p className="mt-2 text-sm">The voltage collapses in this mode: there is no account.</p>
       ) : (

@@ -1,24 +1,34 @@
 "use client";
-import { useEffect, useState } from "react";
-import type { Crossed } from "@/core/faults/crossed";
+import { useMemo } from "react";
 import type { FaultWalk } from "@/core/faults/walk";
 import { say } from "@/core/quantity/format";
+import { ranThroughOf } from "@/state/findings";
+import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { useQuestion } from "../workbench/useQuestion";
 
 /** The faults builders really make with a plug or a wire in hand: two rails joined, plus and minus swapped. */
 export function CrossedView({ faults }: { faults: FaultWalk }) {
   const { sources } = useWorkbenchContext();
-  const machine = useWorkbench((state) => state.lateOf);
+  const machine = useWorkbench(ranThroughOf);
   const parts = useWorkbench((state) => state.machine.parts);
-  const [crossed, setCrossed] = useState<Crossed | null>(null);
-  useEffect(() => {
-    let current = true;
-    if (machine) void sources.service.crossed(machine, faults).then((found) => current && setCrossed(found));
-    return () => {
-      current = false;
-    };
-  }, [sources, machine, faults]);
+  const version = useMemo(() => (machine ? { machine, faults } : null), [machine, faults]);
+  const {
+    value: crossed,
+    failed,
+    start,
+  } = useQuestion({
+    key: "crossed",
+    version,
+    ask: () => (version ? sources.service.crossed(version.machine, version.faults) : undefined),
+  });
+  if (failed)
+    return (
+      <div className="px-3">
+        <BrokeOff what="Crossed wires" again={start} />
+      </div>
+    );
   if (!crossed) return <p className="px-3 py-2 text-sm text-soft">Crossing wires…</p>;
   const name = (id: string) => parts.find((part) => part.id === id)?.name ?? "a part that is gone";
   const list = (ids: readonly string[]) => `${ids.slice(0, 4).map(name).join(", ")}${ids.length > 4 ? ` and ${ids.length - 4} more` : ""}`;

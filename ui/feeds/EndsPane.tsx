@@ -7,9 +7,10 @@ import { say } from "@/core/quantity/format";
 import { CONNECTORS, type ConnectorRow, connectorById } from "@/core/reference/connectors";
 import { gaugeById } from "@/core/reference/gauges";
 import { airAround } from "@/core/wires/ampacity";
+import { analysisOf } from "@/state/findings";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
-import { SelectField } from "../kit/SelectField";
+import { SelectField } from "../kit/Select";
 import { useDraft } from "../kit/useDraft";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
@@ -158,7 +159,7 @@ function EndFields({ wire, end, onChange }: { wire: Wire; end: "from" | "to"; on
 /** What the connector carries here and whether the wire goes in, in a line. */
 function Verdict({ wire, at, row }: { wire: Wire; at: WireEnd; row: ConnectorRow }) {
   const settings = useWorkbench((state) => state.machine.settings);
-  const amps = useWorkbench((state) => state.analysis?.wires[wire.id]?.worstContinuous.amps);
+  const amps = useWorkbench((state) => analysisOf(state)?.wires[wire.id]?.worstContinuous.amps);
   const rating = contactRating(row, at, airAround(wire, settings));
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   const fit = gauge ? wireFit(row, gauge, wire.parallel, at.perPole ?? 1) : null;

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { FuseRef } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
+import { PaneBoundary } from "../kit/PaneBoundary";
 import { ViewTabs } from "../kit/ViewTabs";
 import { PartPane } from "../parts/PartPane";
 import { useLedger, useWorkbench } from "../workbench/context";
@@ -50,7 +51,9 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
   const right = fuse ? fuseView : "part";
   return (
     <div className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(150px,0.55fr)_minmax(400px,1.75fr)_minmax(270px,1fr)] border-t-2 border-ink bg-sheet">
-      <AccountPane key={`account ${row.part.id}`} part={row.part} />
+      <PaneBoundary what="The account" on={row.part.id}>
+        <AccountPane key={`account ${row.part.id}`} part={row.part} />
+      </PaneBoundary>
       {wire ? (
         <ViewTabs
           slim
@@ -65,7 +68,9 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
           {wireView === "ends" && <EndsPane key={wire.id} wire={wire} both={paired} />}
         </ViewTabs>
       ) : (
-        <FeedPane key={`feed ${row.part.id}`} row={row} />
+        <PaneBoundary what="The conductors" on={row.part.id}>
+          <FeedPane key={`feed ${row.part.id}`} row={row} />
+        </PaneBoundary>
       )}
       {fuse ? (
         <ViewTabs slim label="Views of the fuse" views={FUSE_VIEWS} view={right} onView={setFuseView}>
@@ -74,7 +79,9 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
           {right === "part" && <PartPane key={`part ${row.part.id}`} part={row.part} />}
         </ViewTabs>
       ) : (
-        <PartPane key={`part ${row.part.id}`} part={row.part} />
+        <PaneBoundary what="The figures" on={row.part.id}>
+          <PartPane key={`part ${row.part.id}`} part={row.part} />
+        </PaneBoundary>
       )}
     </div>
   );

@@ -6,9 +6,12 @@ import { endName, terminalName } from "@/core/machine/terminals";
 import type { LedgerRow } from "@/core/machine/tree";
 import { GAUGES } from "@/core/reference/gauges";
 import { INSULATIONS } from "@/core/reference/insulation";
+import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
 import { Field } from "../kit/Field";
+import { LengthField } from "../kit/LengthField";
 import { QuantityInput } from "../kit/QuantityInput";
+import { always, Select, SelectField, words } from "../kit/Select";
 import { FuseSelect } from "../parts/KindFields";
 import { PackFields, SupplyFields } from "../parts/SourceFields";
 import { type Place, TerminalSelect } from "../parts/TerminalSelect";
@@ -43,20 +46,7 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
   return (
     <>
       <div className="grid grid-cols-2 gap-x-5">
-        <QuantityInput
-          slim
-          label="Length"
-          dimension="length"
-          optional
-          value={wire.lengthM?.value}
-          onCommit={(value) =>
-            dispatch(
-              change({
-                lengthM: value === undefined ? undefined : { ...wire.lengthM, value, provenance: wire.lengthM?.provenance ?? "measured" },
-              }),
-            )
-          }
-        />
+        <LengthField label="Length" wire={wire} onCommit={(lengthM) => dispatch(change({ lengthM }))} />
         <Field slim label="Size">
           {(props) => (
             <select
@@ -108,39 +98,24 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
           {(props) => (
             <span className="flex items-center gap-2">
               {wire.colour && <span aria-hidden className="inline-block h-3 w-3 border border-rule" style={{ background: wire.colour }} />}
-              <select
+              <Select
                 {...props}
                 className="field flex-1"
-                value={wire.colour ?? ""}
-                onChange={(event) =>
-                  act({ type: "updateWire", id: wire.id, changes: { colour: event.target.value === "" ? undefined : event.target.value } })
-                }
-              >
-                <option value="">not said</option>
-                {COLOURS.map((colour) => (
-                  <option key={colour}>{colour}</option>
-                ))}
-              </select>
+                value={wire.colour}
+                options={words(COLOURS)}
+                none="not said"
+                onChange={(chosen) => act({ type: "updateWire", id: wire.id, changes: { colour: chosen } })}
+              />
             </span>
           )}
         </Field>
       </div>
-      <Field slim label="Insulation">
-        {(props) => (
-          <select
-            {...props}
-            className="field min-w-0"
-            value={wire.insulation}
-            onChange={(event) => act(change({ insulation: event.target.value }))}
-          >
-            {INSULATIONS.map((row) => (
-              <option key={row.id} value={row.id}>
-                {row.name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Insulation"
+        value={wire.insulation}
+        options={INSULATIONS.map((row) => ({ value: row.id, label: row.name }))}
+        onChange={always((chosen) => act(change({ insulation: chosen })))}
+      />
     </>
   );
 }
@@ -148,7 +123,7 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
 /** The conductors of the selected row: what they are, what they bear, where they run. */
 export function FeedPane({ row, bare }: { row: LedgerRow; bare?: boolean }) {
   const machine = useWorkbench((state) => state.machine);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const { act } = useDispatch();
   const wire = row.feed ?? row.back;
   if (!wire) {

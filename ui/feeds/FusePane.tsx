@@ -5,20 +5,22 @@ import type { FusePicture, MotorAnswer } from "@/core/choosing/fuse-picture";
 import { loadShare } from "@/core/fuses/rating";
 import { FUSE_PLACES, type FuseRef } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
+import { lateOf } from "@/state/findings";
+import { BrokeOff } from "../kit/BrokeOff";
 import { Dialog } from "../kit/Dialog";
 import { QuantityInput } from "../kit/QuantityInput";
-import { SelectField } from "../kit/SelectField";
+import { SelectField } from "../kit/Select";
 import { useDispatch, useWorkbench } from "../workbench/context";
-import { useAsked } from "./useAsked";
+import { type Answer, useAsked } from "../workbench/useQuestion";
 
 /** The chart library is only fetched by those who look at the picture. */
 const FuseChart = dynamic(() => import("./FuseChart").then((module) => module.FuseChart), { ssr: false });
 
 export type FuseAt = { kind: "wire" | "part"; id: string };
 
-export function useFusePicture(at: FuseAt): FusePicture | null {
-  const faults = useWorkbench((state) => state.late?.faults ?? null);
-  return useAsked<FusePicture | null>(`fuse ${at.kind} ${at.id}`, (analyst) => analyst.picture(at, faults));
+export function useFusePicture(at: FuseAt): Answer<FusePicture | null> {
+  const faults = useWorkbench((state) => lateOf(state)?.faults ?? null);
+  return useAsked<FusePicture | null>(`fuse ${at.kind} ${at.id}`, (ask) => ask("picture", at, faults));
 }
 
 function Line({ label, children, strong }: { label: string; children: ReactNode; strong?: boolean }) {
@@ -37,11 +39,11 @@ function band(minS: number, maxS: number): string {
 
 /** What the fuse does in each mode, in a start, a stall and a short, in numbers. */
 export function FusePane({ at, fuse, name }: { at: FuseAt; fuse: FuseRef; name: string }) {
-  const picture = useFusePicture(at);
+  const { value: picture, failed, start } = useFusePicture(at);
   const mode = useWorkbench((state) => state.mode);
   const modes = useWorkbench((state) => state.machine.modes);
   const settings = useWorkbench((state) => state.machine.settings);
-  const faults = useWorkbench((state) => state.late?.faults ?? null);
+  const faults = useWorkbench((state) => lateOf(state)?.faults ?? null);
   const { act, dispatch } = useDispatch();
   const result = faults?.results.find(({ opens, bolted }) => bolted && opens?.id === at.id);
   const fate = result?.wire?.fate.fate;
@@ -56,6 +58,7 @@ export function FusePane({ at, fuse, name }: { at: FuseAt; fuse: FuseRef; name: 
   const carried = shown ?? (mode === "worst" ? most : undefined);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-3.5 py-1.5">
+      {failed && <BrokeOff what="What the fuse does" again={start} />}
       <p className="text-sm">
         <b>{fuse.ratingA} A</b> <span className="text-soft">{picture?.name.replace(/^[\d.]+ A /, "")}</span>
       </p>
@@ -166,7 +169,7 @@ const KEY: readonly { mark: string; look: string; text: string }[] = [
 
 /** The time-current picture of the fuse, small in the dock and large in a sheet of its own. */
 export function FusePictureView({ at, name }: { at: FuseAt; name: string }) {
-  const picture = useFusePicture(at);
+  const { value: picture } = useFusePicture(at);
   const [large, setLarge] = useState(false);
   if (!picture) return <p className="px-3.5 py-2 text-sm text-soft">Drawing…</p>;
   return (

@@ -3,8 +3,10 @@ import type { Wire } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import type { Ladder, Rung } from "@/core/sizing/ladder";
 import { airAround } from "@/core/wires/ampacity";
+import { lateOf } from "@/state/findings";
+import { BrokeOff } from "../kit/BrokeOff";
 import { useDispatch, useWorkbench } from "../workbench/context";
-import { useAsked } from "./useAsked";
+import { useAsked } from "../workbench/useQuestion";
 
 /** The widest bar stands for this share of the way from the air to the limit. */
 const BAR_SHARE = 1.5;
@@ -20,11 +22,17 @@ const HEAD_TIPS: Readonly<Record<string, string>> = {
 /** Each size the feed could have: temperature against one line for all, drop, mass, largest fuse, and why this one. */
 export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void }) {
   const settings = useWorkbench((state) => state.machine.settings);
-  const faults = useWorkbench((state) => state.late?.faults ?? null);
-  const ladder = useAsked<Ladder | null>(`ladder ${wire.id}`, (analyst) => analyst.ladder(wire.id, faults));
+  const faults = useWorkbench((state) => lateOf(state)?.faults ?? null);
+  const { value: ladder, failed, start } = useAsked<Ladder | null>(`ladder ${wire.id}`, (ask) => ask("ladder", wire.id, faults));
   const { act } = useDispatch();
   if (wire.board)
     return <p className="px-3.5 py-2 text-sm text-soft">Copper of a board has no sizes to choose from: its width is under Conductor.</p>;
+  if (failed)
+    return (
+      <div className="px-3.5">
+        <BrokeOff what="The sizes" again={start} />
+      </div>
+    );
   if (!ladder) return <p className="px-3.5 py-2 text-sm text-soft">Weighing the sizes…</p>;
   const airC = airAround(wire, settings);
   const bundle = wire.bundle ?? settings.bundle;

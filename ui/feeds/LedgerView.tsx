@@ -2,13 +2,13 @@
 import { memo } from "react";
 import { endsOf } from "@/core/connectors/ends";
 import type { PartFigures, WireFigures } from "@/core/figures/types";
+import type { FeedChanges } from "@/core/machine/commands";
 import type { Wire } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
 import { parseFuse, parseSize } from "@/core/machine/typed";
-import { editText, say } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
 import { severityRank } from "@/core/verdicts/order";
 import type { Severity } from "@/core/verdicts/types";
+import { analysisOf } from "@/state/findings";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { cut } from "../grid/cut";
@@ -16,6 +16,7 @@ import { EditCell } from "../grid/EditCell";
 import { columns, NARROW_HIDDEN, rowGrid, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
+import { LengthCell } from "../kit/LengthField";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { pickFigure, pickLowest, sameRowProps, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
@@ -65,7 +66,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
   const drop = pickFigure(wire?.dropV, mode);
   const least = wire?.atLeast ?? part?.atLeast;
   const at = (c: number) => ({ r: index, c });
-  const setFeed = (changes: Record<string, unknown>) => dispatch({ type: "setFeed", id: conductor?.id ?? "", changes });
+  const setFeed = (changes: FeedChanges) => dispatch({ type: "setFeed", id: conductor?.id ?? "", changes });
   const fuse = row.part.kind === "fuse" ? row.part.fuse : conductor?.fuse;
   return (
     <tr data-row={row.part.id} aria-selected={selected} onFocus={() => select(row.part.id)} onClick={() => select(row.part.id)}>
@@ -84,19 +85,7 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
       </td>
       <td className="num">
         {conductor && (
-          <EditCell
-            cell={at(1)}
-            initial={conductor.lengthM ? editText(conductor.lengthM.value, "length") : ""}
-            label={`Length of the feed of ${name}`}
-            parse={(text) => parseQuantity(text, "length")}
-            commit={(value) => setFeed({ lengthM: { value, provenance: "measured" } })}
-          >
-            {conductor.lengthM ? (
-              <span className="fig">{say(conductor.lengthM.value, "length")}</span>
-            ) : (
-              <span className="text-ask">?</span>
-            )}
-          </EditCell>
+          <LengthCell cell={at(1)} label={`Length of the feed of ${name}`} wire={conductor} onCommit={(lengthM) => setFeed({ lengthM })} />
         )}
       </td>
       <td>
@@ -225,7 +214,7 @@ export function LedgerView({ onSize }: { onSize: (wireId: string) => void }) {
   const ledger = useLedger();
   const mode = useWorkbench((state) => state.mode);
   const selected = useWorkbench((state) => state.selected);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const modes = useWorkbench((state) => state.machine.modes);
   const { openDialog } = useWorkbenchContext();
   const { rows } = ledger;

@@ -1,12 +1,14 @@
 "use client";
-import { useMemo } from "react";
+import { type ReactNode, useMemo } from "react";
 import { adaptersOf, crossMates, plugsOf } from "@/core/connectors/mates";
-import { BLED_V, BLEED_S, type Contacts } from "@/core/figures/contacts";
+import { BLED_V, BLEED_S, type ContactFigures, type Contacts } from "@/core/figures/contacts";
 import { say } from "@/core/quantity/format";
 import { connectorById } from "@/core/reference/connectors";
+import { FigureTable, None, RowName } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { useLedger, useWorkbench } from "../workbench/context";
-import { useAsked } from "./useAsked";
+import { useAsked } from "../workbench/useQuestion";
 
 /** What can be plugged into what, what the emergency stop leaves alive, and what each contact breaks and charges. */
 export function PlugsView() {
@@ -35,6 +37,7 @@ function Plugs() {
   }, [plugs]);
   const short = adaptersOf(machine);
   const partName = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "";
+  const isWrong = (group: typeof plugs) => group.some(({ wire, end }) => bad.has(`${wire} ${end}`));
   return (
     <section aria-label="Plugs">
       <h2 className="text-sm font-bold">Plugs</h2>
@@ -43,57 +46,54 @@ function Plugs() {
           No feed names a plug yet. Select a feed in the ledger and say under “Ends and way” what it ends in.
         </p>
       ) : (
-        <table className="ledger mt-1">
-          <caption className="sr-only">Plugs by family and key</caption>
-          <thead>
-            <tr>
-              <th>Family</th>
-              <th>Key or colour</th>
-              <th>Carries</th>
-              <th>Where</th>
-              <th>Goes into the wrong one?</th>
-            </tr>
-          </thead>
-          <tbody>
-            {groups.map((group) => {
-              const [first] = group;
-              if (!first) return null;
-              const wrong = group.some(({ wire, end }) => bad.has(`${wire} ${end}`));
-              const rails = [...new Set(group.map(({ rail, phase }) => (phase ? "motor" : (rail ?? ""))))];
-              return (
-                <tr key={`${first.family} ${first.coding}`}>
-                  <td className="!whitespace-normal font-semibold">{connectorById(first.family)?.name}</td>
-                  <td>{first.coding ?? <span className="text-soft">none</span>}</td>
-                  <td>
-                    {rails.map((rail) => {
-                      const found = ledger.rails.find(({ origin }) => origin === rail);
-                      return (
-                        <span key={rail} className="pr-2">
-                          {found ? <RailTag rail={found} /> : rail === "motor" ? "motor leads" : "no rail"}
-                        </span>
-                      );
-                    })}
-                  </td>
-                  <td className="!whitespace-normal text-xs">
-                    {group.map(({ wire, end }, i) => {
-                      const found = machine.wires.find(({ id }) => id === wire);
-                      const part = found ? found[end].part : "";
-                      return (
-                        <span key={`${wire} ${end}`}>
-                          {i > 0 && ", "}
-                          <button type="button" className="link font-normal" onClick={() => select(found?.to.part ?? part)}>
-                            {partName(part)}
-                          </button>
-                        </span>
-                      );
-                    })}
-                  </td>
-                  <td className={wrong ? "font-bold text-fix" : "text-soft"}>{wrong ? "Yes" : "no"}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <FigureTable
+          className="mt-1"
+          caption="Plugs by family and key"
+          rows={groups}
+          keyOf={([first]) => `${first?.family} ${first?.coding}`}
+          columns={[
+            {
+              label: "Family",
+              cellClass: "!whitespace-normal font-semibold",
+              cell: ([first]) => connectorById(first?.family ?? "")?.name,
+            },
+            { label: "Key or colour", cell: ([first]) => first?.coding ?? <None>none</None> },
+            {
+              label: "Carries",
+              cell: (group) =>
+                [...new Set(group.map(({ rail, phase }) => (phase ? "motor" : (rail ?? ""))))].map((rail) => {
+                  const found = ledger.rails.find(({ origin }) => origin === rail);
+                  return (
+                    <span key={rail} className="pr-2">
+                      {found ? <RailTag rail={found} /> : rail === "motor" ? "motor leads" : "no rail"}
+                    </span>
+                  );
+                }),
+            },
+            {
+              label: "Where",
+              cellClass: "!whitespace-normal text-xs",
+              cell: (group) =>
+                group.map(({ wire, end }, i) => {
+                  const found = machine.wires.find(({ id }) => id === wire);
+                  const part = found ? found[end].part : "";
+                  return (
+                    <span key={`${wire} ${end}`}>
+                      {i > 0 && ", "}
+                      <button type="button" className="link font-normal" onClick={() => select(found?.to.part ?? part)}>
+                        {partName(part)}
+                      </button>
+                    </span>
+                  );
+                }),
+            },
+            {
+              label: "Goes into the wrong one?",
+              cellClass: (group) => (isWrong(group) ? "font-bold text-fix" : "text-soft"),
+              cell: (group) => (isWrong(group) ? "Yes" : "no"),
+            },
+          ]}
+        />
       )}
       {short.length > 0 && (
         <p className="mt-1 text-sm">
@@ -106,12 +106,12 @@ function Plugs() {
 }
 
 function Stops() {
-  const found = useAsked<Contacts | null>("contacts", (analyst) => analyst.contacts());
+  const { value: found, failed, start } = useAsked<Contacts | null>("contacts", (ask) => ask("contacts"));
   const parts = useWorkbench((state) => state.machine.parts);
   const school = useWorkbench((state) => state.machine.settings.schools.stop);
-  const select = useWorkbench((state) => state.select);
   const name = (id: string) => parts.find((part) => part.id === id)?.name ?? "";
   const names = (ids: readonly string[]) => ids.map(name).join(", ");
+  if (failed) return <BrokeOff what="The contacts" again={start} />;
   if (!found) return <p className="mt-4 text-sm text-soft">Looking at the contacts…</p>;
   return (
     <div className="mt-4 grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)]">
@@ -148,56 +148,60 @@ function Stops() {
         {found.contacts.length === 0 ? (
           <p className="text-sm text-soft">There is no switch in the plan.</p>
         ) : (
-          <table className="ledger mt-1">
-            <caption className="sr-only">What each contact breaks and charges</caption>
-            <thead>
-              <tr>
-                <th>Contact</th>
-                <th className="num">Has to break</th>
-                <th className="num">Fills</th>
-                <th>Precharge</th>
-              </tr>
-            </thead>
-            <tbody>
-              {found.contacts.map(({ id, amps, volts, bank, precharge }) => (
-                <tr key={id}>
-                  <td>
-                    <button type="button" className="text-left font-semibold" onClick={() => select(id)}>
-                      {name(id)}
-                    </button>
-                  </td>
-                  <td className="num fig">
-                    {say(amps, "current", "up")} at {say(volts, "voltage", "up")}
-                  </td>
-                  <td className="num fig">
+          <FigureTable
+            className="mt-1"
+            caption="What each contact breaks and charges"
+            rows={found.contacts}
+            keyOf={({ id }) => id}
+            partOf={({ id }) => id}
+            columns={[
+              {
+                label: "Contact",
+                cell: ({ id }, place) => (
+                  <RowName place={place}>
+                    <b className="font-semibold">{name(id)}</b>
+                  </RowName>
+                ),
+              },
+              {
+                label: "Has to break",
+                num: true,
+                cellClass: "fig",
+                cell: ({ amps, volts }) => `${say(amps, "current", "up")} at ${say(volts, "voltage", "up")}`,
+              },
+              {
+                label: "Fills",
+                num: true,
+                cellClass: "fig",
+                cell: ({ bank }) => (
+                  <>
                     {bank === null || bank.farads === 0 ? "–" : `${say(bank.farads, "capacitance")}, ${say(bank.joules, "energy", "up")}`}
                     {bank && bank.unsaid.length > 0 && <span className="font-sans text-ask"> and {bank.unsaid.length} not told</span>}
-                  </td>
-                  <td className="!whitespace-normal text-xs">
-                    {precharge ? (
-                      <>
-                        {precharge.planned ? "" : "wants about "}
-                        <span className="fig">{say(precharge.ohm, "resistance")}</span>: {say(precharge.seconds, "time", "up")} to fill,
-                        peak{" "}
-                        <span className="fig">
-                          {say(precharge.peakA, "current", "up")}, {say(precharge.peakW, "power", "up")}
-                        </span>
-                        , {say(bank?.joules ?? 0, "energy", "up")} a shot, {say(precharge.gapV, "voltage", "up")} left.
-                        {bank?.bleedOhm != null &&
-                          ` ${say(bank.bleedOhm, "resistance", "down")} across it empties it to ${BLED_V} V within ${BLEED_S} s of opening.`}
-                      </>
-                    ) : bank && bank.farads > 0 ? (
-                      "not needed"
-                    ) : (
-                      "–"
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+                  </>
+                ),
+              },
+              { label: "Precharge", cellClass: "!whitespace-normal text-xs", cell: prechargeWords },
+            ]}
+          />
         )}
       </section>
     </div>
+  );
+}
+
+/** What charges the capacitors behind a contact, and what empties them again. */
+function prechargeWords({ bank, precharge }: ContactFigures): ReactNode {
+  if (!precharge) return bank && bank.farads > 0 ? "not needed" : "–";
+  return (
+    <>
+      {precharge.planned ? "" : "wants about "}
+      <span className="fig">{say(precharge.ohm, "resistance")}</span>: {say(precharge.seconds, "time", "up")} to fill, peak{" "}
+      <span className="fig">
+        {say(precharge.peakA, "current", "up")}, {say(precharge.peakW, "power", "up")}
+      </span>
+      , {say(bank?.joules ?? 0, "energy", "up")} a shot, {say(precharge.gapV, "voltage", "up")} left.
+      {bank?.bleedOhm != null &&
+        ` ${say(bank.bleedOhm, "resistance", "down")} across it empties it to ${BLED_V} V within ${BLEED_S} s of opening.`}
+    </>
   );
 }

@@ -3,7 +3,9 @@ import { useMemo, useState } from "react";
 import { type Danger, FAULT_OHM, type FaultResult } from "@/core/faults/walk";
 import { energyText, placeName } from "@/core/faults/words";
 import { say } from "@/core/quantity/format";
-import { SelectField } from "../kit/SelectField";
+import { lateOf, ranThroughOf } from "@/state/findings";
+import { FigureTable, RowName } from "../grid/FigureTable";
+import { SelectField } from "../kit/Select";
 import { useLedger, useWorkbench } from "../workbench/context";
 import { CrossedView } from "./CrossedView";
 
@@ -22,11 +24,9 @@ const DANGER_WORDS: Readonly<Record<Danger, { text: string; look: string }>> = {
 
 /** A short at every node in every state of the machine, the worst first. */
 export function ShortsView() {
-  const faults = useWorkbench((state) => state.late?.faults ?? null);
+  const faults = useWorkbench((state) => lateOf(state)?.faults ?? null);
   const machine = useWorkbench((state) => state.machine);
-  const stale = useWorkbench((state) => state.lateOf !== state.machine);
-  const select = useWorkbench((state) => state.select);
-  const selected = useWorkbench((state) => state.selected);
+  const stale = useWorkbench((state) => ranThroughOf(state) !== state.machine);
   const ledger = useLedger();
   const [bolted, setBolted] = useState<"bolted" | "resistive">("bolted");
   const [state, setState] = useState<string | undefined>(undefined);
@@ -79,47 +79,32 @@ export function ShortsView() {
           </div>
         )}
       </div>
-      <table className="ledger">
-        <caption className="sr-only">Shorts by danger</caption>
-        <thead>
-          <tr>
-            <th>Short at</th>
-            <th>What becomes of it</th>
-            <th className="num">Amps, weak to strong</th>
-            <th>Opens first</th>
-            <th className="num">Fastest</th>
-            <th className="num">Slowest</th>
-            <th>Wire on the way</th>
-          </tr>
-        </thead>
-        <tbody>
-          {once.map((result) => {
-            const part = result.place.split(".")[0] ?? "";
-            return (
-              <tr
-                key={`${result.place} ${result.modes.join()}`}
-                title={states.length > 1 ? `while in ${modesText(result.modes)}` : undefined}
-                aria-selected={part === selected}
-                onClick={() => select(part)}
-              >
-                <td>
-                  <button type="button" className="text-left font-semibold" onClick={() => select(part)}>
-                    {placeName({ partOf }, result.place)}
-                  </button>
-                </td>
-                <td>
-                  <span className={`text-xs ${DANGER_WORDS[result.danger].look}`}>{DANGER_WORDS[result.danger].text}</span>
-                </td>
-                <td className="num fig">{ampsText(result)}</td>
-                <td className="!whitespace-normal">{opensFirst(result, partOf, ledger.rowOf)}</td>
-                <td className="num fig">{result.opens ? time(result.opens.fastestS, "down") : "–"}</td>
-                <td className="num fig font-bold">{result.opens ? time(result.opens.slowestS, "up") : "never"}</td>
-                <td className="!whitespace-normal text-xs">{wireText(result)}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <FigureTable
+        caption="Shorts by danger"
+        rows={once}
+        keyOf={({ place, modes }) => `${place} ${modes.join()}`}
+        partOf={({ place }) => place.split(".")[0] ?? ""}
+        rowTitle={({ modes }) => (states.length > 1 ? `while in ${modesText(modes)}` : undefined)}
+        columns={[
+          {
+            label: "Short at",
+            cell: (result, place) => (
+              <RowName place={place}>
+                <b className="font-semibold">{placeName({ partOf }, result.place)}</b>
+              </RowName>
+            ),
+          },
+          {
+            label: "What becomes of it",
+            cell: ({ danger }) => <span className={`text-xs ${DANGER_WORDS[danger].look}`}>{DANGER_WORDS[danger].text}</span>,
+          },
+          { label: "Amps, weak to strong", num: true, cellClass: "fig", cell: ampsText },
+          { label: "Opens first", cellClass: "!whitespace-normal", cell: (result) => opensFirst(result, partOf, ledger.rowOf) },
+          { label: "Fastest", num: true, cellClass: "fig", cell: ({ opens }) => (opens ? time(opens.fastestS, "down") : "–") },
+          { label: "Slowest", num: true, cellClass: "fig font-bold", cell: ({ opens }) => (opens ? time(opens.slowestS, "up") : "never") },
+          { label: "Wire on the way", cellClass: "!whitespace-normal text-xs", cell: wireText },
+        ]}
+      />
       <p className="px-3 py-2 text-xs text-soft">
         Strongest: source full and new, wires cold. Weakest: source low and worn, wires hot. Times are what the fuse's standard assures. A
         short circuit of a pack can drive thousands of amps and throw molten metal: never try one.

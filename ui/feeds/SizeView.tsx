@@ -1,13 +1,14 @@
 "use client";
-import * as Comlink from "comlink";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { toast } from "sonner";
-import type { SizePlan } from "@/core/sizing/plan";
 import type { Objective } from "@/core/sizing/weigh";
+import { FigureTable } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
-import { SelectField } from "../kit/SelectField";
+import { SelectField } from "../kit/Select";
 import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { across, useQuestion } from "../workbench/useQuestion";
 import { StockFields } from "./StockFields";
 
 const OBJECTIVES: readonly { value: Objective; label: string }[] = [
@@ -22,44 +23,28 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
   const machine = useWorkbench((state) => state.machine);
   const select = useWorkbench((state) => state.select);
   const [objective, setObjective] = useState<Objective>("mass");
-  const [plan, setPlan] = useState<{ plan: SizePlan; of: typeof machine } | null>(null);
-  const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [off, setOff] = useState<ReadonlySet<string>>(new Set());
-  const wanted = useRef(0);
-
+  const [taken, setTaken] = useState<object | null>(null);
+  const sizing = useQuestion({
+    key: `${objective} ${only ?? "all"}`,
+    version: machine,
+    onDemand: true,
+    ask: (told) => sources.service.size(machine, { objective, ...(only ? { only: [only] } : {}) }, across(told)),
+  });
+  const { start } = sizing;
   const weigh = () => {
-    const turn = ++wanted.current;
-    setProgress({ done: 0, of: 1 });
     setOff(new Set());
-    const told = Comlink.proxy(async (done: number, of: number) => {
-      if (turn !== wanted.current) return false;
-      setProgress({ done, of });
-      return true;
-    });
-    sources.service.size(machine, { objective, ...(only ? { only: [only] } : {}) }, told).then(
-      (found) => {
-        if (turn !== wanted.current) return;
-        setProgress(null);
-        if (found) setPlan({ plan: found, of: machine });
-      },
-      () => {
-        if (turn !== wanted.current) return;
-        setProgress(null);
-        toast.error("Sizing broke off. Nothing was changed.");
-      },
-    );
+    start();
   };
-  const weighing = useRef(weigh);
-  weighing.current = weigh;
+  // One feed is sized as soon as it is asked for.
   useEffect(() => {
-    if (only) weighing.current();
-    return () => {
-      wanted.current++;
-    };
-  }, [only]);
+    if (only) start();
+  }, [only, start]);
+  const plan = sizing.value !== null && sizing.value !== taken ? sizing.value : null;
+  const progress = sizing.asking ? (sizing.progress ?? { done: 0, of: 1 }) : null;
 
-  const stale = plan !== null && plan.of !== machine;
-  const changes = plan?.plan.changes ?? [];
+  const stale = plan !== null && sizing.stale;
+  const changes = plan?.changes ?? [];
   const chosen = changes.filter(({ id }) => !off.has(id));
   const take = () => {
     if (chosen.length === 0) return;
@@ -70,7 +55,7 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
     });
     if (done) {
       toast.success(`${chosen.length} ${chosen.length === 1 ? "line" : "lines"} taken. One Undo takes all of it back.`);
-      setPlan(null);
+      setTaken(plan);
     }
   };
   const name = only ? machine.wires.find(({ id }) => id === only) : undefined;
@@ -96,14 +81,7 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
         {progress ? (
           <span className="flex items-baseline gap-3">
             <progress aria-label="Sizing" value={progress.done} max={progress.of} className="w-28" />
-            <button
-              type="button"
-              className="link"
-              onClick={() => {
-                wanted.current++;
-                setProgress(null);
-              }}
-            >
+            <button type="button" className="link" onClick={sizing.stop}>
               Stop
             </button>
           </span>
@@ -119,6 +97,7 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
         </p>
       )}
       <StockFields />
+      {sizing.failed && <BrokeOff what="The sizes" again={weigh} />}
       {plan && (
         <>
           <div className="mt-3 flex flex-wrap items-baseline gap-x-6 border-t border-ink pt-2 text-sm">
@@ -128,8 +107,8 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
               </b>
               {changes.length > 0 && (
                 <span className="pl-3 text-soft">
-                  copper <span className="fig text-ink">{plan.plan.beforeKg.toFixed(2)} kg</span> now,{" "}
-                  <span className="fig text-ink">{plan.plan.afterKg.toFixed(2)} kg</span> with all of them
+                  copper <span className="fig text-ink">{plan.beforeKg.toFixed(2)} kg</span> now,{" "}
+                  <span className="fig text-ink">{plan.afterKg.toFixed(2)} kg</span> with all of them
                 </span>
               )}
               {stale && <span className="pl-3 text-ask">The plan has been edited since: size again.</span>}
@@ -140,11 +119,11 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
               </Button>
             )}
           </div>
-          {plan.plan.left.length > 0 && (
+          {plan.left.length > 0 && (
             <div className="mt-1 text-sm">
               <p>No choice of wire, fuse or plug settles this:</p>
               <ul>
-                {plan.plan.left.map(({ id, headline, severity }) => (
+                {plan.left.map(({ id, headline, severity }) => (
                   <li key={id} className="py-0.5">
                     <SeverityMark severity={severity} /> <span className="pl-1">{headline}</span>
                   </li>
@@ -153,53 +132,51 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
             </div>
           )}
           {changes.length > 0 && (
-            <table className="ledger mt-2">
-              <caption className="sr-only">Changes, before and after</caption>
-              <thead>
-                <tr>
-                  <th>
-                    <span className="sr-only">Take</span>
-                  </th>
-                  <th>What</th>
-                  <th>Now</th>
-                  <th>Sized</th>
-                  <th className="num">Copper</th>
-                  <th>Why</th>
-                </tr>
-              </thead>
-              <tbody>
-                {changes.map((change) => (
-                  <tr key={change.id}>
-                    <td>
-                      <input
-                        type="checkbox"
-                        aria-label={`Take the change of ${change.name}`}
-                        checked={!off.has(change.id)}
-                        onChange={(event) => setOff((before) => withOrWithout(before, change.id, !event.target.checked))}
-                      />
-                    </td>
-                    <td className="!whitespace-normal">
-                      <button
-                        type="button"
-                        className="text-left font-semibold"
-                        onClick={() => {
-                          const wire = machine.wires.find(({ id }) => id === change.id);
-                          select(wire ? (wire.role === "return" ? wire.from.part : wire.to.part) : change.id);
-                        }}
-                      >
-                        {change.name}
-                      </button>
-                    </td>
-                    <td className="!whitespace-normal text-soft">{change.before}</td>
-                    <td className="!whitespace-normal font-semibold">{change.after}</td>
-                    <td className="num fig">
-                      {change.copperG === 0 ? "–" : `${change.copperG > 0 ? "+" : "−"}${Math.round(Math.abs(change.copperG))} g`}
-                    </td>
-                    <td className="!whitespace-normal text-xs">{change.why}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+            <FigureTable
+              className="mt-2"
+              caption="Changes, before and after"
+              rows={changes}
+              keyOf={({ id }) => id}
+              columns={[
+                {
+                  label: "Take",
+                  hidden: true,
+                  cell: ({ id, name: what }) => (
+                    <input
+                      type="checkbox"
+                      aria-label={`Take the change of ${what}`}
+                      checked={!off.has(id)}
+                      onChange={(event) => setOff((before) => withOrWithout(before, id, !event.target.checked))}
+                    />
+                  ),
+                },
+                {
+                  label: "What",
+                  cellClass: "!whitespace-normal",
+                  cell: (change) => (
+                    <button
+                      type="button"
+                      className="text-left font-semibold"
+                      onClick={() => {
+                        const wire = machine.wires.find(({ id }) => id === change.id);
+                        select(wire ? (wire.role === "return" ? wire.from.part : wire.to.part) : change.id);
+                      }}
+                    >
+                      {change.name}
+                    </button>
+                  ),
+                },
+                { label: "Now", cellClass: "!whitespace-normal text-soft", cell: ({ before }) => before },
+                { label: "Sized", cellClass: "!whitespace-normal font-semibold", cell: ({ after }) => after },
+                {
+                  label: "Copper",
+                  num: true,
+                  cellClass: "fig",
+                  cell: ({ copperG }) => (copperG === 0 ? "–" : `${copperG > 0 ? "+" : "−"}${Math.round(Math.abs(copperG))} g`),
+                },
+                { label: "Why", cellClass: "!whitespace-normal text-xs", cell: ({ why }) => why },
+              ]}
+            />
           )}
         </>
       )}

@@ -1,31 +1,22 @@
 "use client";
 import { Popover } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { useRef } from "react";
 import type { Working } from "@/core/working/types";
-import { useWorkbench, useWorkbenchContext, type WorkingRequest } from "../workbench/context";
+import { BrokeOff } from "../kit/BrokeOff";
+import type { WorkingRequest } from "../workbench/context";
+import { useAsked } from "../workbench/useQuestion";
 import { WorkingCard } from "./WorkingCard";
 
 /** The one card that shows the working of whichever figure was asked about; it follows the plan while it is open. */
 export function WorkingPopover({ request, onClose }: { request: WorkingRequest | null; onClose: () => void }) {
-  const { analyst } = useWorkbenchContext();
-  const figures = useWorkbench((state) => state.analysis?.wires);
-  const [working, setWorking] = useState<Working | null>(null);
+  const {
+    value: working,
+    failed,
+    start,
+  } = useAsked<Working | null>(JSON.stringify(request?.of ?? null), async (ask) => (request ? ask("explain", request.of) : null));
   const anchor = useRef<HTMLElement | null>(null);
   const leftByPointer = useRef(false);
   if (request) anchor.current = request.anchor;
-
-  // A new plan gives the same figure a new working.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the figures are not read here, but they are what changed
-  useEffect(() => {
-    if (!request) return setWorking(null);
-    let wanted = true;
-    void analyst()
-      ?.explain(request.of)
-      .then((found) => wanted && setWorking(found));
-    return () => {
-      wanted = false;
-    };
-  }, [request, figures, analyst]);
 
   return (
     <Popover.Root open={request !== null} onOpenChange={(open) => !open && onClose()}>
@@ -49,7 +40,7 @@ export function WorkingPopover({ request, onClose }: { request: WorkingRequest |
             if (!leftByPointer.current) anchor.current?.focus();
           }}
         >
-          <WorkingCard working={working} />
+          {failed ? <BrokeOff what="The working" again={start} /> : <WorkingCard working={working} />}
           <Popover.Arrow className="fill-ink" />
         </Popover.Content>
       </Popover.Portal>

@@ -2,6 +2,7 @@
 import { clsx } from "clsx";
 import { Tabs } from "radix-ui";
 import type { ReactNode } from "react";
+import { PaneBoundary } from "./PaneBoundary";
 
 interface Props<V extends string> {
   label: string;
@@ -45,7 +46,9 @@ export function ViewTabs<V extends string>({ label, views, view, onView, slim, c
         {tools}
       </div>
       <Tabs.Content value={view} tabIndex={-1} className="flex min-h-0 min-w-0 flex-1 flex-col">
-        {children}
+        <PaneBoundary what={views.find(({ id }) => id === view)?.label ?? label} on={view}>
+          {children}
+        </PaneBoundary>
       </Tabs.Content>
     </Tabs.Root>
   );

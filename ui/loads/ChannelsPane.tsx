@@ -1,34 +1,23 @@
 "use client";
-import { useEffect, useState } from "react";
 import { capacitorRms, pulsedRms } from "@/core/drivers/pwm";
 import type { Channel } from "@/core/figures/channels";
 import type { Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
-import { useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { BrokeOff } from "../kit/BrokeOff";
+import { useWorkbench } from "../workbench/context";
+import { useAsked } from "../workbench/useQuestion";
 
 /** Motor current, duty and bus current of each channel in the chosen mode (for Worst: where the motor current is largest). */
 export function ChannelsPane({ driver, onChoose }: { driver: Driver; onChoose: (loadId: string) => void }) {
-  const { analyst } = useWorkbenchContext();
-  const analysis = useWorkbench((state) => state.analysis);
   const mode = useWorkbench((state) => state.mode);
-  const [channels, setChannels] = useState<readonly Channel[] | null>(null);
-  useEffect(() => {
-    let gone = false;
-    if (!analysis) return;
-    void analyst()
-      ?.channels(driver.id)
-      .then((found) => {
-        if (!gone) setChannels(found);
-      });
-    return () => {
-      gone = true;
-    };
-  }, [analyst, analysis, driver.id]);
+  const modes = useWorkbench((state) => state.machine.modes);
+  const { value: channels, failed, start } = useAsked<readonly Channel[]>(`channels ${driver.id}`, (ask) => ask("channels", driver.id));
   return (
     <section aria-label={`${driver.name}, channels`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
       <h2 className="border-b border-ink pb-1 text-sm font-bold">
         Channels <span className="font-normal text-soft">of {driver.name}</span>
       </h2>
+      {failed && <BrokeOff what="Its channels" again={start} />}
       {channels?.length === 0 && (
         <p className="py-2 text-xs text-soft">No motor hangs on it. Select it and press A to hang one on a channel.</p>
       )}
@@ -58,7 +47,7 @@ export function ChannelsPane({ driver, onChoose }: { driver: Driver; onChoose: (
                 Choose a driver
               </button>
             </p>
-            <p className="text-xs text-soft">in {analysis?.modes[at]?.name}</p>
+            <p className="text-xs text-soft">in {modes[at]?.name}</p>
             <dl className="grid grid-cols-[1fr_auto] text-xs">
               {rows.map(([label, value]) => (
                 <div key={label} className="contents">

@@ -15,8 +15,11 @@ import { useTheme } from "next-themes";
 import { useEffect, useRef, useState } from "react";
 import { type RailShares, railShares } from "@/core/analysis/shares";
 import { say } from "@/core/quantity/format";
+import { analysisOf } from "@/state/findings";
+import { FigureTable, type TableColumn } from "../grid/FigureTable";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { railColour } from "../kit/RailTag";
+import { always, Select } from "../kit/Select";
 import { useLedger, useWorkbench } from "../workbench/context";
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, LineController, LineElement, PointElement, Legend, Tooltip);
@@ -26,67 +29,56 @@ function shade(colour: string, share: number): string {
   return `color-mix(in oklab, ${colour} ${Math.round(share * 100)}%, ${token("--paper")})`;
 }
 
+/** The row of what the rail would give without readings: no part has such an id. */
+const ESTIMATED = "by estimates";
+
 /** What each rail gives in every mode, stacked by who takes it; readings that replaced estimates show both. */
 export function ChartView() {
   const ledger = useLedger();
   const machine = useWorkbench((state) => state.machine);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const { resolvedTheme } = useTheme();
   const [origin, setOrigin] = useState<string | null>(null);
   const rail = ledger.rails.find((each) => each.origin === origin) ?? ledger.rails[0];
   const shares = rail && analysis ? railShares(machine, ledger, analysis, rail.origin) : null;
   if (!rail || !shares) return <p className="p-6 text-sm text-soft">No rail yet: add a source first.</p>;
+  const { takers, estimated } = shares;
+  const rows = estimated ? [...takers, { id: ESTIMATED, name: "by estimates alone", amps: estimated }] : takers;
   return (
     <div className="flex min-h-0 flex-1 flex-col overflow-auto px-3 py-2">
       <label className="text-sm">
         Rail{" "}
-        <select className="field" value={rail.origin} onChange={(event) => setOrigin(event.target.value)}>
-          {ledger.rails.map((each) => (
-            <option key={each.origin} value={each.origin}>
-              {each.tag} · {machine.parts.find(({ id }) => id === each.origin)?.name}
-            </option>
-          ))}
-        </select>
+        <Select
+          value={rail.origin}
+          options={ledger.rails.map((each) => ({
+            value: each.origin,
+            label: `${each.tag} · ${machine.parts.find(({ id }) => id === each.origin)?.name}`,
+          }))}
+          onChange={always((chosen) => setOrigin(chosen))}
+        />
       </label>
       <div className="relative min-h-[240px] flex-1">
         {/* Colours are read off the page when the chart is made: another theme makes it anew. */}
         <Stack key={resolvedTheme} shares={shares} hue={railColour(rail.order)} modes={machine.modes.map(({ name }) => name)} />
       </div>
-      <table className="ledger mt-2">
-        <caption className="sr-only">The same figures as a table</caption>
-        <thead>
-          <tr>
-            <th scope="col">{rail.tag}</th>
-            {machine.modes.map(({ id, name }) => (
-              <th key={id} scope="col" className="num">
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {shares.takers.map((taker) => (
-            <tr key={taker.id}>
-              <td>{taker.name}</td>
-              {machine.modes.map(({ id }, m) => (
-                <td key={id} className="num fig">
-                  {say(taker.amps[m] ?? 0, "current")}
-                </td>
-              ))}
-            </tr>
-          ))}
-          {shares.estimated && (
-            <tr>
-              <td className="text-soft">by estimates alone</td>
-              {machine.modes.map(({ id }, m) => (
-                <td key={id} className="num fig text-soft">
-                  {say(shares.estimated?.[m] ?? 0, "current")}
-                </td>
-              ))}
-            </tr>
-          )}
-        </tbody>
-      </table>
+      <FigureTable
+        className="mt-2"
+        caption="The same figures as a table"
+        rows={rows}
+        keyOf={({ id }) => id}
+        rowClass={({ id }) => id === ESTIMATED && "text-soft"}
+        columns={[
+          { label: rail.tag, cell: ({ name }) => name },
+          ...machine.modes.map(
+            ({ name }, m): TableColumn<(typeof rows)[number]> => ({
+              label: name,
+              num: true,
+              cellClass: "fig",
+              cell: ({ amps }) => say(amps[m] ?? 0, "current"),
+            }),
+          ),
+        ]}
+      />
     </div>
   );
 }

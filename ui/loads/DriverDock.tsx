@@ -1,5 +1,6 @@
 "use client";
 import { useState } from "react";
+import { PaneBoundary } from "../kit/PaneBoundary";
 import { PartPane } from "../parts/PartPane";
 import { useWorkbench } from "../workbench/context";
 import { CandidatesDialog } from "./CandidatesDialog";
@@ -13,9 +14,15 @@ export function DriverDock() {
   if (driver?.kind !== "driver") return null;
   return (
     <div className="no-print pane grid h-[266px] shrink-0 grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)_minmax(0,1.1fr)] border-t-2 border-ink bg-sheet">
-      <ChannelsPane driver={driver} onChoose={setChoosing} />
-      <LogicPane driver={driver} />
-      <PartPane part={driver} />
+      <PaneBoundary what="Its channels" on={driver.id}>
+        <ChannelsPane driver={driver} onChoose={setChoosing} />
+      </PaneBoundary>
+      <PaneBoundary what="Its logic side" on={driver.id}>
+        <LogicPane driver={driver} />
+      </PaneBoundary>
+      <PaneBoundary what="The figures" on={driver.id}>
+        <PartPane part={driver} />
+      </PaneBoundary>
       {choosing !== null && <CandidatesDialog driver={driver} loadId={choosing} onClose={() => setChoosing(null)} />}
     </div>
   );

@@ -6,11 +6,11 @@ import { driverLimits } from "@/core/drivers/limits";
 import type { Driver, Load } from "@/core/machine/schema";
 import { editText, formatQuantity, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import { Figure } from "../figure/Figure";
+import { analysisOf } from "@/state/findings";
 import { EditCell } from "../grid/EditCell";
-import { columns, fixedLayout, NARROW_HIDDEN, TableHead } from "../grid/TableHead";
-import { useGridKeys } from "../grid/useGridKeys";
+import { FigureTable, figure, None, RowName, type TableColumn } from "../grid/FigureTable";
 import { RailTag } from "../kit/RailTag";
+import { always, named, Select } from "../kit/Select";
 import { SeverityMark } from "../kit/Severity";
 import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 
@@ -65,12 +65,17 @@ function AmpsCell({ driver, of, label, cell }: { driver: Driver; of: AmpsKey; la
 export function DriversView() {
   const ledger = useLedger();
   const mode = useWorkbench((state) => state.mode);
-  const analysis = useWorkbench((state) => state.analysis);
-  const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
+  const analysis = useWorkbench(analysisOf);
   const { act } = useDispatch();
-  const rows = ledger.rows.flatMap((row) => (row.part.kind === "driver" ? [{ row, driver: row.part }] : []));
-  const onKeyDown = useGridKeys(rows.length, 9);
+  const rows = ledger.rows.flatMap((row) => {
+    if (row.part.kind !== "driver") return [];
+    const driver = row.part;
+    const motors = ledger.rows.flatMap((each) =>
+      each.parent === driver.id && each.feed?.role === "phase" && each.part.kind === "load" ? [each.part] : [],
+    );
+    const at = pickFigure(analysis?.parts[driver.id]?.amps, mode);
+    return [{ row, driver, motors, at, most: at ? heaviest(motors, analysis, at.mode) : null }];
+  });
   if (rows.length === 0) {
     return (
       <p className="p-6 text-sm text-soft">
@@ -78,127 +83,159 @@ export function DriversView() {
       </p>
     );
   }
-  const head = [
-    ...columns(["Driver", 138], ["Printed#", 48], ["For good#", 52], ["Cooled by", 84], ["Peak#", 48], ["Limit set#", 52]),
-    ...columns(["Motor amps#", 66], ["Bus amps#", 60], ["Motor gets#", 62]),
-    { label: "Heat", num: true, width: 58, wideOnly: true },
-    { label: "Logic from", wideOnly: true },
-    ...columns(["Verdict", 50]),
+  const columns: TableColumn<(typeof rows)[number]>[] = [
+    {
+      label: "Driver",
+      width: 138,
+      cellClass: "!h-[38px]",
+      cell: ({ row, driver, motors }, place) => (
+        <RowName place={place}>
+          <RailTag rail={row.rail} /> <span className="pl-1">{driver.name}</span>
+          <span className="block truncate pl-[3.2em] text-xs text-soft">
+            {motors.length === 0 ? "no motor yet" : motors.map(({ name }) => name).join(", ")}
+          </span>
+        </RowName>
+      ),
+    },
+    {
+      label: "Printed",
+      num: true,
+      width: 48,
+      cell: ({ driver }, place) => <AmpsCell driver={driver} of="headlineA" label="amps as printed" cell={place} />,
+    },
+    {
+      label: "For good",
+      num: true,
+      width: 52,
+      cell: ({ driver }, place) => {
+        const { continuous } = driverLimits(driver);
+        const layered = continuous && driver.continuousA && continuous.value < driver.continuousA.value;
+        return (
+          <>
+            <AmpsCell driver={driver} of="continuousA" label="amps for good, bare" cell={place} />
+            {layered && <span className="block text-[11px] text-soft">{say(continuous.value, "current", "down")} by a layer</span>}
+          </>
+        );
+      },
+    },
+    {
+      label: "Cooled by",
+      width: 84,
+      cell: ({ driver }) => (
+        <Select
+          aria-label={`${driver.name} cooled by`}
+          className="field w-full text-xs"
+          value={driver.cooling ?? "none"}
+          options={named(COOLING_NAMES)}
+          onChange={always((cooling) => act({ type: "updatePart", id: driver.id, changes: { cooling } }))}
+        />
+      ),
+    },
+    {
+      label: "Peak",
+      num: true,
+      width: 48,
+      cell: ({ driver }, place) => <AmpsCell driver={driver} of="peakA" label="peak amps" cell={place} />,
+    },
+    {
+      label: "Limit set",
+      num: true,
+      width: 52,
+      cell: ({ driver }, place) => <AmpsCell driver={driver} of="limitA" label="current limit set" cell={place} />,
+    },
+    {
+      label: "Motor amps",
+      num: true,
+      width: 66,
+      cell: figure(
+        ({ most, at }) =>
+          most &&
+          at && {
+            value: most.amps,
+            dimension: "current",
+            rounding: "up",
+            strong: true,
+            atLeast: analysis?.parts[most.load.id]?.atLeast[at.mode] === 1,
+            label: `${most.load.name}, motor amps`,
+            of: { kind: "partAmps", part: most.load.id, mode: at.mode },
+          },
+        null,
+      ),
+    },
+    {
+      label: "Bus amps",
+      num: true,
+      width: 60,
+      cell: figure(
+        ({ driver, at }) =>
+          at && {
+            value: at.value,
+            dimension: "current",
+            rounding: "up",
+            atLeast: analysis?.parts[driver.id]?.atLeast[at.mode] === 1,
+            label: `${driver.name}, bus amps`,
+            of: { kind: "partAmps", part: driver.id, mode: at.mode },
+          },
+        null,
+      ),
+    },
+    {
+      label: "Motor gets",
+      num: true,
+      width: 62,
+      cell: figure(
+        ({ most, at }) =>
+          most &&
+          at &&
+          most.amps > 0 && {
+            value: analysis?.parts[most.load.id]?.volts[at.mode],
+            dimension: "voltage",
+            rounding: "down",
+            label: `${most.load.name}, volts`,
+            of: { kind: "partVolts", part: most.load.id, mode: at.mode },
+          },
+        null,
+      ),
+    },
+    {
+      label: "Heat",
+      num: true,
+      width: 58,
+      wideOnly: true,
+      cell: figure(
+        ({ driver, motors, at }) =>
+          at && {
+            value: motors.reduce((sum, load) => sum + bridgeHeat(bridgeOf(driver), analysis?.parts[load.id]?.amps[at.mode] ?? 0), 0),
+            dimension: "power",
+            rounding: "up",
+            label: "Bridge heat",
+          },
+        null,
+      ),
+    },
+    {
+      label: "Logic from",
+      wideOnly: true,
+      cellClass: "truncate text-xs",
+      cell: ({ driver }) => (driver.logic ? LOGIC_NAMES[driver.logic] : <None>not planned</None>),
+    },
+    {
+      label: "Verdict",
+      width: 50,
+      cell: ({ driver }) => analysis?.status[driver.id] && <SeverityMark severity={analysis.status[driver.id] ?? "clear"} />,
+    },
   ];
   return (
     <div className="pane min-h-0 flex-1 overflow-auto">
-      <table className="ledger" style={fixedLayout(head, 80)} onKeyDown={onKeyDown}>
-        <caption className="sr-only">Drivers with their limits and what their motors draw</caption>
-        <TableHead sticky columns={head} />
-        <tbody>
-          {rows.map(({ row, driver }, index) => {
-            const motors = ledger.rows.flatMap((each) =>
-              each.parent === driver.id && each.feed?.role === "phase" && each.part.kind === "load" ? [each.part] : [],
-            );
-            const at = pickFigure(analysis?.parts[driver.id]?.amps, mode);
-            const most = at ? heaviest(motors, analysis, at.mode) : null;
-            const limits = driverLimits(driver);
-            const layered = limits.continuous && driver.continuousA && limits.continuous.value < driver.continuousA.value;
-            const bridge = bridgeOf(driver);
-            const heat = at
-              ? motors.reduce((sum, load) => sum + bridgeHeat(bridge, analysis?.parts[load.id]?.amps[at.mode] ?? 0), 0)
-              : null;
-            return (
-              <tr
-                key={driver.id}
-                data-row={driver.id}
-                aria-selected={driver.id === selected}
-                onFocus={() => select(driver.id)}
-                onClick={() => select(driver.id)}
-              >
-                <td className="!h-[38px]">
-                  <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
-                    <RailTag rail={row.rail} /> <span className="pl-1">{driver.name}</span>
-                    <span className="block truncate pl-[3.2em] text-xs text-soft">
-                      {motors.length === 0 ? "no motor yet" : motors.map(({ name }) => name).join(", ")}
-                    </span>
-                  </button>
-                </td>
-                <td className="num">
-                  <AmpsCell driver={driver} of="headlineA" label="amps as printed" cell={{ r: index, c: 1 }} />
-                </td>
-                <td className="num">
-                  <AmpsCell driver={driver} of="continuousA" label="amps for good, bare" cell={{ r: index, c: 2 }} />
-                  {layered && (
-                    <span className="block text-[11px] text-soft">{say(limits.continuous?.value ?? 0, "current", "down")} by a layer</span>
-                  )}
-                </td>
-                <td>
-                  <select
-                    aria-label={`${driver.name} cooled by`}
-                    className="field w-full text-xs"
-                    value={driver.cooling ?? "none"}
-                    onChange={(event) => act({ type: "updatePart", id: driver.id, changes: { cooling: event.target.value } })}
-                  >
-                    {Object.entries(COOLING_NAMES).map(([key, name]) => (
-                      <option key={key} value={key}>
-                        {name}
-                      </option>
-                    ))}
-                  </select>
-                </td>
-                <td className="num">
-                  <AmpsCell driver={driver} of="peakA" label="peak amps" cell={{ r: index, c: 3 }} />
-                </td>
-                <td className="num">
-                  <AmpsCell driver={driver} of="limitA" label="current limit set" cell={{ r: index, c: 4 }} />
-                </td>
-                <td className="num">
-                  {most && at && (
-                    <Figure
-                      value={most.amps}
-                      dimension="current"
-                      rounding="up"
-                      strong
-                      atLeast={analysis?.parts[most.load.id]?.atLeast[at.mode] === 1}
-                      label={`${most.load.name}, motor amps`}
-                      of={{ kind: "partAmps", part: most.load.id, mode: at.mode }}
-                      cell={{ r: index, c: 5 }}
-                    />
-                  )}
-                </td>
-                <td className="num">
-                  {at && (
-                    <Figure
-                      value={at.value}
-                      dimension="current"
-                      rounding="up"
-                      atLeast={analysis?.parts[driver.id]?.atLeast[at.mode] === 1}
-                      label={`${driver.name}, bus amps`}
-                      of={{ kind: "partAmps", part: driver.id, mode: at.mode }}
-                      cell={{ r: index, c: 6 }}
-                    />
-                  )}
-                </td>
-                <td className="num">
-                  {most && at && most.amps > 0 && (
-                    <Figure
-                      value={analysis?.parts[most.load.id]?.volts[at.mode]}
-                      dimension="voltage"
-                      rounding="down"
-                      label={`${most.load.name}, volts`}
-                      of={{ kind: "partVolts", part: most.load.id, mode: at.mode }}
-                      cell={{ r: index, c: 7 }}
-                    />
-                  )}
-                </td>
-                <td className={`num ${NARROW_HIDDEN}`}>
-                  {heat !== null && <Figure value={heat} dimension="power" rounding="up" label="Bridge heat" />}
-                </td>
-                <td className={`truncate text-xs ${NARROW_HIDDEN}`}>
-                  {driver.logic ? LOGIC_NAMES[driver.logic] : <span className="text-soft">not planned</span>}
-                </td>
-                <td>{analysis?.status[driver.id] && <SeverityMark severity={analysis.status[driver.id] ?? "clear"} />}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <FigureTable
+        sticky
+        caption="Drivers with their limits and what their motors draw"
+        columns={columns}
+        rows={rows}
+        keyOf={({ driver }) => driver.id}
+        partOf={({ driver }) => driver.id}
+        rest={80}
+      />
       <p className="px-3 py-2 text-xs text-soft">
         Motor leads carry the motor amps, the feed only the bus amps: while the bridge chops, the rest goes round in the motor&apos;s own
         loop.

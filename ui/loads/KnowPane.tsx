@@ -8,6 +8,7 @@ import { editText, formatQuantity, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
+import { always, Select } from "../kit/Select";
 import { useDispatch } from "../workbench/context";
 
 /** The method whose figures the load holds already, so that its numbers come back. */
@@ -123,13 +124,13 @@ function Form({ method, load, kept }: { method: Method; load: Load; kept: Inputs
               <Field key={field.key} slim label={field.label} error={error} {...(field.hint ? { hint: field.hint } : {})}>
                 {(props) =>
                   field.options ? (
-                    <select {...props} className="field w-full" value={texts[field.key]} onChange={(event) => change(event.target.value)}>
-                      {field.options.map(({ value, label }) => (
-                        <option key={value} value={value}>
-                          {label}
-                        </option>
-                      ))}
-                    </select>
+                    <Select
+                      {...props}
+                      className="field w-full"
+                      value={texts[field.key]}
+                      options={field.options.map(({ value, label }) => ({ value: value, label: label }))}
+                      onChange={always((chosen) => change(chosen))}
+                    />
                   ) : (
                     <input
                       {...props}

@@ -2,11 +2,12 @@
 import { canStall } from "@/core/loads/budget";
 import { windingFactor } from "@/core/loads/motor";
 import { levelWord } from "@/core/loads/words";
-import { PROVENANCES, type Provenance } from "@/core/machine/figure";
 import { LEVELS, type Level, type LevelName } from "@/core/machine/load-schema";
 import type { Load } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
+import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
+import { KnownBy } from "../kit/KnownBy";
 import { QuantityInput } from "../kit/QuantityInput";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 
@@ -19,7 +20,7 @@ export function LevelsPane({ load }: { load: Load }) {
   const { showWorking } = useWorkbenchContext();
   const mode = useWorkbench((state) => state.mode);
   const modes = useWorkbench((state) => state.machine.modes);
-  const figures = useWorkbench((state) => state.analysis?.parts[load.id]);
+  const figures = useWorkbench((state) => analysisOf(state)?.parts[load.id]);
   const set = (level: LevelName, next: Level | undefined) => {
     const { [level]: _old, ...others } = load.levels ?? {};
     return { type: "updatePart" as const, id: load.id, changes: { levels: next ? { ...others, [level]: next } : others } };
@@ -68,18 +69,11 @@ export function LevelsPane({ load }: { load: Load }) {
               }
             />
             {level && (
-              <select
-                aria-label={`How ${word} is known`}
-                className={`field text-xs ${level.provenance === "guess" ? "font-bold text-ask" : level.provenance === "typical" ? "italic" : ""}`}
+              <KnownBy
+                label={`How ${word} is known`}
                 value={level.provenance}
-                onChange={(event) => act(set(name, { ...level, provenance: event.target.value as Provenance }))}
-              >
-                {PROVENANCES.map((each) => (
-                  <option key={each} value={each}>
-                    {each === "guess" ? "? guess" : each}
-                  </option>
-                ))}
-              </select>
+                onChange={(provenance) => act(set(name, { ...level, provenance }))}
+              />
             )}
             {level?.low !== undefined && level.high !== undefined && (
               <p className="col-span-2 -mt-0.5 text-right text-xs text-soft">
@@ -124,29 +118,22 @@ function TypedKnownBy({ load }: { load: Load }) {
   return (
     <label className="mt-1 flex items-baseline justify-between gap-2 text-[12.5px]">
       Amps typed in its modes are
-      <select
-        className="field text-xs"
-        value={now.size === 1 ? [...now][0] : ""}
-        onChange={(event) =>
+      <KnownBy
+        label="Amps typed in its modes are"
+        value={now.size === 1 ? [...now][0] : undefined}
+        onChange={(provenance) =>
           act({
             type: "batch",
-            label: `${load.name}: ${event.target.value}`,
+            label: `${load.name}: ${provenance}`,
             commands: typed.map(({ modeId, cell }) => ({
               type: "setCell" as const,
               loadId: load.id,
               modeId,
-              cell: { ...cell, amps: { ...cell.amps, provenance: event.target.value as Provenance } },
+              cell: { ...cell, amps: { ...cell.amps, provenance } },
             })),
           })
         }
-      >
-        {now.size !== 1 && <option value="">of several kinds</option>}
-        {PROVENANCES.map((each) => (
-          <option key={each} value={each}>
-            {each === "guess" ? "? guess" : each}
-          </option>
-        ))}
-      </select>
+      />
     </label>
   );
 }

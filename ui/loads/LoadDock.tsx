@@ -1,6 +1,7 @@
 "use client";
 import { memo } from "react";
 import type { Load } from "@/core/machine/schema";
+import { PaneBoundary } from "../kit/PaneBoundary";
 import { PartPane } from "../parts/PartPane";
 import { useWorkbench } from "../workbench/context";
 import { KnowPane } from "./KnowPane";
@@ -21,9 +22,15 @@ export function LoadDock() {
   if (load?.kind !== "load") return null;
   return (
     <div className="no-print pane grid h-[266px] shrink-0 grid-cols-[minmax(0,0.85fr)_minmax(0,1.45fr)_minmax(0,1fr)] border-t-2 border-ink bg-sheet">
-      <LevelsPane load={load} />
-      <Known load={load} />
-      <Part part={load} />
+      <PaneBoundary what="Its currents" on={load.id}>
+        <LevelsPane load={load} />
+      </PaneBoundary>
+      <PaneBoundary what="What is known of it" on={load.id}>
+        <Known load={load} />
+      </PaneBoundary>
+      <PaneBoundary what="The figures" on={load.id}>
+        <Part part={load} />
+      </PaneBoundary>
     </div>
   );
 }

@@ -1,6 +1,7 @@
 "use client";
 import dynamic from "next/dynamic";
 import { useEffect, useState } from "react";
+import { PaneBoundary } from "../kit/PaneBoundary";
 import { ViewTabs } from "../kit/ViewTabs";
 import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
@@ -39,7 +40,9 @@ export function LoadsScreen() {
   if (ledger.rows.length === 0) return <EmptyMachine />;
   return (
     <>
-      <RailStrip />
+      <PaneBoundary what="The rails">
+        <RailStrip />
+      </PaneBoundary>
       <ViewTabs label="Views of the loads" views={VIEWS} view={view} onView={setView} tools={view === "matrix" && <MatrixTools />}>
         {view === "matrix" && <Matrix />}
         {view === "drivers" && <DriversView />}

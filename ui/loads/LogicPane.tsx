@@ -1,11 +1,14 @@
 "use client";
+import type { ChangesOf } from "@/core/machine/commands";
 import type { Onboard } from "@/core/machine/load-schema";
 import { type Driver, LOGIC_FEEDS, type Load } from "@/core/machine/schema";
 import { sameTerminal } from "@/core/machine/terminals";
 import { parseSize } from "@/core/machine/typed";
 import { say } from "@/core/quantity/format";
 import { Field } from "../kit/Field";
+import { LengthField } from "../kit/LengthField";
 import { QuantityInput } from "../kit/QuantityInput";
+import { always, SelectField } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { LOGIC_NAMES } from "./DriversView";
@@ -24,31 +27,21 @@ const USUAL: Onboard = {
 /** How a driver's logic side gets its 5 V: from whom, through what, and what that allows. */
 export function LogicPane({ driver }: { driver: Driver }) {
   const { act, dispatch } = useDispatch();
-  const update = (changes: Record<string, unknown>) => dispatch({ type: "updatePart", id: driver.id, changes });
+  const update = (changes: ChangesOf<"driver">) => dispatch({ type: "updatePart", id: driver.id, changes });
   return (
     <section aria-label={`${driver.name}, logic side`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
       <h2 className="border-b border-ink pb-1 text-sm font-bold">Logic side</h2>
-      <Field slim label="Fed from">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={driver.logic ?? ""}
-            onChange={(event) => {
-              const logic = event.target.value === "" ? undefined : event.target.value;
-              const onboard = logic === "onboard" ? (driver.onboard ?? USUAL) : driver.onboard;
-              act({ type: "updatePart", id: driver.id, changes: { logic, onboard } });
-            }}
-          >
-            <option value="">not planned</option>
-            {LOGIC_FEEDS.map((each) => (
-              <option key={each} value={each}>
-                {LOGIC_NAMES[each]}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Fed from"
+        value={driver.logic}
+        options={LOGIC_FEEDS.map((each) => ({ value: each, label: LOGIC_NAMES[each] }))}
+        none="not planned"
+        onChange={(chosen) => {
+          const logic = chosen;
+          const onboard = logic === "onboard" ? (driver.onboard ?? USUAL) : driver.onboard;
+          act({ type: "updatePart", id: driver.id, changes: { logic, onboard } });
+        }}
+      />
       {driver.logic === undefined ? (
         <p className="mt-1 text-xs text-soft">
           A driver&apos;s chip needs its own 5 V beside the motor feed. Say where it comes from, and a missing or double feed is found.
@@ -119,19 +112,10 @@ function LogicWire({ driver }: { driver: Driver }) {
       </Field>
       {wire && (
         <>
-          <QuantityInput
-            slim
-            optional
+          <LengthField
             label="that wire, one way"
-            dimension="length"
-            value={wire.lengthM?.value}
-            onCommit={(value) =>
-              dispatch({
-                type: "updateWire",
-                id: wire.id,
-                changes: { lengthM: value === undefined ? undefined : { value, provenance: wire.lengthM?.provenance ?? "measured" } },
-              })
-            }
+            wire={wire}
+            onCommit={(lengthM) => dispatch({ type: "updateWire", id: wire.id, changes: { lengthM } })}
           />
           <Field slim label="its size">
             {() => (
@@ -183,33 +167,25 @@ export function OnboardFields({ part }: { part: Driver | Load }) {
   return (
     <div className="mt-1 border-t border-hair pt-1">
       <h3 className="text-xs font-bold">Regulator on its board</h3>
-      <Field slim label="Type">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={onboard.type}
-            onChange={(event) => act(set({ type: event.target.value === "buck" ? "buck" : "linear" }))}
-          >
-            <option value="linear">linear</option>
-            <option value="buck">switching</option>
-          </select>
-        )}
-      </Field>
-      <Field slim label="Jumper">
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={onboard.jumper}
-            onChange={(event) => act(set({ jumper: event.target.value === "in" ? "in" : event.target.value === "out" ? "out" : "fixed" }))}
-          >
-            <option value="in">in: it makes {say(onboard.outputV.value, "voltage")}, its terminal is an output</option>
-            <option value="out">out: {say(onboard.outputV.value, "voltage")} must be fed in</option>
-            <option value="fixed">none: always on</option>
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Type"
+        value={onboard.type}
+        options={[
+          { value: "linear", label: "linear" },
+          { value: "buck", label: "switching" },
+        ]}
+        onChange={always((chosen) => act(set({ type: chosen === "buck" ? "buck" : "linear" })))}
+      />
+      <SelectField
+        label="Jumper"
+        value={onboard.jumper}
+        options={[
+          { value: "in", label: `in: it makes ${say(onboard.outputV.value, "voltage")}, its terminal is an output` },
+          { value: "out", label: `out: ${say(onboard.outputV.value, "voltage")} must be fed in` },
+          { value: "fixed", label: "none: always on" },
+        ]}
+        onChange={always((chosen) => act(set({ jumper: chosen === "in" ? "in" : chosen === "out" ? "out" : "fixed" })))}
+      />
       {figure("inputMinV", "Regulates from", "voltage")}
       {figure("inputMaxV", "up to", "voltage")}
       {figure("outputA", "Gives others", "current", true)}

@@ -10,6 +10,7 @@ import { parseCell } from "@/core/machine/typed";
 import { editText, formatQuantity } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import type { Severity } from "@/core/verdicts/types";
+import { analysisOf } from "@/state/findings";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
 import { cut } from "../grid/cut";
@@ -280,7 +281,7 @@ export function Matrix() {
   const ledger = useLedger();
   const mode = useWorkbench((state) => state.mode);
   const selected = useWorkbench((state) => state.selected);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const modes = useWorkbench((state) => state.machine.modes);
   const { act } = useDispatch();
   const rows = ledger.rows.filter((row) => row.part.kind === "load");

@@ -5,9 +5,11 @@ import type { Mission } from "@/core/machine/schema";
 import { editText, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { ampacityOf } from "@/core/wires/ampacity";
-import { Figure } from "../figure/Figure";
+import { analysisOf } from "@/state/findings";
 import { EditCell } from "../grid/EditCell";
+import { FigureTable, figure, RowName } from "../grid/FigureTable";
 import { RailTag } from "../kit/RailTag";
+import { always, Select } from "../kit/Select";
 import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
 
 /** Time a mode gets when it enters a mission: its own, else a minute. */
@@ -53,20 +55,13 @@ export function MissionView() {
             {keyed.map((step, i) => (
               <tr key={step.key}>
                 <td>
-                  <select
+                  <Select
                     aria-label={`Mode of step ${i + 1}`}
                     className="field w-full"
                     value={step.mode}
-                    onChange={(event) =>
-                      act(put({ steps: steps.map((each, k) => (k === i ? { ...each, mode: event.target.value } : each)) }))
-                    }
-                  >
-                    {modes.map(({ id, name }) => (
-                      <option key={id} value={id}>
-                        {name}
-                      </option>
-                    ))}
-                  </select>
+                    options={modes.map(({ id, name }) => ({ value: id, label: name }))}
+                    onChange={always((chosen) => act(put({ steps: steps.map((each, k) => (k === i ? { ...each, mode: chosen } : each)) })))}
+                  />
                 </td>
                 <td className="num">
                   <EditCell
@@ -112,14 +107,13 @@ export function MissionView() {
           </tbody>
         </table>
         <label className="mt-2 block text-sm">
-          <select aria-label="Add a step" className="field" value="" onChange={(event) => event.target.value && add(event.target.value)}>
-            <option value="">Add a step…</option>
-            {modes.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+          <Select
+            aria-label="Add a step"
+            value={""}
+            options={modes.map(({ id, name }) => ({ value: id, label: name }))}
+            none="Add a step…"
+            onChange={(chosen) => chosen && add(chosen)}
+          />
         </label>
         {mission && (
           <label className="mt-2 block text-sm">
@@ -141,7 +135,7 @@ export function MissionView() {
 function MissionFiguresTable() {
   const ledger = useLedger();
   const machine = useWorkbench((state) => state.machine);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const plan = missionOf(machine);
   if (!plan || !analysis) {
     return (
@@ -171,61 +165,54 @@ function MissionFiguresTable() {
           </p>
         ))}
       </div>
-      <table className="ledger mt-1">
-        <caption className="sr-only">Currents of each feed over the mission</caption>
-        <thead>
-          <tr>
-            <th scope="col">Feed</th>
-            <th scope="col" className="num">
-              Heats as
-            </th>
-            <th scope="col" className="num">
-              R.m.s.
-            </th>
-            <th scope="col" className="num">
-              Average
-            </th>
-            <th scope="col" className="num">
-              Largest
-            </th>
-            <th scope="col" className="num">
-              May carry
-            </th>
-            <th scope="col">Judged by</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(({ row, wire, tau, found }) => (
-            <tr key={row.part.id} data-row={row.part.id}>
-              <td className="truncate">
+      <FigureTable
+        className="mt-1"
+        caption="Currents of each feed over the mission"
+        rows={rows}
+        keyOf={({ row }) => row.part.id}
+        partOf={({ row }) => row.part.id}
+        columns={[
+          {
+            label: "Feed",
+            cellClass: "truncate",
+            cell: ({ row }, place) => (
+              <RowName place={place}>
                 <RailTag rail={row.rail} /> <span className="pl-1">{row.part.name}</span>
-              </td>
-              <td className={`num fig font-bold ${wire.limitA !== null && found.heatingA > wire.limitA ? "text-fix" : ""}`}>
-                {say(found.heatingA, "current", "up")}
-              </td>
-              <td className="num fig">{say(found.rmsA, "current", "up")}</td>
-              <td className="num fig">{say(found.meanA, "current")}</td>
-              <td className="num fig">{say(found.peakA, "current", "up")}</td>
-              <td className="num">
-                <Figure
-                  value={wire.limitA}
-                  dimension="current"
-                  rounding="down"
-                  label={`${row.part.name}, wire may carry for good`}
-                  of={{ kind: "wireLimit", wire: wire.id }}
-                />
-              </td>
-              <td className="text-xs text-soft">
-                {tau === undefined
-                  ? "the largest: its size is not known"
-                  : found.rmsHolds
-                    ? "r.m.s.: the cycle is short"
-                    : `heating over its ${say(tau, "time")}`}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+              </RowName>
+            ),
+          },
+          {
+            label: "Heats as",
+            num: true,
+            cellClass: ({ wire, found }) => `fig font-bold ${wire.limitA !== null && found.heatingA > wire.limitA ? "text-fix" : ""}`,
+            cell: ({ found }) => say(found.heatingA, "current", "up"),
+          },
+          { label: "R.m.s.", num: true, cellClass: "fig", cell: ({ found }) => say(found.rmsA, "current", "up") },
+          { label: "Average", num: true, cellClass: "fig", cell: ({ found }) => say(found.meanA, "current") },
+          { label: "Largest", num: true, cellClass: "fig", cell: ({ found }) => say(found.peakA, "current", "up") },
+          {
+            label: "May carry",
+            num: true,
+            cell: figure(({ row, wire }) => ({
+              value: wire.limitA,
+              dimension: "current",
+              rounding: "down",
+              label: `${row.part.name}, wire may carry for good`,
+              of: { kind: "wireLimit", wire: wire.id },
+            })),
+          },
+          {
+            label: "Judged by",
+            cellClass: "text-xs text-soft",
+            cell: ({ tau, found }) =>
+              tau === undefined
+                ? "the largest: its size is not known"
+                : found.rmsHolds
+                  ? "r.m.s.: the cycle is short"
+                  : `heating over its ${say(tau, "time")}`,
+          },
+        ]}
+      />
       <p className="mt-1 text-xs text-soft">
         The r.m.s. is only right while a cycle is shorter than a fifth of the wire&apos;s thermal time constant (from memory). Otherwise the
         hottest moment of the cycle counts: the steady current that would heat the wire as far. All at the planned charge; verdicts take the

@@ -2,6 +2,7 @@
 import type { Part, Settings } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { ratingOf } from "@/core/sources/ratings";
+import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
 import { RailTag, railColour } from "../kit/RailTag";
 import { pickFigure, useLedger, useWorkbench } from "../workbench/context";
@@ -15,7 +16,7 @@ function mayGive(part: Part | undefined, settings: Settings, highestV: number | 
 export function RailStrip() {
   const ledger = useLedger();
   const mode = useWorkbench((state) => state.mode);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const parts = useWorkbench((state) => state.machine.parts);
   const settings = useWorkbench((state) => state.machine.settings);
   if (ledger.rails.length === 0) return null;

@@ -1,10 +1,11 @@
 "use client";
-import { useEffect, useState } from "react";
-import type { SchoolComparison } from "@/core/analysis/schools";
 import type { PeakBudget } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
+import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
-import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { always, Select } from "../kit/Select";
+import { useDispatch, useWorkbench } from "../workbench/context";
+import { useAsked } from "../workbench/useQuestion";
 
 const SCHOOLS: Readonly<Record<PeakBudget, { name: string; demands: string }>> = {
   "named modes": { name: "Named modes", demands: "What your modes say happens together. Realistic as far as the list is complete." },
@@ -17,23 +18,9 @@ const SCHOOLS: Readonly<Record<PeakBudget, { name: string; demands: string }>> =
 
 /** Each rail's peak under every school of peak budgets; the machine's own school rules all figures elsewhere. */
 export function SchoolsView() {
-  const { analyst } = useWorkbenchContext();
   const { act } = useDispatch();
-  const analysis = useWorkbench((state) => state.analysis);
   const schools = useWorkbench((state) => state.machine.settings.schools);
-  const [found, setFound] = useState<SchoolComparison | null>(null);
-  useEffect(() => {
-    let gone = false;
-    if (!analysis) return;
-    void analyst()
-      ?.schools()
-      .then((comparison) => {
-        if (!gone) setFound(comparison);
-      });
-    return () => {
-      gone = true;
-    };
-  }, [analyst, analysis]);
+  const { value: found, failed, start } = useAsked("schools", (ask) => ask("schools"));
   const mine = schools.peakBudget ?? "named modes";
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2">
@@ -41,6 +28,7 @@ export function SchoolsView() {
         What must the sources and trunks bear at most? Builders answer in three ways. The chosen one rules every figure and verdict of this
         machine; branches are always sized for their own motor.
       </p>
+      {failed && <BrokeOff what="The schools" again={start} />}
       {!found ? (
         <p className="py-6 text-sm text-soft">Working out all three…</p>
       ) : (
@@ -112,39 +100,39 @@ export function SchoolsView() {
           ))}
           <label className="mt-1 block text-xs">
             This machine&apos;s supplies are judged by{" "}
-            <select
-              className="field"
+            <Select
               value={schools.stepperSum ?? "sum"}
-              onChange={(event) =>
+              options={[
+                { value: "sum", label: "the sum of all" },
+                { value: "simultaneity", label: "0.7 of the sum" },
+              ]}
+              onChange={always((chosen) =>
                 act({
                   type: "setSettings",
-                  changes: { schools: { ...schools, stepperSum: event.target.value === "simultaneity" ? "simultaneity" : "sum" } },
-                })
-              }
-            >
-              <option value="sum">the sum of all</option>
-              <option value="simultaneity">0.7 of the sum</option>
-            </select>
+                  changes: { schools: { ...schools, stepperSum: chosen === "simultaneity" ? "simultaneity" : "sum" } },
+                }),
+              )}
+            />
           </label>
         </section>
       )}
       <section className="mt-3 max-w-[80ch] text-sm">
         <h2 className="font-bold">Motor leads</h2>
         <p className="text-xs">
-          <select
+          <Select
             aria-label="Motor leads"
-            className="field"
             value={schools.motorLeads ?? "unfused"}
-            onChange={(event) =>
+            options={[
+              { value: "unfused", label: "Unfused: the driver limits what they carry" },
+              { value: "fused", label: "Fused below stall: a driver that can deliver the stall must not cook its lead" },
+            ]}
+            onChange={always((chosen) =>
               act({
                 type: "setSettings",
-                changes: { schools: { ...schools, motorLeads: event.target.value === "fused" ? "fused" : "unfused" } },
-              })
-            }
-          >
-            <option value="unfused">Unfused: the driver limits what they carry</option>
-            <option value="fused">Fused below stall: a driver that can deliver the stall must not cook its lead</option>
-          </select>
+                changes: { schools: { ...schools, motorLeads: chosen === "fused" ? "fused" : "unfused" } },
+              }),
+            )}
+          />
         </p>
       </section>
     </div>

@@ -1,5 +1,4 @@
 "use client";
-import { formatDistanceToNow } from "date-fns";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
@@ -9,7 +8,7 @@ import type { MachineOverview, MachineSummary } from "@/core/machine/summary";
 import { formatQuantity } from "@/core/quantity/format";
 import type { Severity } from "@/core/verdicts/types";
 import { type Created, createBlank, createFromExample, deleteMachine, duplicateMachine, importDocument, restoreMachine } from "@/state/api";
-import { columns, TableHead } from "../grid/TableHead";
+import { FigureTable } from "../grid/FigureTable";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
@@ -50,6 +49,34 @@ function Verdicts({ parts, stops, fixes, watches, asks }: MachineOverview) {
 }
 
 /** Nobody may take silence for a clean bill. */
+/** The most its sources give in any mode; at least that where something is not known. */
+function WorstAmps({ overview }: Pick<MachineSummary, "overview">) {
+  const amps = overview?.worstA == null ? null : formatQuantity(overview.worstA, "current", "up");
+  return (
+    <>
+      {amps && overview?.worstAtLeast && <span className="pr-1 font-bold text-ask">≥</span>}
+      <span className="fig text-lg font-bold">{amps?.digits ?? "–"}</span>
+      <span className="unit">{amps?.unit}</span>
+    </>
+  );
+}
+
+const AGO = new Intl.RelativeTimeFormat("en", { numeric: "auto" });
+const AGO_UNITS: readonly (readonly [Intl.RelativeTimeFormatUnit, number])[] = [
+  ["year", 31_536_000],
+  ["month", 2_592_000],
+  ["day", 86_400],
+  ["hour", 3600],
+  ["minute", 60],
+];
+
+/** "3 hours ago", in the largest unit that fits. */
+function ago(at: string): string {
+  const seconds = (Date.parse(at) - Date.now()) / 1000;
+  const [unit, size] = AGO_UNITS.find(([, least]) => Math.abs(seconds) >= least) ?? ["second", 1];
+  return AGO.format(Math.round(seconds / size), unit);
+}
+
 function Unreadable() {
   return (
     <>
@@ -172,64 +199,71 @@ export function MachinesScreen({ machines, examples }: Props) {
         {machines.length === 0 ? (
           <p className="py-10 text-sm text-soft">No machine yet. Start a new one, from blank or from an example, or import a file.</p>
         ) : (
-          <table className="ledger">
-            <caption className="sr-only">Machines</caption>
-            <TableHead
-              columns={[...columns("Machine", "Main#", "Worst#", "Parts#", "Open verdicts", "Edited"), { label: "Actions", hidden: true }]}
-            />
-            <tbody>
-              {machines.map((machine) => {
-                const { overview } = machine;
-                const amps = overview?.worstA == null ? null : formatQuantity(overview.worstA, "current", "up");
-                return (
-                  <tr key={machine.id}>
-                    <td className="max-w-[360px] !whitespace-normal py-2">
-                      <Link href={`/m/${machine.id}/feeds`} className="text-base font-bold hover:underline">
-                        {machine.name}
+          <FigureTable
+            caption="Machines"
+            rows={machines}
+            keyOf={({ id }) => id}
+            columns={[
+              {
+                label: "Machine",
+                cellClass: "max-w-[360px] !whitespace-normal py-2",
+                cell: ({ id, name, description }) => (
+                  <>
+                    <Link href={`/m/${id}/feeds`} className="text-base font-bold hover:underline">
+                      {name}
+                    </Link>
+                    <span className="block text-xs text-soft">{description}</span>
+                  </>
+                ),
+              },
+              {
+                label: "Main",
+                num: true,
+                cellClass: "fig",
+                cell: ({ overview }) => (overview?.mainV == null ? "–" : `${Number(overview.mainV.toFixed(1))} V`),
+              },
+              { label: "Worst", num: true, cell: ({ overview }) => <WorstAmps overview={overview} /> },
+              { label: "Parts", num: true, cellClass: "fig", cell: ({ overview }) => overview?.parts ?? "–" },
+              { label: "Open verdicts", cell: ({ overview }) => (overview ? <Verdicts {...overview} /> : <Unreadable />) },
+              {
+                label: "Edited",
+                cellClass: "text-xs text-soft",
+                cell: ({ updatedAt }) => <span suppressHydrationWarning>{ago(updatedAt)}</span>,
+              },
+              {
+                label: "Actions",
+                hidden: true,
+                cellClass: "text-xs",
+                cell: (machine) => (
+                  <>
+                    <button
+                      type="button"
+                      className="link pr-3"
+                      aria-label={`Duplicate ${machine.name}`}
+                      onClick={async () => {
+                        const result = await duplicateMachine(machine.id);
+                        if (!result.ok) return toast.error(result.detail);
+                        router.refresh();
+                      }}
+                    >
+                      Duplicate
+                    </button>
+                    {machines.length > 1 && (
+                      <Link className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
+                        Compare
                       </Link>
-                      <span className="block text-xs text-soft">{machine.description}</span>
-                    </td>
-                    <td className="num fig">{overview?.mainV == null ? "–" : `${Number(overview.mainV.toFixed(1))} V`}</td>
-                    <td className="num">
-                      {amps && overview?.worstAtLeast && <span className="pr-1 font-bold text-ask">≥</span>}
-                      <span className="fig text-lg font-bold">{amps?.digits ?? "–"}</span>
-                      <span className="unit">{amps?.unit}</span>
-                    </td>
-                    <td className="num fig">{overview?.parts ?? "–"}</td>
-                    <td>{overview ? <Verdicts {...overview} /> : <Unreadable />}</td>
-                    <td className="text-xs text-soft" suppressHydrationWarning>
-                      {formatDistanceToNow(new Date(machine.updatedAt), { addSuffix: true })}
-                    </td>
-                    <td className="text-xs">
-                      <button
-                        type="button"
-                        className="link pr-3"
-                        aria-label={`Duplicate ${machine.name}`}
-                        onClick={async () => {
-                          const result = await duplicateMachine(machine.id);
-                          if (!result.ok) return toast.error(result.detail);
-                          router.refresh();
-                        }}
-                      >
-                        Duplicate
-                      </button>
-                      {machines.length > 1 && (
-                        <Link className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
-                          Compare
-                        </Link>
-                      )}
-                      <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
-                        Export
-                      </a>
-                      <button type="button" className="link" aria-label={`Delete ${machine.name}`} onClick={() => remove(machine)}>
-                        Delete
-                      </button>
-                    </td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
+                    )}
+                    <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
+                      Export
+                    </a>
+                    <button type="button" className="link" aria-label={`Delete ${machine.name}`} onClick={() => remove(machine)}>
+                      Delete
+                    </button>
+                  </>
+                ),
+              },
+            ]}
+          />
         )}
         <p className="pt-6 text-xs text-soft">
           Mains wiring inside supplies and chargers is not planned here: local codes and licensed people decide it.

@@ -1,4 +1,7 @@
-"use client";
+import { PlaceField } from "@/ui/parts/PlaceField";
+
+("use client");
+
 import { type FormEvent, useMemo, useState } from "react";
 import { freshId, KIND_NAMES, newPart } from "@/core/machine/defaults";
 import type { Figure } from "@/core/machine/figure";
@@ -9,6 +12,7 @@ import { parseQuantity } from "@/core/quantity/parse";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
+import { always, SelectField, words } from "../kit/Select";
 import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { useConductorFields } from "./ConductorFields";
 import { FIGURE_FIELDS } from "./fields";
@@ -117,62 +121,38 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
           }}
         >
           {placing.outlets.length > 0 && (
-            <Field label="Takes its supply from">
-              {(props) => (
-                <select {...props} className="field" value={outlet} onChange={(event) => setOutlet(event.target.value)}>
-                  {placing.outlets.map(({ id, name: place }) => (
-                    <option key={id} value={id}>
-                      {place}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
+            <SelectField
+              label="Takes its supply from"
+              wide
+              value={outlet}
+              options={placing.outlets.map(({ id, name: place }) => ({ value: id, label: place }))}
+              onChange={always((chosen) => setOutlet(chosen))}
+            />
           )}
-          <Field label="Kind">
-            {(props) => (
-              <select {...props} className="field" value={choice} onChange={(event) => setWanted(event.target.value as Choice)}>
-                {placing.kinds.map((each) => (
-                  <option key={each} value={each}>
-                    {choiceName(each)}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label="Kind"
+            wide
+            value={choice}
+            options={placing.kinds.map((each) => ({ value: each, label: choiceName(each) }))}
+            onChange={always((chosen) => setWanted(chosen))}
+          />
           {kind === "load" && (
-            <Field label="Which">
-              {(props) => (
-                <select
-                  {...props}
-                  className="field"
-                  value={loadKind}
-                  onChange={(event) => setLoadKind(event.target.value as typeof loadKind)}
-                >
-                  {LOAD_KINDS.map((each) => (
-                    <option key={each} value={each}>
-                      {LOAD_KIND_NAMES[each]}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
+            <SelectField
+              label="Which"
+              wide
+              value={loadKind}
+              options={LOAD_KINDS.map((each) => ({ value: each, label: LOAD_KIND_NAMES[each] }))}
+              onChange={always((chosen) => setLoadKind(chosen))}
+            />
           )}
           {kind === "converter" && (
-            <Field label="Topology">
-              {(props) => (
-                <select
-                  {...props}
-                  className="field"
-                  value={topology}
-                  onChange={(event) => setTopology(event.target.value as typeof topology)}
-                >
-                  {TOPOLOGIES.map((each) => (
-                    <option key={each}>{each}</option>
-                  ))}
-                </select>
-              )}
-            </Field>
+            <SelectField
+              label="Topology"
+              wide
+              value={topology}
+              options={words(TOPOLOGIES)}
+              onChange={always((chosen) => setTopology(chosen))}
+            />
           )}
           {kind === "driver" && (
             <Field label="Channels">
@@ -225,17 +205,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
                 </Field>
               )}
               {needsReturn && placing.landings.length > 0 && (
-                <Field label="Return lands on">
-                  {(props) => (
-                    <select {...props} className="field" value={landing} onChange={(event) => setLanding(Number(event.target.value))}>
-                      {placing.landings.map((each, index) => (
-                        <option key={each.name} value={index}>
-                          {each.name}
-                        </option>
-                      ))}
-                    </select>
-                  )}
-                </Field>
+                <PlaceField label="Return lands on" places={placing.landings} value={landing} onChange={setLanding} />
               )}
             </fieldset>
           )}

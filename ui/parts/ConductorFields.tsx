@@ -1,5 +1,6 @@
 "use client";
 import { useState } from "react";
+import { measured } from "@/core/machine/figure";
 import type { Wire } from "@/core/machine/schema";
 import { parseSize } from "@/core/machine/typed";
 import { parseQuantity } from "@/core/quantity/parse";
@@ -21,7 +22,7 @@ export function useConductorFields() {
     if (Object.keys(wrong).length > 0) return null;
     return {
       ...(size?.ok ? { gauge: size.value } : {}),
-      ...(metres?.ok ? { lengthM: { value: metres.value, provenance: "measured" } } : {}),
+      ...(metres?.ok ? { lengthM: measured(metres.value) } : {}),
     };
   };
   const fields = (

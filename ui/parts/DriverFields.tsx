@@ -1,11 +1,12 @@
 "use client";
 import { thermalLimit } from "@/core/drivers/bridge";
 import { bridgeOf } from "@/core/drivers/channel";
+import type { ChangesOf } from "@/core/machine/commands";
 import type { DriverLayer } from "@/core/machine/load-schema";
 import { BRIDGES, type Driver } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { QuantityInput } from "../kit/QuantityInput";
-import { SelectField } from "../kit/SelectField";
+import { SelectField } from "../kit/Select";
 import { useDispatch } from "../workbench/context";
 
 /** Chip to air of a bare bipolar bridge, and the rise from 25 to 130 °C (handbook check value CV-21, from memory). */
@@ -27,7 +28,7 @@ const SENSES = [
 /** A driver's bridge, its diodes, and the layers under its own board. */
 export function DriverFields({ driver }: { driver: Driver }) {
   const { act, dispatch } = useDispatch();
-  const change = (changes: Record<string, unknown>) => ({ type: "updatePart" as const, id: driver.id, changes });
+  const change = (changes: ChangesOf<"driver">) => ({ type: "updatePart" as const, id: driver.id, changes });
   const layers = driver.layers ?? [];
   const setLayer = (i: number, next: DriverLayer | null) =>
     change({ layers: next ? layers.map((each, k) => (k === i ? next : each)) : layers.filter((_, k) => k !== i) });

@@ -2,25 +2,32 @@
 import { crossoverDuty, phaseRms, stalledBusCurrent } from "@/core/loads/brushless";
 import { atTorque, inrushAt, startLetThrough, twoPointModel } from "@/core/loads/motor";
 import { rmsOfPeak, supplyGuideV } from "@/core/loads/stepper";
+import type { ChangesOf } from "@/core/machine/commands";
 import type { Figure } from "@/core/machine/figure";
 import type { Load } from "@/core/machine/schema";
 import { isBoard } from "@/core/machine/terminals";
 import { say } from "@/core/quantity/format";
 import type { Dimension } from "@/core/quantity/units";
-import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
+import { always, named, SelectField } from "../kit/Select";
 import { OnboardFields } from "../loads/LogicPane";
 import { useDispatch } from "../workbench/context";
 
-type Group = "motor" | "stepper" | "brushless";
+type Groups = { [G in "motor" | "stepper" | "brushless"]: NonNullable<Load[G]> };
+type Group = keyof Groups;
+type FigureKey<G extends Group> = { [K in keyof Groups[G]]-?: Figure extends Groups[G][K] ? K : never }[keyof Groups[G]] & string;
+
+/** What each group is when nothing is told yet. */
+const EMPTY: Groups = { motor: {}, stepper: { scale: "peak" }, brushless: { drive: "six-step" } };
 
 /** What only this kind of load has. */
 export function LoadPhysics({ load }: { load: Load }) {
   const { dispatch, act } = useDispatch();
-  const change = (changes: Record<string, unknown>) => ({ type: "updatePart" as const, id: load.id, changes });
-  const figure = (group: Group, key: string, label: string, dimension: Dimension, hint?: string) => {
-    const now = (load[group] as Record<string, Figure | undefined> | undefined)?.[key];
-    const base = load[group] ?? (group === "stepper" ? { scale: "peak" } : group === "brushless" ? { drive: "six-step" } : {});
+  const change = (changes: ChangesOf<"load">) => ({ type: "updatePart" as const, id: load.id, changes });
+  /** A figure of the load's own kind; what the group needs besides is filled in with the first. */
+  const figure = <G extends Group>(group: G, key: FigureKey<G>, label: string, dimension: Dimension, hint?: string) => {
+    const known: Partial<Groups[G]> = load[group] ?? {};
+    const now = known[key] as Figure | undefined;
     return (
       <QuantityInput
         slim
@@ -30,34 +37,13 @@ export function LoadPhysics({ load }: { load: Load }) {
         value={now?.value}
         {...(hint ? { hint } : {})}
         onCommit={(value) => {
-          const next: Record<string, unknown> = {
-            ...base,
-            [key]: value === undefined ? undefined : { value, provenance: now?.provenance ?? "datasheet" },
-          };
-          if (value === undefined) delete next[key];
-          return dispatch(change({ [group]: next }));
+          const { [key]: _before, ...rest } = { ...EMPTY[group], ...known };
+          const told = value === undefined ? {} : { [key]: { value, provenance: now?.provenance ?? "datasheet" } };
+          return dispatch(change({ [group]: { ...rest, ...told } }));
         }}
       />
     );
   };
-  const choice = (
-    label: string,
-    value: string,
-    options: Readonly<Record<string, string>>,
-    pick: (value: string) => Record<string, unknown>,
-  ) => (
-    <Field slim label={label}>
-      {(props) => (
-        <select {...props} className="field w-full" value={value} onChange={(event) => act(change(pick(event.target.value)))}>
-          {Object.entries(options).map(([key, text]) => (
-            <option key={key} value={key}>
-              {text}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
-  );
   switch (load.loadKind) {
     case "motor":
       return (
@@ -81,9 +67,12 @@ export function LoadPhysics({ load }: { load: Load }) {
         <>
           {figure("stepper", "ratedA", "Rated, one phase", "current", "R.m.s.")}
           {figure("stepper", "setA", "Driver set to", "current")}
-          {choice("On a scale of", stepper?.scale ?? "peak", { peak: "peak amps", rms: "r.m.s. amps" }, (scale) => ({
-            stepper: { ...stepper, scale },
-          }))}
+          <SelectField
+            label="On a scale of"
+            value={stepper?.scale ?? "peak"}
+            options={named({ peak: "peak amps", rms: "r.m.s. amps" })}
+            onChange={always((scale) => act(change({ stepper: { ...stepper, scale } })))}
+          />
           {figure("stepper", "phaseOhm", "One phase", "resistance")}
           {figure("stepper", "phaseMh", "One phase", "inductance")}
           {stepper?.phaseMh && (
@@ -105,9 +94,12 @@ export function LoadPhysics({ load }: { load: Load }) {
       const [bus, phase] = [brushless?.busLimitA?.value, brushless?.phaseLimitA?.value];
       return (
         <>
-          {choice("Drive", brushless?.drive ?? "six-step", { "six-step": "six-step", sine: "sine, field-oriented" }, (drive) => ({
-            brushless: { ...brushless, drive },
-          }))}
+          <SelectField
+            label="Drive"
+            value={brushless?.drive ?? "six-step"}
+            options={named({ "six-step": "six-step", sine: "sine, field-oriented" })}
+            onChange={always((drive) => act(change({ brushless: { ...brushless, drive } })))}
+          />
           {figure("brushless", "busLimitA", "Bus limit", "current", "For supply, feed and fuse.")}
           {figure("brushless", "phaseLimitA", "Phase limit", "current", "For the three phase wires and their plug.")}
           {figure("brushless", "phaseOhm", "One phase", "resistance")}
@@ -125,26 +117,29 @@ export function LoadPhysics({ load }: { load: Load }) {
       );
     }
     case "actuator":
-      return choice(
-        "At its ends",
-        load.endSwitches === undefined ? "" : String(load.endSwitches),
-        { "": "not known", true: "switches stop it", false: "it stalls" },
-        (value) => ({
-          endSwitches: value === "" ? undefined : value === "true",
-        }),
+      return (
+        <SelectField
+          label="At its ends"
+          value={load.endSwitches === undefined ? undefined : load.endSwitches ? "stops" : "stalls"}
+          options={named({ stops: "switches stop it", stalls: "it stalls" })}
+          none="not known"
+          onChange={(ends) => act(change({ endSwitches: ends === undefined ? undefined : ends === "stops" }))}
+        />
       );
     case "sensor":
-      return choice(
-        "It feels",
-        load.senses ?? "",
-        {
-          "": "not said",
-          analogue: "a voltage, read as counts",
-          inertial: "turns and tilts",
-          magnetic: "a magnetic field",
-          other: "something else",
-        },
-        (value) => ({ senses: value === "" ? undefined : value }),
+      return (
+        <SelectField
+          label="It feels"
+          value={load.senses}
+          options={named({
+            analogue: "a voltage, read as counts",
+            inertial: "turns and tilts",
+            magnetic: "a magnetic field",
+            other: "something else",
+          })}
+          none="not said"
+          onChange={(senses) => act(change({ senses }))}
+        />
       );
     default:
       return isBoard(load) ? <BoardFields load={load} /> : null;

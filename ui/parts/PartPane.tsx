@@ -1,10 +1,13 @@
 "use client";
+import type { PartChanges } from "@/core/machine/commands";
 import { KIND_NAMES } from "@/core/machine/defaults";
-import { type Figure, PROVENANCES, type Provenance } from "@/core/machine/figure";
+import type { Figure } from "@/core/machine/figure";
 import { LOAD_KINDS, type Part } from "@/core/machine/schema";
 import { goesOnShelf } from "@/core/machine/shelf";
 import { Field } from "../kit/Field";
+import { KnownBy } from "../kit/KnownBy";
 import { QuantityInput } from "../kit/QuantityInput";
+import { always, named, SelectField, words } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { DriverFields } from "./DriverFields";
@@ -18,31 +21,13 @@ function figureOf(part: Part, key: string): Figure | undefined {
   return (part as unknown as Record<string, Figure | undefined>)[key];
 }
 
-/** How an entered figure is known; stands beside its field. */
-function KnownBy({ label, value, onChange }: { label: string; value: Provenance; onChange: (value: Provenance) => void }) {
-  return (
-    <select
-      aria-label={`How ${label} is known`}
-      className={`field text-xs ${value === "measured" ? "font-bold" : value === "guess" ? "font-bold text-ask" : value === "typical" ? "italic" : ""}`}
-      value={value}
-      onChange={(event) => onChange(event.target.value as Provenance)}
-    >
-      {PROVENANCES.map((each) => (
-        <option key={each} value={each}>
-          {each === "guess" ? "? guess" : each}
-        </option>
-      ))}
-    </select>
-  );
-}
-
 /** Name and every figure of the selected part. */
 export function PartPane({ part }: { part: Part }) {
   const { dispatch, act } = useDispatch();
   const { openDialog } = useWorkbenchContext();
   const modes = useWorkbench((state) => state.machine.modes);
-  const update = (changes: Record<string, unknown>) => dispatch({ type: "updatePart", id: part.id, changes });
-  const change = (changes: Record<string, unknown>) => {
+  const update = (changes: PartChanges) => dispatch({ type: "updatePart", id: part.id, changes });
+  const change = (changes: PartChanges) => {
     act({ type: "updatePart", id: part.id, changes });
   };
   return (
@@ -72,36 +57,21 @@ export function PartPane({ part }: { part: Part }) {
       )}
       {part.kind === "load" && (
         <>
-          <Field slim label="Which">
-            {(props) => (
-              <select
-                {...props}
-                className="field"
-                value={part.loadKind}
-                onChange={(event) => {
-                  const loadKind = LOAD_KINDS.find((each) => each === event.target.value) ?? "other";
-                  change({ loadKind, behaviour: usualBehaviour(loadKind) });
-                }}
-              >
-                {LOAD_KINDS.map((each) => (
-                  <option key={each} value={each}>
-                    {LOAD_KIND_NAMES[each]}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-          <Field slim label="Its current">
-            {(props) => (
-              <select {...props} className="field" value={part.behaviour} onChange={(event) => change({ behaviour: event.target.value })}>
-                {Object.entries(BEHAVIOUR_NAMES).map(([key, text]) => (
-                  <option key={key} value={key}>
-                    {text}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label="Which"
+            value={part.loadKind}
+            options={LOAD_KINDS.map((each) => ({ value: each, label: LOAD_KIND_NAMES[each] }))}
+            onChange={always((chosen) => {
+              const loadKind = chosen;
+              change({ loadKind, behaviour: usualBehaviour(loadKind) });
+            })}
+          />
+          <SelectField
+            label="Its current"
+            value={part.behaviour}
+            options={named(BEHAVIOUR_NAMES)}
+            onChange={always((chosen) => change({ behaviour: chosen }))}
+          />
           <QuantityInput
             slim
             label="Pieces"
@@ -117,43 +87,32 @@ export function PartPane({ part }: { part: Part }) {
       )}
       {part.kind === "converter" && (
         <>
-          <Field slim label="Topology">
-            {(props) => (
-              <select {...props} className="field" value={part.topology} onChange={(event) => change({ topology: event.target.value })}>
-                {TOPOLOGIES.map((each) => (
-                  <option key={each}>{each}</option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label="Topology"
+            value={part.topology}
+            options={words(TOPOLOGIES)}
+            onChange={always((chosen) => change({ topology: chosen }))}
+          />
           {part.lossW && (
-            <Field slim label="Losses follow">
-              {(props) => (
-                <select
-                  {...props}
-                  className="field"
-                  value={part.lossBasis ?? "out"}
-                  onChange={(event) => change({ lossBasis: event.target.value })}
-                >
-                  <option value="out">amps at its output</option>
-                  <option value="in">amps at its input (boost)</option>
-                </select>
-              )}
-            </Field>
+            <SelectField
+              label="Losses follow"
+              value={part.lossBasis ?? "out"}
+              options={[
+                { value: "out", label: "amps at its output" },
+                { value: "in", label: "amps at its input (boost)" },
+              ]}
+              onChange={always((chosen) => change({ lossBasis: chosen }))}
+            />
           )}
-          <Field slim label="Output minus">
-            {(props) => (
-              <select
-                {...props}
-                className="field"
-                value={part.isolated ? "isolated" : "common"}
-                onChange={(event) => change({ isolated: event.target.value === "isolated" })}
-              >
-                <option value="common">common with its input</option>
-                <option value="isolated">isolated</option>
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label="Output minus"
+            value={part.isolated ? "isolated" : "common"}
+            options={[
+              { value: "common", label: "common with its input" },
+              { value: "isolated", label: "isolated" },
+            ]}
+            onChange={always((chosen) => change({ isolated: chosen === "isolated" }))}
+          />
         </>
       )}
       {part.kind === "driver" && (
@@ -195,7 +154,7 @@ export function PartPane({ part }: { part: Part }) {
             />
             {figure && (
               <KnownBy
-                label={field.label}
+                label={`How ${field.label} is known`}
                 value={figure.provenance}
                 onChange={(provenance) => change({ [field.key]: { ...figure, provenance } })}
               />

@@ -4,7 +4,7 @@ import type { Place } from "./TerminalSelect";
 
 interface Props {
   label: string;
-  places: readonly Place[];
+  places: readonly Pick<Place, "name">[];
   /** Index of the chosen one. */
   value: number;
   error?: string | null;

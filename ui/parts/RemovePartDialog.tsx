@@ -1,11 +1,13 @@
-"use client";
+import { PlaceField } from "@/ui/parts/PlaceField";
+
+("use client");
+
 import { useState } from "react";
 import { hangingOn } from "@/core/machine/apply";
 import type { Machine, Part, TerminalRef } from "@/core/machine/schema";
 import { terminalName, terminalsOf } from "@/core/machine/terminals";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { Field } from "../kit/Field";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 /** Terminals of the same side that could take over what hangs on a part. */
@@ -61,17 +63,7 @@ export function RemovePartDialog({ partId, onClose }: { partId: string; onClose:
             ))}
           </ul>
           {places.length > 0 ? (
-            <Field label="Move their wires to">
-              {(props) => (
-                <select {...props} className="field" value={target} onChange={(event) => setTarget(Number(event.target.value))}>
-                  {places.map((each, index) => (
-                    <option key={each.name} value={index}>
-                      {each.name}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
+            <PlaceField label="Move their wires to" places={places} value={target} onChange={setTarget} />
           ) : (
             <p className="text-sm">There is no other place their wires could go. Remove or move them first.</p>
           )}

@@ -1,12 +1,13 @@
 "use client";
 import { toast } from "sonner";
+import type { ChangesOf } from "@/core/machine/commands";
 import { freshId, newPart } from "@/core/machine/defaults";
 import { type Converter, MANAGEMENTS, type Pack, type Part, type Supply } from "@/core/machine/schema";
 import { goesOnShelf, type ShelfPart } from "@/core/machine/shelf";
 import { OVERLOADS, type Overload, SUPPLY_KINDS, SUPPLY_MAKES, USB_PORT_IDS, USB_PORTS } from "@/core/reference/supplies";
 import { putOnShelf } from "@/state/api";
 import { QuantityInput } from "../kit/QuantityInput";
-import { SelectField } from "../kit/SelectField";
+import { SelectField } from "../kit/Select";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 const MANAGEMENT_NAMES = {
@@ -25,7 +26,7 @@ const OVERLOAD_NAMES = {
 /** What watches a pack's cells, and whether current may enter it. */
 export function PackFields({ pack }: { pack: Pack }) {
   const { act } = useDispatch();
-  const change = (changes: Record<string, unknown>) => act({ type: "updatePart", id: pack.id, changes });
+  const change = (changes: ChangesOf<"pack">) => act({ type: "updatePart", id: pack.id, changes });
   return (
     <>
       <SelectField
@@ -53,7 +54,7 @@ export function SupplyFields({ supply }: { supply: Supply }) {
   const { act } = useDispatch();
   const parts = useWorkbench((state) => state.machine.parts);
   const select = useWorkbench((state) => state.select);
-  const change = (changes: Record<string, unknown>) => act({ type: "updatePart", id: supply.id, changes });
+  const change = (changes: ChangesOf<"supply">) => act({ type: "updatePart", id: supply.id, changes });
   const first = parts.find(({ id }) => id === supply.box);
   const others = parts.filter((part) => part.kind === "supply" && part.box === supply.id);
   const addOutput = () => {

@@ -2,7 +2,7 @@
 import { BAR_FORMS, COIL_CLAMPS, type PartOf, SWITCH_DEVICES, type Switch } from "@/core/machine/schema";
 import { isReturnBar } from "@/core/machine/terminals";
 import { QuantityInput } from "../kit/QuantityInput";
-import { SelectField } from "../kit/SelectField";
+import { SelectField } from "../kit/Select";
 import { useDispatch } from "../workbench/context";
 
 const CLAMP_NAMES = { none: "nothing", diode: "a plain diode", clamp: "a clamp, quick to drop" } as const;

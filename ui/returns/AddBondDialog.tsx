@@ -4,7 +4,7 @@ import { returnPlaces } from "@/core/machine/placing";
 import { BOND_MAKERS, type Wire } from "@/core/machine/schema";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { Field } from "../kit/Field";
+import { always, SelectField } from "../kit/Select";
 import { useConductorFields } from "../parts/ConductorFields";
 import { PlaceField } from "../parts/PlaceField";
 import { useDispatch, useWorkbench } from "../workbench/context";
@@ -50,22 +50,13 @@ export function AddBondDialog({ frame, onClose }: { frame: string; onClose: () =
         }}
       >
         <PlaceField label="At" places={places} value={from} error={error} onChange={setFrom} />
-        <Field label="By">
-          {(props) => (
-            <select
-              {...props}
-              className="field"
-              value={by}
-              onChange={(event) => setBy(BOND_MAKERS.find((each) => each === event.target.value) ?? "wire")}
-            >
-              {BOND_MAKERS.map((each) => (
-                <option key={each} value={each}>
-                  {MAKERS[each]}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <SelectField
+          label="By"
+          wide
+          value={by}
+          options={BOND_MAKERS.map((each) => ({ value: each, label: MAKERS[each] }))}
+          onChange={always((chosen) => setBy(chosen ?? "wire"))}
+        />
         {by === "wire" && conductor.fields}
         <Button type="submit" kind="main" className="mt-3">
           Add the bond

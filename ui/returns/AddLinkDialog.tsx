@@ -9,7 +9,7 @@ import { LINK_WORDS } from "@/core/returns/link-words";
 import { listens } from "@/core/returns/shared";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { Field } from "../kit/Field";
+import { always, SelectField } from "../kit/Select";
 import { PlaceField } from "../parts/PlaceField";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
@@ -55,22 +55,13 @@ export function AddLinkDialog({ onClose }: { onClose: (made: string | null) => v
       >
         <PlaceField label="From" places={places} value={fromAt} onChange={setFrom} />
         <PlaceField label="To" places={places} value={toAt} error={error} onChange={setTo} />
-        <Field label="Kind">
-          {(props) => (
-            <select
-              {...props}
-              className="field"
-              value={kind}
-              onChange={(event) => setKind(LINK_KINDS.find((each) => each === event.target.value) ?? "logic")}
-            >
-              {LINK_KINDS.map((each) => (
-                <option key={each} value={each}>
-                  {LINK_WORDS[each]}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <SelectField
+          label="Kind"
+          wide
+          value={kind}
+          options={LINK_KINDS.map((each) => ({ value: each, label: LINK_WORDS[each] }))}
+          onChange={always((chosen) => setKind(chosen ?? "logic"))}
+        />
         <Button type="submit" kind="main" className="mt-3">
           Add the link
         </Button>

@@ -6,14 +6,16 @@ import type { Machine } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import type { Layout } from "@/core/returns/arrange";
 import type { LogicSupply } from "@/core/returns/logic-supply";
+import { FigureTable, None } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
-import { useAnswer } from "../sources/useAnswer";
 import { useDispatch, useWorkbench } from "../workbench/context";
+import { useSourcesAnswer } from "../workbench/useQuestion";
 import { ReturnSchools } from "./ReturnSchools";
 
 /** Ways to land all returns, and ways to supply logic, each solved and set side by side; taken as one step, undone as one. */
 export function ArrangeView() {
-  const { value, stale, failed } = useAnswer("layouts", (service, machine) =>
+  const { value, stale, failed, start } = useSourcesAnswer("layouts", (service, machine) =>
     Promise.all([service.layouts(machine), service.logicSupply(machine)]),
   );
   const machine = useWorkbench((state) => state.machine);
@@ -25,9 +27,7 @@ export function ArrangeView() {
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2" tabIndex={-1}>
       <ReturnSchools />
-      {failed && (
-        <p className="pt-3 text-sm font-semibold text-stop">Comparing broke off. Change the plan a little and it is tried again.</p>
-      )}
+      {failed && <BrokeOff what="The comparison" again={start} />}
       <section aria-label="Arrangements of the returns" className="pt-3">
         <h2 className="text-sm font-bold">
           Arrangements of the returns{stale && value && <span className="font-normal text-soft"> · being compared again</span>}
@@ -68,70 +68,80 @@ function Layouts({ layouts, machine, onTake }: { layouts: Layout[] } & Taking) {
   const best = Math.min(...layouts.map(({ worstLink }) => worstLink?.share ?? Number.POSITIVE_INFINITY));
   return (
     <>
-      <table className="ledger mt-1">
-        <caption className="sr-only">Arrangements compared</caption>
-        <thead>
-          <tr>
-            <th>Arrangement</th>
-            <th className="num">Worst link</th>
-            <th>which</th>
-            <th className="num">Over budget</th>
-            <th className="num">Motors lift a board by</th>
-            <th className="num">Loops</th>
-            <th className="num">Copper</th>
-            <th className="num">Moved</th>
-            <th>
-              <span className="sr-only">Take it</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {layouts.map((layout) => (
-            <tr key={layout.id}>
-              <td className="font-bold">{layout.name}</td>
-              <td className="num">
-                {layout.worstLink ? (
-                  <span className={clsx("fig", layout.worstLink.share > 1 && "text-fix", layout.worstLink.share === best && "font-bold")}>
-                    {shareWords(layout.worstLink.share)}
-                  </span>
-                ) : (
-                  <span className="text-soft">–</span>
-                )}
-              </td>
-              <td className="max-w-[210px] truncate text-xs text-soft">
-                {layout.worstLink &&
-                  `${linkWords(machine, layout.worstLink.signal)}, ${say(Math.abs(layout.worstLink.volts), "voltage", "up")} in ${machine.modes[layout.worstLink.mode]?.name}`}
-              </td>
-              <td className="num fig">{layout.linksOver}</td>
-              <td className="num">
-                {layout.worstLift ? (
-                  <span title={partName(machine, layout.worstLift.part)} className="fig">
-                    {say(layout.worstLift.volts, "voltage", "up")}
-                  </span>
-                ) : (
-                  <span className="text-soft">nothing</span>
-                )}
-              </td>
-              <td className="num fig">{layout.loops}</td>
-              <td className="num fig">
-                {say(layout.copperKg, "mass")}
-                {layout.unsized > 0 && <span className="text-xs text-ask"> + {layout.unsized} unsized</span>}
-              </td>
-              <td className="num fig">
-                {layout.moved}
-                {layout.dropped > 0 && <span className="text-xs text-soft">, {layout.dropped} dropped</span>}
-              </td>
-              <td>
-                {layout.command && (
-                  <Button onClick={() => layout.command && onTake(layout.name, layout.command)} aria-label={`Take ${layout.name}`}>
-                    Take it
-                  </Button>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable
+        className="mt-1"
+        caption="Arrangements compared"
+        rows={layouts}
+        keyOf={({ id }) => id}
+        columns={[
+          { label: "Arrangement", cellClass: "font-bold", cell: ({ name }) => name },
+          {
+            label: "Worst link",
+            num: true,
+            cell: ({ worstLink }) =>
+              worstLink ? (
+                <span className={clsx("fig", worstLink.share > 1 && "text-fix", worstLink.share === best && "font-bold")}>
+                  {shareWords(worstLink.share)}
+                </span>
+              ) : (
+                <None />
+              ),
+          },
+          {
+            label: "which",
+            cellClass: "max-w-[210px] truncate text-xs text-soft",
+            cell: ({ worstLink }) =>
+              worstLink &&
+              `${linkWords(machine, worstLink.signal)}, ${say(Math.abs(worstLink.volts), "voltage", "up")} in ${machine.modes[worstLink.mode]?.name}`,
+          },
+          { label: "Over budget", num: true, cellClass: "fig", cell: ({ linksOver }) => linksOver },
+          {
+            label: "Motors lift a board by",
+            num: true,
+            cell: ({ worstLift }) =>
+              worstLift ? (
+                <span title={partName(machine, worstLift.part)} className="fig">
+                  {say(worstLift.volts, "voltage", "up")}
+                </span>
+              ) : (
+                <None>nothing</None>
+              ),
+          },
+          { label: "Loops", num: true, cellClass: "fig", cell: ({ loops }) => loops },
+          {
+            label: "Copper",
+            num: true,
+            cellClass: "fig",
+            cell: ({ copperKg, unsized }) => (
+              <>
+                {say(copperKg, "mass")}
+                {unsized > 0 && <span className="text-xs text-ask"> + {unsized} unsized</span>}
+              </>
+            ),
+          },
+          {
+            label: "Moved",
+            num: true,
+            cellClass: "fig",
+            cell: ({ moved, dropped }) => (
+              <>
+                {moved}
+                {dropped > 0 && <span className="text-xs text-soft">, {dropped} dropped</span>}
+              </>
+            ),
+          },
+          {
+            label: "Take it",
+            hidden: true,
+            cell: ({ name, command }) =>
+              command && (
+                <Button onClick={() => onTake(name, command)} aria-label={`Take ${name}`}>
+                  Take it
+                </Button>
+              ),
+          },
+        ]}
+      />
       <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-4 gap-y-0.5 pt-2 text-xs">
         {layouts
           .filter(({ id }) => id !== "as drawn")

@@ -5,8 +5,7 @@ import { returnPlaces } from "@/core/machine/placing";
 import type { Wire } from "@/core/machine/schema";
 import { endName, isChassis, sameTerminal } from "@/core/machine/terminals";
 import { parseSize } from "@/core/machine/typed";
-import { editText, say } from "@/core/quantity/format";
-import { parseQuantity } from "@/core/quantity/parse";
+import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
 import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
@@ -15,6 +14,7 @@ import { useGridKeys } from "../grid/useGridKeys";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { LengthCell } from "../kit/LengthField";
 import { SeverityMark } from "../kit/Severity";
 import { useConductorFields } from "../parts/ConductorFields";
 import { PlaceField } from "../parts/PlaceField";
@@ -78,9 +78,9 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
   const mode = useWorkbench((state) => state.mode);
   const selected = useWorkbench((state) => state.selected);
   const select = useWorkbench((state) => state.select);
-  const figure = useWorkbench((state) => state.analysis?.wires[wire.id]);
-  const part = useWorkbench((state) => state.analysis?.parts[wire.from.part]);
-  const status = useWorkbench((state) => state.analysis?.status[wire.id]);
+  const figure = useWorkbench((state) => analysisOf(state)?.wires[wire.id]);
+  const part = useWorkbench((state) => analysisOf(state)?.parts[wire.from.part]);
+  const status = useWorkbench((state) => analysisOf(state)?.status[wire.id]);
   const { dispatch, act } = useDispatch();
   const from = machine.parts.find(({ id }) => id === wire.from.part);
   const name = from?.name ?? "?";
@@ -133,15 +133,12 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
         )}
       </td>
       <td className={`num ${NARROW_HIDDEN}`}>
-        <EditCell
+        <LengthCell
           cell={at(2)}
-          initial={wire.lengthM ? editText(wire.lengthM.value, "length") : ""}
           label={`Length of the return of ${name}`}
-          parse={(text) => parseQuantity(text, "length")}
-          commit={(value) => dispatch({ type: "updateWire", id: wire.id, changes: { lengthM: { value, provenance: "measured" } } })}
-        >
-          {wire.lengthM ? <span className="fig">{say(wire.lengthM.value, "length")}</span> : <span className="text-ask">?</span>}
-        </EditCell>
+          wire={wire}
+          onCommit={(lengthM) => dispatch({ type: "updateWire", id: wire.id, changes: { lengthM } })}
+        />
       </td>
       <td>
         <EditCell
@@ -254,7 +251,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
 /** Every conductor of the return side: where it lands, what it carries and may carry, how far its ground is lifted. */
 export function ConductorsView() {
   const machine = useWorkbench((state) => state.machine);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const mode = useWorkbench((state) => state.mode);
   const ledger = useLedger();
   const [adding, setAdding] = useState(false);

@@ -8,7 +8,10 @@ import { humDb } from "@/core/returns/practice";
 import { severityRank } from "@/core/verdicts/order";
 import { upCounts, WATCH_FROM } from "@/core/verdicts/returns/link-offset";
 import type { Severity, Verdict } from "@/core/verdicts/types";
+import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
+import { FigureTable, RowName } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { SeverityMark } from "../kit/Severity";
 import { useWorkbench } from "../workbench/context";
 import { Unsure } from "./OffsetsView";
@@ -27,11 +30,11 @@ interface Row {
 
 /** Every link with the offset between its two boards against what it tolerates, the tightest first. */
 export function LinkBars() {
-  const found = useReturns();
-  const verdicts = useWorkbench((state) => state.analysis?.verdicts) ?? NO_VERDICTS;
+  const { found, failed, start } = useReturns();
+  const verdicts = useWorkbench((state) => analysisOf(state)?.verdicts) ?? NO_VERDICTS;
   const mode = useWorkbench((state) => state.mode);
   const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
+  if (failed) return <BrokeOff what="What the links bear" again={start} />;
   if (!found) return null;
   const { machine, returns } = found;
   const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "?";
@@ -44,6 +47,7 @@ export function LinkBars() {
   });
   rows.sort((a, b) => rank(b) - rank(a));
   const modeName = mode === "worst" ? "worst" : machine.modes[mode]?.name;
+  const namesOf = (signal: Signal) => `${name(signal.from)} → ${name(signal.to)}`;
   return (
     <section aria-label="Signals and the ground under them">
       <h2 className="pb-1 text-sm">
@@ -55,37 +59,41 @@ export function LinkBars() {
           No links yet. Under Signals and loops you say which board talks to which; then each ground is held against what its link bears.
         </p>
       ) : (
-        <table className="ledger">
-          <caption className="sr-only">Links by how much of their budget they use</caption>
-          <tbody>
-            {rows.map((row) => {
-              const { signal, link } = row;
-              const id = signal.from;
-              return (
-                <tr key={signal.id} data-row={id} aria-selected={selected === id || selected === signal.to} onClick={() => select(id)}>
-                  <td className="w-[29%] max-w-0 truncate" title={`${name(signal.from)} → ${name(signal.to)}`}>
-                    <button type="button" className="max-w-full truncate text-left" onClick={() => select(id)} onFocus={() => select(id)}>
-                      {name(signal.from)} → {name(signal.to)}
-                    </button>
-                  </td>
-                  <td className="w-[13%] text-soft">{LINK_WORDS[signal.kind]}</td>
-                  <td className="w-[22%]">
-                    <Bar row={row} />
-                  </td>
-                  <td className="num w-[19%]">
-                    <Words row={row} names={`${name(signal.from)} to ${name(signal.to)}`} />
-                  </td>
-                  <td className="w-[17%] whitespace-nowrap">
-                    <SeverityMark severity={markOf(link, verdicts)} />
-                    {link.worst && mode !== "worst" && link.worst.mode !== mode && link.worst.share > WATCH_FROM && (
-                      <span className="pl-1.5 text-xs text-soft">{machine.modes[link.worst.mode]?.name}</span>
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <FigureTable
+          headless
+          caption="Links by how much of their budget they use"
+          rows={rows}
+          keyOf={({ signal }) => signal.id}
+          partOf={({ signal }) => signal.from}
+          chosen={({ signal }) => selected === signal.from || selected === signal.to}
+          columns={[
+            {
+              label: "Link",
+              cellClass: "w-[29%] max-w-0 truncate",
+              cell: ({ signal }, place) => <RowName place={place}>{namesOf(signal)}</RowName>,
+            },
+            { label: "Kind", cellClass: "w-[13%] text-soft", cell: ({ signal }) => LINK_WORDS[signal.kind] },
+            { label: "Share of its budget", cellClass: "w-[22%]", cell: (row) => <Bar row={row} /> },
+            {
+              label: "Offset",
+              num: true,
+              cellClass: "w-[19%]",
+              cell: (row) => <Words row={row} names={`${name(row.signal.from)} to ${name(row.signal.to)}`} />,
+            },
+            {
+              label: "Verdict",
+              cellClass: "w-[17%] whitespace-nowrap",
+              cell: ({ link }) => (
+                <>
+                  <SeverityMark severity={markOf(link, verdicts)} />
+                  {link.worst && mode !== "worst" && link.worst.mode !== mode && link.worst.share > WATCH_FROM && (
+                    <span className="pl-1.5 text-xs text-soft">{machine.modes[link.worst.mode]?.name}</span>
+                  )}
+                </>
+              ),
+            },
+          ]}
+        />
       )}
     </section>
   );

@@ -7,8 +7,9 @@ import { CONNECTORS } from "@/core/reference/connectors";
 import { LOGIC_FAMILIES, LOGIC_IDS, type LogicId } from "@/core/reference/logic";
 import { LINK_WORDS } from "@/core/returns/link-words";
 import { Field } from "../kit/Field";
+import { LengthField } from "../kit/LengthField";
 import { QuantityInput } from "../kit/QuantityInput";
-import { SelectField } from "../kit/SelectField";
+import { SelectField } from "../kit/Select";
 import { useDraft } from "../kit/useDraft";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
@@ -199,14 +200,7 @@ function RunFields({ wire, what, onCommit }: { wire: Wire; what: string; onCommi
       <Field slim label={`${what}, size`} error={gauge.error}>
         {(props) => <input {...gauge.input} {...props} className="fig field w-full text-right" placeholder="not known" />}
       </Field>
-      <QuantityInput
-        slim
-        optional
-        label={`${what}, length`}
-        dimension="length"
-        value={wire.lengthM?.value}
-        onCommit={(value) => set({ lengthM: value === undefined ? undefined : { value, provenance: "measured" } })}
-      />
+      <LengthField label={`${what}, length`} wire={wire} onCommit={(lengthM) => set({ lengthM })} />
       <SelectField
         label="Contacts in it"
         none="not said"

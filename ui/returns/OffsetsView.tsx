@@ -5,6 +5,8 @@ import { say } from "@/core/quantity/format";
 import { listens, moves } from "@/core/returns/shared";
 import type { ReturnsFigures } from "@/core/returns/summary";
 import { Figure } from "../figure/Figure";
+import { type CellPlace, FigureTable, RowName, type TableColumn } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
 import { useReturns } from "./useReturns";
@@ -23,10 +25,14 @@ function budgetOf(machine: Machine, returns: ReturnsFigures, partId: string): { 
 
 /** Each part's ground against the reference of its metal in every mode, as bars against its tightest link. */
 export function OffsetsView() {
-  const found = useReturns();
+  const { found, failed, start } = useReturns();
   const mode = useWorkbench((state) => state.mode);
-  const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
+  if (failed)
+    return (
+      <div className="flex-1 px-3">
+        <BrokeOff what="The offsets" again={start} />
+      </div>
+    );
   if (!found) return <div className="flex-1" />;
   const { machine, returns } = found;
   const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "?";
@@ -53,68 +59,64 @@ export function OffsetsView() {
             Against {references.map(name).join(" or ")}; both ends of a link may move together, so the link decides.
           </span>
         </p>
-        <table className="ledger">
-          <caption className="sr-only">Ground offsets by part and mode</caption>
-          <thead>
-            <tr>
-              <th>Ground of</th>
-              <th className="num">Budget</th>
-              {machine.modes.map(({ id, name: modeName }, m) => (
-                <th key={id} className={clsx("num", mode === m && "text-ink underline")}>
-                  {modeName}
-                </th>
-              ))}
-              <th className="num">Worst</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(([id, offset], i) => {
-              const budget = budgetOf(machine, returns, id);
-              const starts = i === 0 || order(rows[i - 1]?.[0] ?? "") !== order(id);
-              return (
-                <tr
-                  key={id}
-                  data-row={id}
-                  aria-selected={selected === id}
-                  onClick={() => select(id)}
-                  className={clsx(starts && i > 0 && "border-t border-ink")}
-                >
-                  <td className="max-w-[170px] truncate" title={name(id)}>
-                    <button type="button" className="max-w-full truncate text-left" onClick={() => select(id)} onFocus={() => select(id)}>
-                      {name(id)}
-                    </button>
-                  </td>
-                  <td className="num">
-                    {budget ? (
-                      <span className="fig text-soft" title={`Link with ${name(budget.with)}`}>
-                        {say(budget.volts, "voltage", "down")}
-                      </span>
-                    ) : (
-                      <span className="text-xs text-soft">no link</span>
-                    )}
-                  </td>
-                  {machine.modes.map(({ id: modeId, name: modeName }, m) => (
-                    <td key={modeId} className="num">
-                      <Cell
-                        volts={offset.volts[m] ?? 0}
-                        most={most}
-                        budgetV={budget?.volts ?? null}
-                        unsure={offset.unsure}
-                        label={`Ground of ${name(id)} in ${modeName}`}
-                        part={id}
-                        mode={m}
-                      />
-                    </td>
-                  ))}
-                  <td className="num fig font-bold">
-                    {say(offset.worst.volts, "voltage")}
-                    {offset.worst.low && <span className="pl-1 text-xs font-normal text-soft">pack low</span>}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <FigureTable
+          caption="Ground offsets by part and mode"
+          rows={rows}
+          keyOf={([id]) => id}
+          partOf={([id]) => id}
+          rowClass={([id], i) => i > 0 && order(rows[i - 1]?.[0] ?? "") !== order(id) && "border-t border-ink"}
+          columns={[
+            {
+              label: "Ground of",
+              cellClass: "max-w-[170px] truncate",
+              cell: ([id], place) => <RowName place={place}>{name(id)}</RowName>,
+            },
+            {
+              label: "Budget",
+              num: true,
+              cell: ([id]) => {
+                const budget = budgetOf(machine, returns, id);
+                return budget ? (
+                  <span className="fig text-soft" title={`Link with ${name(budget.with)}`}>
+                    {say(budget.volts, "voltage", "down")}
+                  </span>
+                ) : (
+                  <span className="text-xs text-soft">no link</span>
+                );
+              },
+            },
+            ...machine.modes.map(
+              ({ name: modeName }, m): TableColumn<(typeof rows)[number]> => ({
+                label: modeName,
+                num: true,
+                headClass: mode === m ? "text-ink underline" : "",
+                cell: ([id, offset], place) => (
+                  <Cell
+                    volts={offset.volts[m] ?? 0}
+                    most={most}
+                    budgetV={budgetOf(machine, returns, id)?.volts ?? null}
+                    unsure={offset.unsure}
+                    label={`Ground of ${name(id)} in ${modeName}`}
+                    part={id}
+                    mode={m}
+                    place={place}
+                  />
+                ),
+              }),
+            ),
+            {
+              label: "Worst",
+              num: true,
+              cellClass: "fig font-bold",
+              cell: ([, { worst }]) => (
+                <>
+                  {say(worst.volts, "voltage")}
+                  {worst.low && <span className="pl-1 text-xs font-normal text-soft">pack low</span>}
+                </>
+              ),
+            },
+          ]}
+        />
       </div>
       <Dock />
     </>
@@ -129,6 +131,7 @@ interface CellProps {
   label: string;
   part: string;
   mode: number;
+  place: CellPlace;
 }
 
 /** A figure that a missing one would move either way. */
@@ -144,13 +147,14 @@ export function Unsure() {
 }
 
 /** A figure over its bar; the budget is a line in ink, the excess hatched. */
-function Cell({ volts, most, budgetV, unsure, label, part, mode }: CellProps) {
+function Cell({ volts, most, budgetV, unsure, label, part, mode, place }: CellProps) {
   const share = Math.abs(volts) / most;
   const limit = budgetV === null ? null : budgetV / most;
   const over = limit !== null && share > limit;
   return (
     <span className="block">
       <Figure
+        cell={place}
         value={volts}
         dimension="voltage"
         label={label}

@@ -6,20 +6,20 @@ import { say, sayDuration } from "@/core/quantity/format";
 import type { Slip } from "@/core/returns/chassis";
 import type { Advice } from "@/core/returns/practice";
 import type { Practice } from "@/workers/sources.worker";
+import { FigureTable } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
-import { useAnswer } from "../sources/useAnswer";
 import { useDispatch, useWorkbench } from "../workbench/context";
+import { useSourcesAnswer } from "../workbench/useQuestion";
 import { AddBondDialog } from "./AddBondDialog";
 
 /** The frame and what a slipped tool does; what practice fits against noise. */
 export function PracticeView() {
-  const { value, stale, failed } = useAnswer("practice", (service, machine) => service.practice(machine));
+  const { value, stale, failed, start } = useSourcesAnswer("practice", (service, machine) => service.practice(machine));
   const machine = useWorkbench((state) => state.machine);
   return (
     <div className="min-h-0 flex-1 overflow-auto px-3 py-2" tabIndex={-1}>
-      {failed && (
-        <p className="text-sm font-semibold text-stop">Working it out broke off. Change the plan a little and it is tried again.</p>
-      )}
+      {failed && <BrokeOff what="Frames and advice" again={start} />}
       <Chassis machine={machine} practice={value} stale={stale} />
       <section aria-label="Against noise" className="pt-5 pb-3">
         <h2 className="text-sm font-bold">
@@ -107,35 +107,32 @@ function Slips({ machine, slips, frame }: { machine: Machine; slips: readonly Sl
   const sorted = [...slips].sort((a, b) => order.indexOf(a.ends) - order.indexOf(b.ends) || b.mostA - a.mostA);
   return (
     <>
-      <table className="ledger mt-1">
-        <caption className="sr-only">A tool slipped from plus to {frame}</caption>
-        <thead>
-          <tr>
-            <th>A tool slips from</th>
-            <th className="num">Amps, weak to strong</th>
-            <th>What ends it</th>
-            <th className="num">Within</th>
-          </tr>
-        </thead>
-        <tbody>
-          {sorted.map((slip) => (
-            <tr key={slip.place} data-row={slip.part}>
-              <td>{partName(machine, slip.part)}</td>
-              <td className="num fig">
-                {say(slip.leastA, "current", "down")} – {say(slip.mostA, "current", "up")}
-              </td>
-              <td
-                className={slip.ends === "never" ? "font-bold text-stop dark:text-fix" : slip.ends === "slow" ? "font-bold text-fix" : ""}
-              >
-                {slip.opens ? `${ENDS[slip.ends]}: ${slip.opens.ratingA} A` : ENDS[slip.ends]}
-              </td>
-              <td className="num fig">
-                {slip.opens ? (slip.opens.slowestS < 60 ? say(slip.opens.slowestS, "time", "up") : sayDuration(slip.opens.slowestS)) : "–"}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable
+        className="mt-1"
+        caption={`A tool slipped from plus to ${frame}`}
+        rows={sorted}
+        keyOf={({ place }) => place}
+        columns={[
+          { label: "A tool slips from", cell: ({ part }) => partName(machine, part) },
+          {
+            label: "Amps, weak to strong",
+            num: true,
+            cellClass: "fig",
+            cell: ({ leastA, mostA }) => `${say(leastA, "current", "down")} – ${say(mostA, "current", "up")}`,
+          },
+          {
+            label: "What ends it",
+            cellClass: ({ ends }) => (ends === "never" ? "font-bold text-stop dark:text-fix" : ends === "slow" && "font-bold text-fix"),
+            cell: ({ ends, opens }) => (opens ? `${ENDS[ends]}: ${opens.ratingA} A` : ENDS[ends]),
+          },
+          {
+            label: "Within",
+            num: true,
+            cellClass: "fig",
+            cell: ({ opens }) => (opens ? (opens.slowestS < 60 ? say(opens.slowestS, "time", "up") : sayDuration(opens.slowestS)) : "–"),
+          },
+        ]}
+      />
       <p className="pt-1 text-xs">
         Cover every plus stud and bar. Take the minus off first and refit it last; rings off, insulated tools: a small pack drives thousands
         of amps through a spanner.
@@ -161,41 +158,38 @@ function AdviceTable({ machine, advice }: { machine: Machine; advice: readonly A
   const shown = advice.filter(({ part }) => machine.parts.some(({ id }) => id === part));
   if (shown.length === 0) return <p className="text-sm text-soft">No driver, motor or board in the plan yet.</p>;
   return (
-    <table className="ledger mt-1">
-      <caption className="sr-only">What practice fits against noise</caption>
-      <thead>
-        <tr>
-          <th>At</th>
-          <th>Fit</th>
-          <th>Why</th>
-          <th>In the plan</th>
-        </tr>
-      </thead>
-      <tbody>
-        {grouped(shown).map(({ parts, advice: { id, part, what, why, done, command } }) => (
-          <tr key={id} data-row={part}>
-            <td className="max-w-[210px] align-top !whitespace-normal">{parts.map((each) => partName(machine, each)).join(", ")}</td>
-            <td className="max-w-[260px] align-top !whitespace-normal">{what}</td>
-            <td className="max-w-[420px] align-top text-xs !whitespace-normal text-soft">{why}</td>
-            <td className="align-top">
-              {done ? (
-                "yes"
-              ) : command ? (
-                <button
-                  type="button"
-                  className="link text-xs"
-                  onClick={() => act(command)}
-                  aria-label={`Put into the plan: ${what}, at ${partName(machine, part)}`}
-                >
-                  Put it in
-                </button>
-              ) : (
-                <span className="text-xs text-soft">at the bench</span>
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <FigureTable
+      className="mt-1 [&_td]:align-top"
+      caption="What practice fits against noise"
+      rows={grouped(shown)}
+      keyOf={({ advice: { id } }) => id}
+      columns={[
+        {
+          label: "At",
+          cellClass: "max-w-[210px] !whitespace-normal",
+          cell: ({ parts }) => parts.map((each) => partName(machine, each)).join(", "),
+        },
+        { label: "Fit", cellClass: "max-w-[260px] !whitespace-normal", cell: ({ advice: { what } }) => what },
+        { label: "Why", cellClass: "max-w-[420px] text-xs !whitespace-normal text-soft", cell: ({ advice: { why } }) => why },
+        {
+          label: "In the plan",
+          cell: ({ advice: { part, what, done, command } }) =>
+            done ? (
+              "yes"
+            ) : command ? (
+              <button
+                type="button"
+                className="link text-xs"
+                onClick={() => act(command)}
+                aria-label={`Put into the plan: ${what}, at ${partName(machine, part)}`}
+              >
+                Put it in
+              </button>
+            ) : (
+              <span className="text-xs text-soft">at the bench</span>
+            ),
+        },
+      ]}
+    />
   );
 }

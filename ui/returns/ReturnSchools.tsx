@@ -1,8 +1,8 @@
 "use client";
 import { CHASSIS_SCHOOLS, LOGIC_SUPPLY_SCHOOLS, RETURN_SCHOOLS, type Settings } from "@/core/machine/schema";
 import { DEFAULT_LINK_BUDGET } from "@/core/returns/budget";
-import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
+import { SelectField, words } from "../kit/Select";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 type Schools = Settings["schools"];
@@ -30,23 +30,15 @@ interface Choice<V extends string> {
 
 function School<V extends string>({ label, value, options, demands, onChange }: Choice<V>) {
   return (
-    <Field label={label} hint={value ? demands[value] : "No school chosen: nothing is asked beyond the other rules."}>
-      {(props) => (
-        <select
-          {...props}
-          className="field"
-          value={value ?? ""}
-          onChange={(event) => onChange(options.find((each) => each === event.target.value))}
-        >
-          <option value="">no school chosen</option>
-          {options.map((each) => (
-            <option key={each} value={each}>
-              {each}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
+    <SelectField
+      label={label}
+      hint={value ? demands[value] : "No school chosen: nothing is asked beyond the other rules."}
+      wide
+      value={value}
+      options={words(options)}
+      none="no school chosen"
+      onChange={(chosen) => onChange(chosen)}
+    />
   );
 }
 

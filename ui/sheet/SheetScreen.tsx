@@ -3,6 +3,8 @@ import { useMemo } from "react";
 import { fileStem, toJson } from "@/core/exchange/json";
 import { buildSheet, CAUTIONS, sheetMarkdown } from "@/core/exchange/sheet";
 import { toSpice } from "@/core/exchange/spice";
+import { analysedOf, analysisOf, isBroken } from "@/state/findings";
+import { FigureTable, type TableColumn } from "../grid/FigureTable";
 import { Button } from "../kit/Button";
 import { useWorkbench } from "../workbench/context";
 import { EmptyMachine } from "../workbench/EmptyMachine";
@@ -31,28 +33,20 @@ function Table({
   return (
     <section className="mt-6">
       <h2 className="text-base font-bold">{caption}</h2>
-      <table className="ledger mt-1">
-        <thead>
-          <tr>
-            {head.map((each, c) => (
-              <th key={each} scope="col" className={numeric.includes(c) ? "num" : ""}>
-                {each}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {keyed.map(({ key, row }) => (
-            <tr key={key}>
-              {row.map((text, c) => (
-                <td key={head[c]} className={numeric.includes(c) ? "num fig" : "!whitespace-normal"}>
-                  {text}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <FigureTable
+        className="mt-1"
+        caption={caption}
+        rows={keyed}
+        keyOf={({ key }) => key}
+        columns={head.map(
+          (label, c): TableColumn<(typeof keyed)[number]> => ({
+            label,
+            num: numeric.includes(c),
+            cellClass: numeric.includes(c) ? "fig" : "!whitespace-normal",
+            cell: ({ row }) => row[c],
+          }),
+        )}
+      />
     </section>
   );
 }
@@ -60,9 +54,9 @@ function Table({
 /** Everything to print, buy and take along. */
 export function SheetScreen() {
   const machine = useWorkbench((state) => state.machine);
-  const analysis = useWorkbench((state) => state.analysis);
-  const analysed = useWorkbench((state) => state.analysed);
-  const broken = useWorkbench((state) => state.broken);
+  const analysis = useWorkbench(analysisOf);
+  const analysed = useWorkbench(analysedOf);
+  const broken = useWorkbench(isBroken);
   const mode = useWorkbench((state) => state.mode);
   const sheet = useMemo(() => (analysis && analysed ? buildSheet(analysed, analysis) : null), [analysis, analysed]);
   if (machine.parts.length === 0) return <EmptyMachine />;

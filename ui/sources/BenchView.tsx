@@ -4,15 +4,21 @@ import { toast } from "sonner";
 import { say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import type { BenchRail, BenchSetting } from "@/core/sources/bench";
+import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
-import { useAnswer } from "./useAnswer";
+import { useSourcesAnswer } from "../workbench/useQuestion";
 
 /** Learn the demand on a bench supply before a battery is bought: what to set, and readings that become the budget. */
 export function BenchView() {
   const ledger = useLedger();
-  const { value: rails, failed } = useAnswer("bench", (service, machine) => service.bench(machine));
-  if (failed) return <p className="p-6 text-sm text-stop dark:text-fix">It could not be worked out. Edit anything to try again.</p>;
+  const { value: rails, failed, start } = useSourcesAnswer("bench", (service, machine) => service.bench(machine));
+  if (failed)
+    return (
+      <div className="p-6">
+        <BrokeOff what="What to set" again={start} />
+      </div>
+    );
   if (!rails) return <p className="p-6 text-sm text-soft">Working out what to set…</p>;
   if (rails.length === 0) return <p className="p-6 text-sm text-soft">No source yet: add a pack or a supply first.</p>;
   return (

@@ -1,23 +1,21 @@
 "use client";
-import * as Comlink from "comlink";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import type { LowPoint, SourceCandidate } from "@/core/choosing/packs";
 import type { ShelfItem } from "@/core/machine/shelf";
 import { say, sayDuration } from "@/core/quantity/format";
 import type { RailDemand } from "@/core/sources/demand";
 import { fetchShelf, putOnShelf, takeOffShelf } from "@/state/api";
-import { type SortColumn, SortHead, useSorted } from "../grid/SortHead";
+import { analysedOf } from "@/state/findings";
+import { FigureTable, type TableColumn } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
 import { RailTag } from "../kit/RailTag";
+import { always, Select } from "../kit/Select";
 import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
-import { useAnswer } from "./useAnswer";
+import { across, useQuestion, useSourcesAnswer } from "../workbench/useQuestion";
 
-type Search =
-  | { state: "idle" }
-  | { state: "weighing"; done: number; of: number }
-  | { state: "done"; found: SourceCandidate[] }
-  | { state: "failed" };
+const NONE: readonly SourceCandidate[] = [];
 
 /** Rows shown before anybody asks for more. */
 const FIRST_ROWS = 40;
@@ -35,7 +33,7 @@ export function ChooseView() {
     return kind === "pack" || kind === "supply" || kind === "converter";
   });
   const rail = rails.find((each) => each.origin === wanted) ?? rails[0];
-  const { value: demands } = useAnswer("demands", (service, at) => service.demands(at));
+  const { value: demands, failed, start } = useSourcesAnswer("demands", (service, at) => service.demands(at));
   if (!rail) return <p className="p-6 text-sm text-soft">No rail yet: add a source first.</p>;
   const demand = demands?.find((each) => each.rail.origin === rail.origin);
   return (
@@ -43,14 +41,17 @@ export function ChooseView() {
       <div className="flex shrink-0 items-start gap-4 border-b border-hair px-3 py-2">
         <label className="text-sm whitespace-nowrap">
           For{" "}
-          <select aria-label="Rail to feed" className="field" value={rail.origin} onChange={(event) => setOrigin(event.target.value)}>
-            {rails.map((each) => (
-              <option key={each.origin} value={each.origin}>
-                {each.tag} · {machine.parts.find(({ id }) => id === each.origin)?.name}
-              </option>
-            ))}
-          </select>
+          <Select
+            aria-label="Rail to feed"
+            value={rail.origin}
+            options={rails.map((each) => ({
+              value: each.origin,
+              label: `${each.tag} · ${machine.parts.find(({ id }) => id === each.origin)?.name}`,
+            }))}
+            onChange={always((chosen) => setOrigin(chosen))}
+          />
         </label>
+        {failed && <BrokeOff what="What the rail asks for" again={start} />}
         {demand && <Demand demand={demand} />}
       </div>
       <Candidates key={rail.origin} origin={rail.origin} unsure={demand?.peakAtLeast ?? false} />
@@ -125,46 +126,24 @@ const CAUTIONS: Readonly<Record<string, string>> = {
 function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
   const { sources } = useWorkbenchContext();
   const { act } = useDispatch();
-  const machine = useWorkbench((state) => state.analysed);
+  const machine = useWorkbench(analysedOf);
   const part = useWorkbench((state) => state.machine.parts.find(({ id }) => id === origin));
-  const [search, setSearch] = useState<Search>({ state: "idle" });
   const [shelf, setShelf] = useState<ShelfItem[] | null>(null);
   const [fitsOnly, setFitsOnly] = useState(false);
   const [all, setAll] = useState(false);
-  const wanted = useRef(0);
   const refresh = useCallback(() => fetchShelf().then((items) => setShelf(items ?? [])), []);
   useEffect(() => void refresh(), [refresh]);
-  useEffect(() => {
-    if (!machine || !shelf) return;
-    const mine = ++wanted.current;
-    setSearch((now) => (now.state === "done" ? now : { state: "weighing", done: 0, of: 0 }));
-    const progress = async (done: number, of: number) => {
-      if (wanted.current !== mine) return false;
-      setSearch((now) => (now.state === "done" ? now : { state: "weighing", done, of }));
-      return true;
-    };
-    sources.service.candidates(machine, origin, shelf, Comlink.proxy(progress)).then(
-      (found) => {
-        if (wanted.current === mine && found) setSearch({ state: "done", found });
-      },
-      () => {
-        if (wanted.current === mine) setSearch({ state: "failed" });
-      },
-    );
-  }, [sources, machine, origin, shelf]);
-  useEffect(
-    () => () => {
-      wanted.current = -1;
-    },
-    [],
-  );
-  const found = search.state === "done" ? search.found : [];
-  const { rows, sort, setSort } = useSorted(
-    fitsOnly ? found.filter(({ refused, from }) => refused.length === 0 || from === "plan") : found,
-    sortValue,
-  );
+  const version = useMemo(() => (machine && shelf ? { machine, shelf } : null), [machine, shelf]);
+  const search = useQuestion({
+    key: origin,
+    version,
+    ask: (told) => (version ? sources.service.candidates(version.machine, origin, version.shelf, across(told)) : undefined),
+  });
+  const done = search.value !== null;
+  const { progress } = search;
+  const found = search.value ?? NONE;
+  const rows = fitsOnly ? found.filter(({ refused, from }) => refused.length === 0 || from === "plan") : found;
   const fitting = found.filter(({ refused }) => refused.length === 0).length;
-  const shown = all ? rows : rows.slice(0, FIRST_ROWS);
   const battery = part?.kind === "pack";
   const heats = part?.kind === "converter";
   const take = (candidate: SourceCandidate) => {
@@ -182,28 +161,25 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
   return (
     <section aria-label="Candidates" className="flex min-h-0 flex-1 flex-col">
       <div className="flex shrink-0 flex-wrap items-baseline gap-x-4 px-3 py-1 text-sm">
-        {search.state === "weighing" && (
+        {search.asking && !done && (
           <p role="status" className="flex items-center gap-3">
-            Weighing {search.of > 0 ? `${search.done} of ${search.of}` : "…"}
-            {search.of > 0 && (
-              <progress className="h-2 w-40 accent-accent" value={search.done} max={search.of} aria-label="Packs weighed" />
-            )}
-            <Button
-              kind="quiet"
-              onClick={() => {
-                wanted.current++;
-                setSearch({ state: "idle" });
-              }}
-            >
+            Weighing {progress ? `${progress.done} of ${progress.of}` : "…"}
+            {progress && <progress className="h-2 w-40 accent-accent" value={progress.done} max={progress.of} aria-label="Packs weighed" />}
+            <Button kind="quiet" onClick={search.stop}>
               Stop
             </Button>
           </p>
         )}
-        {search.state === "idle" && machine && shelf && (
-          <p className="text-soft">Stopped. Any edit, or choosing the rail again, starts anew.</p>
+        {!search.asking && !search.failed && !done && version && (
+          <p className="text-soft">
+            Stopped.{" "}
+            <button type="button" className="link" onClick={search.start}>
+              Start anew
+            </button>
+          </p>
         )}
-        {search.state === "failed" && <p className="text-stop dark:text-fix">They could not be weighed. Edit anything to try again.</p>}
-        {search.state === "done" && (
+        {search.failed && <BrokeOff what="The candidates" again={search.start} />}
+        {done && (
           <>
             <p role="status">
               <span className="fig text-lg font-bold">{fitting}</span> of {found.length} fit{unsure ? " so far" : ""}.
@@ -217,33 +193,41 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
         )}
         <p className="ml-auto max-w-[56ch] text-xs text-soft">{CAUTIONS[part?.kind ?? ""]}</p>
       </div>
-      {search.state === "done" && (
+      {done && (
         <div className="min-h-0 flex-1 overflow-auto">
-          <table className="ledger [&_td]:py-1 [&_td]:align-top">
-            <SortHead
-              columns={battery ? PACK_COLUMNS : heats ? CONVERTER_COLUMNS : SUPPLY_COLUMNS}
-              sort={sort}
-              setSort={setSort}
-              last="Plan"
-            />
-            <tbody>
-              {shown.map((each) => (
-                <Row
-                  key={`${each.from} ${each.id}`}
-                  candidate={each}
-                  battery={battery}
-                  heats={heats}
-                  unsure={unsure}
-                  onTake={take}
-                  onTakeOff={takeOff}
-                />
-              ))}
-            </tbody>
-          </table>
-          {rows.length > shown.length && (
+          <FigureTable
+            sticky
+            className="[&_td]:py-1 [&_td]:align-top"
+            caption="Candidates for this rail"
+            rows={rows}
+            most={all ? undefined : FIRST_ROWS}
+            keyOf={({ from, id }) => `${from} ${id}`}
+            rowClass={({ from }) => from === "plan" && "bg-tint"}
+            columns={[
+              nameColumn(takeOff),
+              ...(battery ? packColumns(unsure) : heats ? [...SUPPLY_COLUMNS, HEAT_COLUMN] : SUPPLY_COLUMNS),
+              fitColumn(unsure),
+              {
+                label: "Plan",
+                hidden: true,
+                cell: (each) =>
+                  each.changes && (
+                    <button
+                      type="button"
+                      className="link text-xs whitespace-nowrap"
+                      onClick={() => take(each)}
+                      aria-label={`Plan ${each.name}`}
+                    >
+                      Plan it
+                    </button>
+                  ),
+              },
+            ]}
+          />
+          {!all && rows.length > FIRST_ROWS && (
             <p className="p-3 text-sm">
               <button type="button" className="link" onClick={() => setAll(true)}>
-                Show the other {rows.length - shown.length}
+                Show the other {rows.length - FIRST_ROWS}
               </button>
             </p>
           )}
@@ -257,54 +241,6 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
   );
 }
 
-const PACK_COLUMNS: readonly SortColumn[] = [
-  { key: "name", label: "Candidate" },
-  { key: "margin", label: "Room", num: true },
-  { key: "run", label: "Runs", num: true },
-  { key: "worst", label: "At worst", num: true },
-  { key: "full", label: "Full", num: true },
-  { key: "good", label: "For good", num: true },
-  { key: "mass", label: "Mass", num: true },
-  { key: "fit", label: "Against this rail" },
-];
-
-const SUPPLY_COLUMNS: readonly SortColumn[] = [
-  { key: "name", label: "Candidate" },
-  { key: "margin", label: "Room", num: true },
-  { key: "good", label: "For good", num: true },
-  { key: "worst", label: "Volts at peak", num: true },
-  { key: "fit", label: "Against this rail" },
-];
-
-const CONVERTER_COLUMNS: readonly SortColumn[] = [
-  ...SUPPLY_COLUMNS.slice(0, 4),
-  { key: "heat", label: "Heat", num: true },
-  ...SUPPLY_COLUMNS.slice(4),
-];
-
-function sortValue(candidate: SourceCandidate, key: string): number | string {
-  switch (key) {
-    case "margin":
-      return -candidate.margin;
-    case "run":
-      return -(candidate.runS ?? 0);
-    case "worst":
-      return -(candidate.worstV ?? 0);
-    case "full":
-      return candidate.fullV ?? 0;
-    case "good":
-      return -(candidate.continuousA ?? 0);
-    case "mass":
-      return candidate.massKg ?? Number.MAX_VALUE;
-    case "heat":
-      return candidate.heatW ?? Number.MAX_VALUE;
-    case "fit":
-      return candidate.refused.length;
-    default:
-      return candidate.name;
-  }
-}
-
 /** The part with the least room, in the line of what fits. */
 function Low({ low }: { low: LowPoint }) {
   return (
@@ -316,25 +252,19 @@ function Low({ low }: { low: LowPoint }) {
 
 const FROM_WORDS = { plan: "the one planned now", shelf: "on your shelf", class: "class, typical", composed: "composed, typical" } as const;
 
-function Row({
-  candidate: each,
-  battery,
-  heats,
-  unsure,
-  onTake,
-  onTakeOff,
-}: {
-  candidate: SourceCandidate;
-  battery: boolean;
-  heats: boolean;
-  unsure: boolean;
-  onTake: (candidate: SourceCandidate) => void;
-  onTakeOff: (candidate: SourceCandidate) => void;
-}) {
-  const volts = (value: number | null, rounding: "up" | "down") => (value === null ? "–" : say(value, "voltage", rounding));
-  return (
-    <tr className={each.from === "plan" ? "bg-tint" : undefined}>
-      <td className="min-w-[168px] !whitespace-normal">
+type CandidateColumn = TableColumn<SourceCandidate>;
+
+function volts(value: number | null, rounding: "up" | "down"): string {
+  return value === null ? "–" : say(value, "voltage", rounding);
+}
+
+function nameColumn(onTakeOff: (candidate: SourceCandidate) => void): CandidateColumn {
+  return {
+    label: "Candidate",
+    sortBy: ({ name }) => name,
+    cellClass: "min-w-[168px] !whitespace-normal",
+    cell: (each) => (
+      <>
         <span className="font-semibold">{each.name}</span>
         <span className="block text-xs text-soft">
           {FROM_WORDS[each.from]}
@@ -348,32 +278,91 @@ function Row({
             </>
           )}
         </span>
-      </td>
-      <td className="num fig font-bold">{Number.isFinite(each.margin) ? `${Math.floor(each.margin * 100)} %`.replace("-", "−") : "–"}</td>
-      {battery && <td className="num fig">{each.runS === null ? "–" : `${unsure ? "≤ " : ""}${sayDuration(each.runS)}`}</td>}
-      {battery && <td className="num fig">{volts(each.worstV, "down")}</td>}
-      {battery && <td className="num fig">{volts(each.fullV, "up")}</td>}
-      <td className="num fig">{each.continuousA === null ? "?" : say(each.continuousA, "current", "down")}</td>
-      {!battery && <td className="num fig">{volts(each.worstV, "down")}</td>}
-      {heats && <td className="num fig">{each.heatW === null ? "–" : say(each.heatW, "power", "up")}</td>}
-      {battery && <td className="num fig">{each.massKg === null ? "–" : say(each.massKg, "mass")}</td>}
-      <td className="min-w-[220px] !whitespace-normal text-xs">
-        {each.refused.length > 0 ? (
+      </>
+    ),
+  };
+}
+
+const ROOM_COLUMN: CandidateColumn = {
+  label: "Room",
+  num: true,
+  sortBy: ({ margin }) => -margin,
+  cellClass: "fig font-bold",
+  cell: ({ margin }) => (Number.isFinite(margin) ? `${Math.floor(margin * 100)} %`.replace("-", "−") : "–"),
+};
+
+const GOOD_COLUMN: CandidateColumn = {
+  label: "For good",
+  num: true,
+  sortBy: ({ continuousA }) => -(continuousA ?? 0),
+  cellClass: "fig",
+  cell: ({ continuousA }) => (continuousA === null ? "?" : say(continuousA, "current", "down")),
+};
+
+const worstColumn = (label: string): CandidateColumn => ({
+  label,
+  num: true,
+  sortBy: ({ worstV }) => -(worstV ?? 0),
+  cellClass: "fig",
+  cell: ({ worstV }) => volts(worstV, "down"),
+});
+
+const HEAT_COLUMN: CandidateColumn = {
+  label: "Heat",
+  num: true,
+  sortBy: ({ heatW }) => heatW ?? Number.MAX_VALUE,
+  cellClass: "fig",
+  cell: ({ heatW }) => (heatW === null ? "–" : say(heatW, "power", "up")),
+};
+
+const SUPPLY_COLUMNS: readonly CandidateColumn[] = [ROOM_COLUMN, GOOD_COLUMN, worstColumn("Volts at peak")];
+
+function packColumns(unsure: boolean): CandidateColumn[] {
+  return [
+    ROOM_COLUMN,
+    {
+      label: "Runs",
+      num: true,
+      sortBy: ({ runS }) => -(runS ?? 0),
+      cellClass: "fig",
+      cell: ({ runS }) => (runS === null ? "–" : `${unsure ? "≤ " : ""}${sayDuration(runS)}`),
+    },
+    worstColumn("At worst"),
+    { label: "Full", num: true, sortBy: ({ fullV }) => fullV ?? 0, cellClass: "fig", cell: ({ fullV }) => volts(fullV, "up") },
+    GOOD_COLUMN,
+    {
+      label: "Mass",
+      num: true,
+      sortBy: ({ massKg }) => massKg ?? Number.MAX_VALUE,
+      cellClass: "fig",
+      cell: ({ massKg }) => (massKg === null ? "–" : say(massKg, "mass")),
+    },
+  ];
+}
+
+function fitColumn(unsure: boolean): CandidateColumn {
+  return {
+    label: "Against this rail",
+    sortBy: ({ refused }) => refused.length,
+    cellClass: "min-w-[220px] !whitespace-normal text-xs",
+    cell: ({ refused, lows, runEnds }) => (
+      <>
+        {refused.length > 0 ? (
           <>
-            <span className="font-bold text-fix">Fails</span> {each.refused.join("; ")}
+            <span className="font-bold text-fix">Fails</span> {refused.join("; ")}
           </>
         ) : (
           <>
             <span className={unsure ? "font-bold text-ask" : "font-bold"}>{unsure ? "Fits so far" : "Fits"}</span>
-            {each.lows[0] && <Low low={each.lows[0]} />}
-            {each.runEnds && `; ends because ${each.runEnds}`}
+            {lows[0] && <Low low={lows[0]} />}
+            {runEnds && `; ends because ${runEnds}`}
           </>
         )}
-        {each.lows.length > 1 && (
+        {lows.length > 1 && (
           <details>
             <summary className="cursor-pointer text-soft">each part at its worst moment</summary>
             <ul>
-              {each.lows.map(({ part, volts: least, leastV }) => (
+              {lows.map(({ part, volts: least, leastV }) => (
                 <li key={`${part} ${leastV}`}>
                   {part} <span className="fig">{say(least, "voltage", "down")}</span>
                   <span className="text-soft"> needs {say(leastV, "voltage", "up")}</span>
@@ -382,14 +371,7 @@ function Row({
             </ul>
           </details>
         )}
-      </td>
-      <td>
-        {each.changes && (
-          <button type="button" className="link text-xs whitespace-nowrap" onClick={() => onTake(each)} aria-label={`Plan ${each.name}`}>
-            Plan it
-          </button>
-        )}
-      </td>
-    </tr>
-  );
+      </>
+    ),
+  };
 }

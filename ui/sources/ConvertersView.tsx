@@ -4,18 +4,24 @@ import type { Arrangement } from "@/core/choosing/central";
 import type { Converter } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { readConverter } from "@/core/sources/converter";
+import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
-import { columns, fixedLayout, TableHead } from "../grid/TableHead";
-import { useGridKeys } from "../grid/useGridKeys";
+import { FigureTable, figure, RowName, type TableColumn } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { pickFigure, useLedger, useWorkbench } from "../workbench/context";
-import { useAnswer } from "./useAnswer";
+import { useSourcesAnswer } from "../workbench/useQuestion";
 
 /** The chart library is only fetched by those who look at charts. */
 const LossPane = dynamic(() => import("./LossPane").then((module) => module.LossPane), { ssr: false });
 
-const NONE = <span className="text-soft">–</span>;
+const UNKNOWN = <span className="text-ask">?</span>;
+
+/** The lower end of a span: its unit stands behind the upper one. */
+function bare(volts: string): string {
+  return volts.replace(/\u00a0V$/, "");
+}
 
 /** Every converter with its window, its heat and what is left of its current, and the one regulator against many. */
 export function ConvertersView() {
@@ -23,145 +29,156 @@ export function ConvertersView() {
   const mode = useWorkbench((state) => state.mode);
   const modes = useWorkbench((state) => state.machine.modes);
   const settings = useWorkbench((state) => state.machine.settings);
-  const analysis = useWorkbench((state) => state.analysis);
+  const analysis = useWorkbench(analysisOf);
   const selected = useWorkbench((state) => state.selected);
-  const select = useWorkbench((state) => state.select);
-  const rows = ledger.rows.flatMap(({ part }) => (part.kind === "converter" ? [part] : []));
-  const onKeyDown = useGridKeys(rows.length, 7);
+  const rows = ledger.rows.flatMap(({ part }) => {
+    if (part.kind !== "converter") return [];
+    const figures = analysis?.parts[part.id];
+    const given = pickFigure(figures?.outA ?? undefined, mode);
+    const m = given?.mode ?? 0;
+    return [{ part, figures, given, m, read: figures ? readConverter(part, figures, m, settings) : null }];
+  });
   if (rows.length === 0) {
     return <p className="p-6 text-sm text-soft">No converter yet. Select what should feed one, press A, and choose Converter.</p>;
   }
-  const head = columns(
-    "Converter",
-    ["Takes", 118],
-    ["Sees", 118],
-    ["Gives#", 54],
-    ["For good#", 64],
-    ["Yields#", 44],
-    ["Heat#", 54],
-    ["Chip#", 44],
-    ["Most in#", 54],
-    ["Verdict", 50],
-  );
-  const chosen = rows.find(({ id }) => id === selected) ?? rows[0];
+  const columns: TableColumn<(typeof rows)[number]>[] = [
+    {
+      label: "Converter",
+      cell: ({ part }, place) => (
+        <RowName place={place}>
+          <RailTag rail={ledger.rails.find((rail) => rail.origin === part.id) ?? null} /> <span className="pl-1">{part.name}</span>
+          <span className="pl-2 text-xs text-soft">
+            {part.topology}
+            {part.isolated && ", isolated"}
+          </span>
+        </RowName>
+      ),
+    },
+    {
+      label: "Takes",
+      width: 118,
+      cellClass: "fig",
+      cell: ({ part, read }) => (
+        <>
+          {read?.leastInV == null ? UNKNOWN : bare(say(read.leastInV, "voltage", "up"))} –{" "}
+          {part.inputMaxV ? say(part.inputMaxV.value, "voltage", "down") : UNKNOWN}
+        </>
+      ),
+    },
+    {
+      label: "Sees",
+      width: 118,
+      cellClass: "fig",
+      cell: ({ figures }) => (
+        <>
+          {figures?.lowestV ? bare(say(figures.lowestV.volts, "voltage", "down")) : "?"} –{" "}
+          {figures?.highestV == null ? UNKNOWN : say(figures.highestV, "voltage", "up")}
+        </>
+      ),
+    },
+    {
+      label: "Gives",
+      num: true,
+      width: 54,
+      cell: figure(
+        ({ part, figures, given, m }) =>
+          given &&
+          figures?.live[m] === 1 && {
+            value: given.value,
+            dimension: "current",
+            rounding: "up",
+            strong: true,
+            atLeast: figures.atLeast[m] === 1,
+            label: `Given by ${part.name}`,
+            of: { kind: "outputAmps", part: part.id, mode: m },
+          },
+      ),
+    },
+    {
+      label: "For good",
+      num: true,
+      width: 64,
+      cell: ({ part, read }, place) => (
+        <>
+          <Figure
+            cell={place}
+            value={read?.rating.continuousA}
+            dimension="current"
+            rounding="down"
+            label={`What ${part.name} may give for good`}
+            of={{ kind: "rating", part: part.id }}
+          />
+          {read?.rating.printedA != null && (
+            <span className="fig block text-xs text-soft">of {say(read.rating.printedA, "current", "down")}</span>
+          )}
+        </>
+      ),
+    },
+    {
+      label: "Yields",
+      num: true,
+      width: 44,
+      cell: figure(({ part, read, m }) => ({
+        value: read?.efficiency == null ? null : read.efficiency * 100,
+        dimension: "percent",
+        rounding: "down",
+        label: `What ${part.name} yields`,
+        of: { kind: "efficiency", part: part.id, mode: m },
+      })),
+    },
+    {
+      label: "Heat",
+      num: true,
+      width: 54,
+      cell: figure(({ part, read, m }) => ({
+        value: read?.heatW,
+        dimension: "power",
+        rounding: "up",
+        label: `Lost inside ${part.name}`,
+        of: { kind: "lossInside", part: part.id, mode: m },
+      })),
+    },
+    {
+      label: "Chip",
+      num: true,
+      width: 44,
+      cell: figure(({ part, read, m }) => ({
+        value: read?.chipC,
+        dimension: "temperature",
+        rounding: "up",
+        label: `Chip of ${part.name}`,
+        of: { kind: "chip", part: part.id, mode: m },
+      })),
+    },
+    {
+      label: "Most in",
+      num: true,
+      width: 54,
+      cell: figure(({ part, read }) => ({
+        value: read?.worstInA,
+        dimension: "current",
+        rounding: "up",
+        label: `Most amps into ${part.name}`,
+        of: { kind: "worstInput", part: part.id },
+      })),
+    },
+    {
+      label: "Verdict",
+      width: 50,
+      cell: ({ part }) => analysis?.status[part.id] && <SeverityMark severity={analysis.status[part.id] ?? "clear"} />,
+    },
+  ];
+  const chosen = (rows.find(({ part }) => part.id === selected) ?? rows[0])?.part;
   return (
     <div className="min-h-0 flex-1 overflow-auto pane">
-      <table className="ledger" style={fixedLayout(head, 140)} onKeyDown={onKeyDown}>
-        <caption className="sr-only">Converters</caption>
-        <TableHead columns={head} />
-        <tbody>
-          {rows.map((part, index) => {
-            const figure = analysis?.parts[part.id];
-            const given = pickFigure(figure?.outA ?? undefined, mode);
-            const m = given?.mode ?? 0;
-            const read = figure ? readConverter(part, figure, m, settings) : null;
-            const status = analysis?.status[part.id];
-            const { rating } = read ?? {};
-            return (
-              <tr
-                key={part.id}
-                data-row={part.id}
-                aria-selected={part.id === selected}
-                onFocus={() => select(part.id)}
-                onClick={() => select(part.id)}
-              >
-                <td>
-                  <button type="button" data-r={index} data-c={0} className="block w-full truncate text-left">
-                    <RailTag rail={ledger.rails.find((rail) => rail.origin === part.id) ?? null} />{" "}
-                    <span className="pl-1">{part.name}</span>
-                    <span className="pl-2 text-xs text-soft">
-                      {part.topology}
-                      {part.isolated && ", isolated"}
-                    </span>
-                  </button>
-                </td>
-                <td className="fig">
-                  {read?.leastInV == null ? (
-                    <span className="text-ask">?</span>
-                  ) : (
-                    say(read.leastInV, "voltage", "up").replace(/\u00a0V$/, "")
-                  )}{" "}
-                  – {part.inputMaxV ? say(part.inputMaxV.value, "voltage", "down") : <span className="text-ask">?</span>}
-                </td>
-                <td className="fig">
-                  {figure?.lowestV ? say(figure.lowestV.volts, "voltage", "down").replace(/\u00a0V$/, "") : "?"} –{" "}
-                  {figure?.highestV == null ? <span className="text-ask">?</span> : say(figure.highestV, "voltage", "up")}
-                </td>
-                <td className="num">
-                  {given && figure?.live[m] === 1 ? (
-                    <Figure
-                      cell={{ r: index, c: 1 }}
-                      value={given.value}
-                      dimension="current"
-                      rounding="up"
-                      strong
-                      atLeast={figure.atLeast[m] === 1}
-                      label={`Given by ${part.name}`}
-                      of={{ kind: "outputAmps", part: part.id, mode: m }}
-                    />
-                  ) : (
-                    NONE
-                  )}
-                </td>
-                <td className="num">
-                  <Figure
-                    cell={{ r: index, c: 2 }}
-                    value={rating?.continuousA}
-                    dimension="current"
-                    rounding="down"
-                    label={`What ${part.name} may give for good`}
-                    of={{ kind: "rating", part: part.id }}
-                  />
-                  {rating?.printedA != null && (
-                    <span className="fig block text-xs text-soft">of {say(rating.printedA, "current", "down")}</span>
-                  )}
-                </td>
-                <td className="num">
-                  <Figure
-                    cell={{ r: index, c: 3 }}
-                    value={read?.efficiency == null ? null : read.efficiency * 100}
-                    dimension="percent"
-                    rounding="down"
-                    label={`What ${part.name} yields`}
-                    of={{ kind: "efficiency", part: part.id, mode: m }}
-                  />
-                </td>
-                <td className="num">
-                  <Figure
-                    cell={{ r: index, c: 4 }}
-                    value={read?.heatW}
-                    dimension="power"
-                    rounding="up"
-                    label={`Lost inside ${part.name}`}
-                    of={{ kind: "lossInside", part: part.id, mode: m }}
-                  />
-                </td>
-                <td className="num">
-                  <Figure
-                    cell={{ r: index, c: 5 }}
-                    value={read?.chipC}
-                    dimension="temperature"
-                    rounding="up"
-                    label={`Chip of ${part.name}`}
-                    of={{ kind: "chip", part: part.id, mode: m }}
-                  />
-                </td>
-                <td className="num">
-                  <Figure
-                    cell={{ r: index, c: 6 }}
-                    value={read?.worstInA}
-                    dimension="current"
-                    rounding="up"
-                    label={`Most amps into ${part.name}`}
-                    of={{ kind: "worstInput", part: part.id }}
-                  />
-                </td>
-                <td>{status && <SeverityMark severity={status} />}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <FigureTable
+        caption="Converters"
+        columns={columns}
+        rows={rows}
+        keyOf={({ part }) => part.id}
+        partOf={({ part }) => part.id}
+        rest={140}
+      />
       <p className="px-3 pt-1 text-xs text-soft">
         Takes: the window it works in, dropout included. Sees: lowest in the worst mode with the pack low, highest with it full. Gives and
         heat are of {mode === "worst" ? "its worst mode" : modes[mode]?.name}; for good at {Math.round(settings.ambientC)} °C. Most in: what
@@ -175,10 +192,16 @@ export function ConvertersView() {
 
 /** One regulator for all its loads against one beside each. */
 function Arrangements({ converter }: { converter: Converter }) {
-  const { value, failed } = useAnswer(`arrangements ${converter.id}`, async (service, machine) => ({
+  const { value, failed, start } = useSourcesAnswer(`arrangements ${converter.id}`, async (service, machine) => ({
     found: await service.arrangements(machine, converter.id),
   }));
-  if (failed || !value) return null;
+  if (failed)
+    return (
+      <div className="px-3">
+        <BrokeOff what="One regulator or many" again={start} />
+      </div>
+    );
+  if (!value) return null;
   const { found } = value;
   return (
     <section aria-label="One regulator or many" className="px-3 pt-4 pb-3">
@@ -188,31 +211,17 @@ function Arrangements({ converter }: { converter: Converter }) {
       {!found ? (
         <p className="text-xs text-soft">Fewer than two loads hang straight on it, so there is nothing to spread.</p>
       ) : (
-        <table className="ledger mt-1 max-w-[760px]">
-          <caption className="sr-only">The two arrangements side by side</caption>
-          <thead>
-            <tr>
-              <th scope="col">
-                <span className="sr-only">Figure</span>
-              </th>
-              <th scope="col" className="num">
-                One for all, as planned
-              </th>
-              <th scope="col" className="num">
-                One beside each
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {ARRANGEMENT_ROWS.map(({ label, of }) => (
-              <tr key={label}>
-                <td>{label}</td>
-                <td className="num fig">{of(found.central)}</td>
-                <td className="num fig">{of(found.pointOfUse)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <FigureTable
+          className="mt-1 max-w-[760px]"
+          caption="The two arrangements side by side"
+          rows={ARRANGEMENT_ROWS}
+          keyOf={({ label }) => label}
+          columns={[
+            { label: "Figure", hidden: true, cell: ({ label }) => label },
+            { label: "One for all, as planned", num: true, cellClass: "fig", cell: ({ of }) => of(found.central) },
+            { label: "One beside each", num: true, cellClass: "fig", cell: ({ of }) => of(found.pointOfUse) },
+          ]}
+        />
       )}
       {found && (
         <p className="mt-1 text-xs text-soft">

@@ -1,4 +1,8 @@
-"use client";
+import { PlaceField } from "@/ui/parts/PlaceField";
+import { LengthField } from "../kit/LengthField";
+
+("use client");
+
 import { useState } from "react";
 import { joinSource, jointsOf, plusPlaces } from "@/core/machine/join";
 import { returnPlaces } from "@/core/machine/placing";
@@ -6,10 +10,10 @@ import type { Source, Wire } from "@/core/machine/schema";
 import { endName } from "@/core/machine/terminals";
 import { say } from "@/core/quantity/format";
 import { GAUGES } from "@/core/reference/gauges";
+import { analysisOf } from "@/state/findings";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { Field } from "../kit/Field";
-import { QuantityInput } from "../kit/QuantityInput";
+import { SelectField } from "../kit/Select";
 import { useConductorFields } from "../parts/ConductorFields";
 import { FuseSelect } from "../parts/KindFields";
 import { pickFigure, useDispatch, useWorkbench } from "../workbench/context";
@@ -57,7 +61,7 @@ export function JoinPane({ source }: { source: Source }) {
 }
 
 function JointAmps({ wire }: { wire: Wire }) {
-  const figure = useWorkbench((state) => state.analysis?.wires[wire.id]);
+  const figure = useWorkbench((state) => analysisOf(state)?.wires[wire.id]);
   const mode = useWorkbench((state) => state.mode);
   const amps = pickFigure(figure?.amps, mode);
   return amps ? <span className="fig">{say(amps.value, "current")}</span> : null;
@@ -69,35 +73,14 @@ function JointWire({ wire }: { wire: Wire }) {
   return (
     <>
       <div className="grid grid-cols-2 gap-x-4">
-        <QuantityInput
-          slim
-          optional
-          label="Length"
-          dimension="length"
-          value={wire.lengthM?.value}
-          onCommit={(value) =>
-            dispatch({
-              type: "setFeed",
-              id: wire.id,
-              changes: { lengthM: value === undefined ? undefined : { value, provenance: wire.lengthM?.provenance ?? "measured" } },
-            })
-          }
+        <LengthField label="Length" wire={wire} onCommit={(lengthM) => dispatch({ type: "setFeed", id: wire.id, changes: { lengthM } })} />
+        <SelectField
+          label="Size"
+          value={wire.gauge}
+          options={GAUGES.map(({ id }) => ({ value: id, label: id }))}
+          none="not known"
+          onChange={(chosen) => act({ type: "setFeed", id: wire.id, changes: { gauge: chosen || undefined } })}
         />
-        <Field slim label="Size">
-          {(props) => (
-            <select
-              {...props}
-              className="fig field"
-              value={wire.gauge ?? ""}
-              onChange={(event) => act({ type: "setFeed", id: wire.id, changes: { gauge: event.target.value || undefined } })}
-            >
-              <option value="">not known</option>
-              {GAUGES.map(({ id }) => (
-                <option key={id}>{id}</option>
-              ))}
-            </select>
-          )}
-        </Field>
       </div>
       <FuseSelect
         label="Fuse of the joining wire"
@@ -118,19 +101,6 @@ function JoinDialog({ source, onClose }: { source: Source; onClose: () => void }
   const [minus, setMinus] = useState(0);
   const [error, setError] = useState<string | null>(null);
   const conductor = useConductorFields();
-  const choose = (label: string, places: readonly { name: string }[], value: number, set: (value: number) => void) => (
-    <Field label={label}>
-      {(props) => (
-        <select {...props} className="field" value={value} onChange={(event) => set(Number(event.target.value))}>
-          {places.map(({ name }, index) => (
-            <option key={name} value={index}>
-              {name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
-  );
   const join = () => {
     const run = conductor.read();
     const [to, from] = [pluses[plus], minuses[minus]];
@@ -156,8 +126,8 @@ function JoinDialog({ source, onClose }: { source: Source; onClose: () => void }
             join();
           }}
         >
-          {choose("Its plus to", pluses, plus, setPlus)}
-          {choose("Its minus to", minuses, minus, setMinus)}
+          <PlaceField label="Its plus to" places={pluses} value={plus} onChange={setPlus} />
+          <PlaceField label="Its minus to" places={minuses} value={minus} onChange={setMinus} />
           {conductor.fields}
           {error && (
             <p role="alert" className="text-sm text-stop dark:text-fix">

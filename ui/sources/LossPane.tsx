@@ -3,11 +3,14 @@ import { Chart, Legend, LinearScale, LineController, LineElement, PointElement, 
 import { useTheme } from "next-themes";
 import { useEffect, useRef, useState } from "react";
 import { bestAt, fitLoss, type LossModel } from "@/core/converters/switched";
+import type { ChangesOf } from "@/core/machine/commands";
+import { datasheet } from "@/core/machine/figure";
 import type { Converter } from "@/core/machine/schema";
 import { lossModelOf } from "@/core/network/circuit";
 import { say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { efficiencyCurve } from "@/core/sources/converter";
+import { analysisOf } from "@/state/findings";
 import { Button } from "../kit/Button";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { useDispatch, useWorkbench } from "../workbench/context";
@@ -46,7 +49,7 @@ export function LossPane({ converter }: { converter: Converter }) {
 
 function Curve({ converter, loss }: { converter: Converter; loss: LossModel }) {
   const { resolvedTheme } = useTheme();
-  const figure = useWorkbench((state) => state.analysis?.parts[converter.id]);
+  const figure = useWorkbench((state) => analysisOf(state)?.parts[converter.id]);
   const modes = useWorkbench((state) => state.machine.modes);
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -143,13 +146,13 @@ function ThreePoints({ converter }: { converter: Converter }) {
     if (new Set(read.map(([amps]) => amps)).size < 3)
       return setMessage("Three different currents, please: two alike leave the curve open.");
     const { loss, forced } = fitLoss(converter.outputV.value, [first, second, third]);
-    const known = (value: number) => ({ value: Number(value.toPrecision(4)), provenance: "datasheet" });
-    const changes = {
+    const known = (value: number) => datasheet(Number(value.toPrecision(4)));
+    const changes: ChangesOf<"converter"> = {
       lossW: known(loss.watts),
       lossV: known(loss.volts),
       lossOhm: known(loss.ohm),
       lossBasis: "out",
-      lossAtV: { value: at.value, provenance: "datasheet" },
+      lossAtV: datasheet(at.value),
     };
     if (!act({ type: "updatePart", id: converter.id, changes })) return;
     setMessage(forced ? "Taken; the points bend the wrong way, so one of the three losses was set to nothing. Check them." : null);

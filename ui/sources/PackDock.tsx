@@ -6,9 +6,12 @@ import { cellOhm, faultAmps, ohmFromReadings, packOhm, packVolts } from "@/core/
 import { say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import type { Dimension } from "@/core/quantity/units";
-import { CHEMISTRIES, CHEMISTRY_IDS, type ChemistryId, chemistryOf } from "@/core/reference/chemistries";
+import { CHEMISTRIES, type ChemistryId, chemistryOf } from "@/core/reference/chemistries";
+import { FigureTable } from "../grid/FigureTable";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
+import { PaneBoundary } from "../kit/PaneBoundary";
+import { SelectField } from "../kit/Select";
 import { PartPane } from "../parts/PartPane";
 import { PackFields } from "../parts/SourceFields";
 import { useDispatch, useWorkbench } from "../workbench/context";
@@ -20,16 +23,22 @@ export function PackDock() {
   if (pack?.kind !== "pack") return null;
   return (
     <div className="no-print pane grid h-[284px] shrink-0 grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.15fr)] border-t-2 border-ink bg-sheet">
-      <ComposePane key={`${pack.chemistry} ${pack.series} ${pack.parallel} ${pack.capacityAh?.value}`} pack={pack} />
+      <PaneBoundary what="What it is made of" on={pack.id}>
+        <ComposePane key={`${pack.chemistry} ${pack.series} ${pack.parallel} ${pack.capacityAh?.value}`} pack={pack} />
+      </PaneBoundary>
       <div className="min-h-0 overflow-y-auto border-r border-hair px-3.5 py-2">
-        <TwoReadings pack={pack} />
-        <div className="mt-3 border-t border-hair pt-1">
-          <PackFields pack={pack} />
-        </div>
-        <Marks pack={pack} />
-        <JoinPane source={pack} />
+        <PaneBoundary what="Readings, marks and joints" on={pack.id}>
+          <TwoReadings pack={pack} />
+          <div className="mt-3 border-t border-hair pt-1">
+            <PackFields pack={pack} />
+          </div>
+          <Marks pack={pack} />
+          <JoinPane source={pack} />
+        </PaneBoundary>
       </div>
-      <PartPane part={pack} />
+      <PaneBoundary what="The figures" on={pack.id}>
+        <PartPane part={pack} />
+      </PaneBoundary>
     </div>
   );
 }
@@ -60,7 +69,7 @@ function ComposePane({ pack }: { pack: Pack }) {
   const made = composition ? composed(composition, coldestC ?? 25, pack.plannedCharge?.value ?? 0.5) : null;
   const write = () => {
     setTried(true);
-    if (made) act({ type: "updatePart", id: pack.id, changes: made as Record<string, unknown> });
+    if (made) act({ type: "updatePart", id: pack.id, changes: made });
   };
   const input = (label: string, value: string, set: (text: string) => void, error: string | null, placeholder: string) => (
     <Field slim label={label} error={tried ? error : null}>
@@ -86,23 +95,14 @@ function ComposePane({ pack }: { pack: Pack }) {
       }}
     >
       <h2 className="text-sm font-bold">What is it made of?</h2>
-      <Field slim label="Cells" error={tried ? errors.chemistry : null}>
-        {(props) => (
-          <select
-            {...props}
-            className="field w-full"
-            value={chemistry}
-            onChange={(event) => setChemistry(CHEMISTRY_IDS.find((each) => each === event.target.value) ?? "")}
-          >
-            <option value="">not known</option>
-            {CHEMISTRIES.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label="Cells"
+        error={tried ? errors.chemistry : null}
+        value={chemistry}
+        options={CHEMISTRIES.map(({ id, name }) => ({ value: id, label: name }))}
+        none="not known"
+        onChange={(chosen) => setChemistry(chosen ?? "")}
+      />
       {input("In series", series, setSeries, errors.series, "8")}
       {input("Strings in parallel", parallel, setParallel, errors.parallel, "1")}
       {input("One cell or string holds", cell, setCell, errors.cell, "60 Ah")}
@@ -237,33 +237,31 @@ function Marks({ pack }: { pack: Pack }) {
   const volts = packVolts(chemistry, pack.series, coldestC ?? 25);
   const cellAh = (pack.capacityAh?.value ?? 0) / (pack.parallel ?? 1);
   const faultA = cellAh > 0 ? faultAmps(chemistry, pack.series, pack.parallel ?? 1, cellAh) : null;
-  const rows: readonly [string, number | null][] = [
-    ["Highest, on the charger", volts.chargeMaxV],
-    ["Charger, usual", volts.chargeStdV],
-    ["Full, rested", volts.restV],
-    ["Nominal, for Wh only", volts.nominalV],
-    ["Stop, planned", volts.cutV],
-    ["Stop, absolute", volts.cutAbsV],
+  const mark = (value: number | null) => (value === null ? "never" : say(value, "voltage"));
+  const rows: readonly (readonly [string, string])[] = [
+    ["Highest, on the charger", mark(volts.chargeMaxV)],
+    ["Charger, usual", mark(volts.chargeStdV)],
+    ["Full, rested", mark(volts.restV)],
+    ["Nominal, for Wh only", mark(volts.nominalV)],
+    ["Stop, planned", mark(volts.cutV)],
+    ["Stop, absolute", mark(volts.cutAbsV)],
+    ...(faultA === null ? [] : [["Into a dead short, at most", say(faultA, "current", "up")] as const]),
   ];
   return (
-    <table className="ledger mt-3 [&_td]:py-0.5">
-      <caption className="text-left text-sm font-bold">
-        Its marks <span className="font-normal text-soft">typical, from memory</span>
-      </caption>
-      <tbody>
-        {rows.map(([label, value]) => (
-          <tr key={label}>
-            <td>{label}</td>
-            <td className="num fig">{value === null ? "never" : say(value, "voltage")}</td>
-          </tr>
-        ))}
-        {faultA !== null && (
-          <tr>
-            <td>Into a dead short, at most</td>
-            <td className="num fig">{say(faultA, "current", "up")}</td>
-          </tr>
-        )}
-      </tbody>
-    </table>
+    <FigureTable
+      headless
+      className="mt-3 [&_td]:py-0.5"
+      caption={
+        <caption className="text-left text-sm font-bold">
+          Its marks <span className="font-normal text-soft">typical, from memory</span>
+        </caption>
+      }
+      rows={rows}
+      keyOf={([label]) => label}
+      columns={[
+        { label: "Mark", cell: ([label]) => label },
+        { label: "Value", num: true, cellClass: "fig", cell: ([, value]) => value },
+      ]}
+    />
   );
 }

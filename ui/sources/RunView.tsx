@@ -5,10 +5,14 @@ import { say, sayDuration } from "@/core/quantity/format";
 import { endWords, wishedRun } from "@/core/sources/end";
 import type { Run } from "@/core/sources/run";
 import type { SagPicture } from "@/core/sources/sag";
+import { analysedOf, lateOf, ranThroughOf } from "@/state/findings";
+import { FigureTable, None } from "../grid/FigureTable";
+import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
+import { always, Select } from "../kit/Select";
 import { useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { useSourcesAnswer } from "../workbench/useQuestion";
 import { SagChart } from "./SagChart";
-import { useAnswer } from "./useAnswer";
 
 function words(machine: Machine, run: Run): string {
   return endWords(
@@ -21,13 +25,13 @@ function words(machine: Machine, run: Run): string {
 /** How long the machine runs, what ends it, and how each mode pulls the pack down over its charge. */
 export function RunView() {
   const machine = useWorkbench((state) => state.machine);
-  const late = useWorkbench((state) => state.late);
-  const stale = useWorkbench((state) => state.lateOf !== state.analysed);
+  const late = useWorkbench(lateOf);
+  const stale = useWorkbench((state) => ranThroughOf(state) !== analysedOf(state));
   const ledger = useLedger();
   const packs = machine.parts.filter((part) => part.kind === "pack");
   const [chosen, setChosen] = useState<string | null>(null);
   const pack = packs.find(({ id }) => id === chosen) ?? packs[0];
-  const { value: picture, failed } = useAnswer(`sag ${pack?.id}`, (service, at) => service.sag(at, pack?.id ?? ""));
+  const { value: picture, failed, start } = useSourcesAnswer(`sag ${pack?.id}`, (service, at) => service.sag(at, pack?.id ?? ""));
   if (!pack) {
     return (
       <p className="p-6 text-sm text-soft">
@@ -42,20 +46,20 @@ export function RunView() {
         <div className="flex items-baseline gap-3">
           <h2 className="text-sm font-bold">Volts over charge</h2>
           {packs.length > 1 && (
-            <select aria-label="Pack" className="field text-sm" value={pack.id} onChange={(event) => setChosen(event.target.value)}>
-              {packs.map(({ id, name }) => (
-                <option key={id} value={id}>
-                  {name}
-                </option>
-              ))}
-            </select>
+            <Select
+              aria-label="Pack"
+              className="field text-sm"
+              value={pack.id}
+              options={packs.map(({ id, name }) => ({ value: id, label: name }))}
+              onChange={always((chosen) => setChosen(chosen))}
+            />
           )}
           <p className="text-xs text-soft">
             <RailTag rail={ledger.rails.find(({ origin }) => origin === pack.id) ?? null} /> {pack.name}: terminal volts in each mode, and
             the lines under which things stop
           </p>
         </div>
-        {failed && <p className="py-2 text-sm text-stop dark:text-fix">The picture could not be computed. Edit anything to try again.</p>}
+        {failed && <BrokeOff what="The picture" again={start} />}
         {picture === null && !failed && <NoPicture />}
         {picture && <Picture picture={picture} machine={machine} />}
       </section>
@@ -64,7 +68,7 @@ export function RunView() {
 }
 
 function NoPicture() {
-  const missing = useWorkbench((state) => state.late?.times.missing);
+  const missing = useWorkbench((state) => lateOf(state)?.times.missing);
   if (!missing || missing.length === 0) return <p className="py-4 text-sm text-soft">Solving the network over the charge…</p>;
   return (
     <p className="py-4 text-sm">
@@ -109,48 +113,41 @@ function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType
             Ends {wished.run.end.seconds < 1 && "at once "}because {words(machine, wished.run)}.
             {wished.run.rounds > 0 && ` The mission was gone through ${wished.run.rounds} time${wished.run.rounds > 1 ? "s" : ""} whole.`}
           </p>
-          <table className="ledger mt-2">
-            <caption className="sr-only">What each pack gave</caption>
-            <thead>
-              <tr>
-                <th scope="col">Pack</th>
-                <th scope="col" className="num">
-                  Gave
-                </th>
-                <th scope="col" className="num">
-                  Left
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {Object.entries(wished.run.left).map(([id, charge]) => (
-                <tr key={id}>
-                  <td>{machine.parts.find((part) => part.id === id)?.name}</td>
-                  <td className="num fig">{say(wished.run.usedAh[id] ?? 0, "capacity")}</td>
-                  <td className="num fig">{Math.round(charge * 100)} %</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <FigureTable
+            className="mt-2"
+            caption="What each pack gave"
+            rows={Object.entries(wished.run.left)}
+            keyOf={([id]) => id}
+            columns={[
+              { label: "Pack", cell: ([id]) => machine.parts.find((part) => part.id === id)?.name },
+              { label: "Gave", num: true, cellClass: "fig", cell: ([id]) => say(wished.run.usedAh[id] ?? 0, "capacity") },
+              { label: "Left", num: true, cellClass: "fig", cell: ([, charge]) => `${Math.round(charge * 100)} %` },
+            ]}
+          />
         </>
       )}
       {late && late.times.alone.length > 0 && (
-        <table className="ledger mt-3 [&_td]:!whitespace-normal">
-          <caption className="pb-0.5 text-left text-sm font-bold">
-            One mode alone <span className="font-normal text-soft">from full</span>
-          </caption>
-          <tbody>
-            {late.times.alone.map(({ mode, run }) => (
-              <tr key={mode}>
-                <td className="align-top">{machine.modes[mode]?.name}</td>
-                <td className="num align-top font-bold whitespace-nowrap">
-                  <RunFigure run={run} mode={mode} label={`Run time in ${machine.modes[mode]?.name}`} />
-                </td>
-                <td className="text-xs text-soft">{words(machine, run)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <FigureTable
+          headless
+          className="mt-3 [&_td]:align-top [&_td]:!whitespace-normal"
+          caption={
+            <caption className="pb-0.5 text-left text-sm font-bold">
+              One mode alone <span className="font-normal text-soft">from full</span>
+            </caption>
+          }
+          rows={late.times.alone}
+          keyOf={({ mode }) => `${mode}`}
+          columns={[
+            { label: "Mode", cell: ({ mode }) => machine.modes[mode]?.name },
+            {
+              label: "Run time",
+              num: true,
+              cellClass: "font-bold !whitespace-nowrap",
+              cell: ({ mode, run }) => <RunFigure run={run} mode={mode} label={`Run time in ${machine.modes[mode]?.name}`} />,
+            },
+            { label: "Ends because", cellClass: "text-xs text-soft", cell: ({ run }) => words(machine, run) },
+          ]}
+        />
       )}
       <p className="mt-3 text-xs text-soft">
         At every charge the whole network is solved, so what keeps its power draws more as the pack sags. Cold and age are taken off the
@@ -179,52 +176,44 @@ function RunFigure({ run, mode, label }: { run: Run; mode: number | null; label:
 }
 
 function useLate() {
-  return useWorkbench((state) => state.late);
+  return useWorkbench(lateOf);
 }
 
 function Picture({ picture, machine }: { picture: SagPicture; machine: Machine }) {
   const nameOf = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "a part";
+  const rows = picture.curves.map((curve) => ({ ...curve, end: picture.ends.find(({ mode }) => mode === curve.mode) }));
+  const held = (volts: number | null | undefined) => (volts == null ? "collapses" : say(volts, "voltage", "down"));
   return (
     <>
       <div className="relative min-h-[220px] flex-1">
         <SagChart picture={picture} modes={machine.modes.map(({ name }) => name)} />
       </div>
-      <table className="ledger mt-1 [&_td]:py-0.5">
-        <caption className="sr-only">Where the first thing stops, by mode</caption>
-        <thead>
-          <tr>
-            <th scope="col">Mode</th>
-            <th scope="col" className="num">
-              When full
-            </th>
-            <th scope="col" className="num">
-              At its reserve, {Math.round(picture.reserve * 100)} %
-            </th>
-            <th scope="col">First to stop</th>
-            <th scope="col" className="num">
-              Below
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {picture.curves.map(({ mode, volts }) => {
-            const end = picture.ends.find((each) => each.mode === mode);
-            const at = volts[Math.round(picture.reserve * (volts.length - 1))];
-            const full = volts.at(-1);
-            return (
-              <tr key={mode}>
-                <td>{machine.modes[mode]?.name}</td>
-                <td className="num fig">{full == null ? "collapses" : say(full, "voltage", "down")}</td>
-                <td className="num fig">{at == null ? "collapses" : say(at, "voltage", "down")}</td>
-                <td>{end ? `${nameOf(end.part)}, at ${say(end.leastV, "voltage")}` : <span className="text-soft">nothing</span>}</td>
-                <td className={`num fig ${end && end.charge > picture.reserve ? "font-bold" : ""}`}>
-                  {end ? (end.charge >= 1 ? "even full" : `${Math.ceil(end.charge * 100)} %`) : "–"}
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <FigureTable
+        className="mt-1 [&_td]:py-0.5"
+        caption="Where the first thing stops, by mode"
+        rows={rows}
+        keyOf={({ mode }) => `${mode}`}
+        columns={[
+          { label: "Mode", cell: ({ mode }) => machine.modes[mode]?.name },
+          { label: "When full", num: true, cellClass: "fig", cell: ({ volts }) => held(volts.at(-1)) },
+          {
+            label: `At its reserve, ${Math.round(picture.reserve * 100)} %`,
+            num: true,
+            cellClass: "fig",
+            cell: ({ volts }) => held(volts[Math.round(picture.reserve * (volts.length - 1))]),
+          },
+          {
+            label: "First to stop",
+            cell: ({ end }) => (end ? `${nameOf(end.part)}, at ${say(end.leastV, "voltage")}` : <None>nothing</None>),
+          },
+          {
+            label: "Below",
+            num: true,
+            cellClass: ({ end }) => `fig ${end && end.charge > picture.reserve ? "font-bold" : ""}`,
+            cell: ({ end }) => (end ? (end.charge >= 1 ? "even full" : `${Math.ceil(end.charge * 100)} %`) : "–"),
+          },
+        ]}
+      />
     </>
   );
 }

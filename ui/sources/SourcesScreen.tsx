@@ -1,6 +1,7 @@
 "use client";
 import dynamic from "next/dynamic";
 import { useState } from "react";
+import { PaneBoundary } from "../kit/PaneBoundary";
 import { ViewTabs } from "../kit/ViewTabs";
 import { RailStrip } from "../loads/RailStrip";
 import { useLedger, useWorkbench } from "../workbench/context";
@@ -35,7 +36,9 @@ export function SourcesScreen() {
   if (ledger.rows.length === 0) return <EmptyMachine />;
   return (
     <>
-      <RailStrip />
+      <PaneBoundary what="The rails">
+        <RailStrip />
+      </PaneBoundary>
       <ViewTabs label="Views of the sources" views={VIEWS} view={view} onView={setView}>
         {view === "rails" && <RailsView />}
         {view === "run" && <RunView />}

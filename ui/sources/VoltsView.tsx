@@ -2,7 +2,8 @@
 import type { Replan } from "@/core/choosing/replan";
 import { say } from "@/core/quantity/format";
 import { FUSE_FAMILIES } from "@/core/reference/fuses";
-import { useAnswer } from "./useAnswer";
+import { BrokeOff } from "../kit/BrokeOff";
+import { useSourcesAnswer } from "../workbench/useQuestion";
 
 const ROWS: readonly { label: string; hint?: string; of: (each: Replan) => string; strong?: boolean }[] = [
   { label: "Source", of: (each) => each.sourceName },
@@ -29,8 +30,15 @@ const ROWS: readonly { label: string; hint?: string; of: (each: Replan) => strin
 
 /** The same machine planned at 12, 24 and 48 V. */
 export function VoltsView() {
-  const { value, stale, failed } = useAnswer("replans", async (service, machine) => ({ plans: await service.replans(machine) }));
-  if (failed) return <p className="p-6 text-sm text-stop dark:text-fix">It could not be planned anew. Edit anything to try again.</p>;
+  const { value, stale, failed, start } = useSourcesAnswer("replans", async (service, machine) => ({
+    plans: await service.replans(machine),
+  }));
+  if (failed)
+    return (
+      <div className="p-6">
+        <BrokeOff what="The other voltages" again={start} />
+      </div>
+    );
   if (!value) return <p className="p-6 text-sm text-soft">Planning it at three voltages…</p>;
   const { plans } = value;
   if (!plans) return <p className="p-6 text-sm text-soft">No source yet: add a pack or a supply first.</p>;

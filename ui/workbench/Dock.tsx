@@ -1,6 +1,7 @@
 "use client";
 import { AccountPane } from "../feeds/AccountPane";
 import { FeedPane } from "../feeds/FeedPane";
+import { PaneBoundary } from "../kit/PaneBoundary";
 import { PartPane } from "../parts/PartPane";
 import { useLedger, useWorkbench } from "./context";
 
@@ -18,9 +19,15 @@ export function Dock() {
   }
   return (
     <div className="no-print pane grid h-[238px] shrink-0 grid-cols-[minmax(200px,0.8fr)_minmax(300px,1.25fr)_minmax(290px,1.2fr)] border-t-2 border-ink bg-sheet">
-      <AccountPane key={`account ${row.part.id}`} part={row.part} />
-      <FeedPane key={`feed ${row.part.id}`} row={row} />
-      <PartPane key={`part ${row.part.id}`} part={row.part} />
+      <PaneBoundary what="The account" on={row.part.id}>
+        <AccountPane key={`account ${row.part.id}`} part={row.part} />
+      </PaneBoundary>
+      <PaneBoundary what="The conductors" on={row.part.id}>
+        <FeedPane key={`feed ${row.part.id}`} row={row} />
+      </PaneBoundary>
+      <PaneBoundary what="The figures" on={row.part.id}>
+        <PartPane key={`part ${row.part.id}`} part={row.part} />
+      </PaneBoundary>
     </div>
   );
 }

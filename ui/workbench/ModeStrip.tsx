@@ -3,6 +3,7 @@ import { clsx } from "clsx";
 import { worstOfModes } from "@/core/figures/worst";
 import { ALL_STALLED } from "@/core/loads/budget";
 import { formatQuantity, say } from "@/core/quantity/format";
+import { analysisOf } from "@/state/findings";
 import { useWorkbench, useWorkbenchContext } from "./context";
 
 interface SlotProps {
@@ -52,7 +53,7 @@ function Slot({ name, sub, amps, atLeast, collapsed, chosen, onChoose }: SlotPro
 export function ModeStrip() {
   const { openDialog } = useWorkbenchContext();
   const machine = useWorkbench((state) => state.machine);
-  const modes = useWorkbench((state) => state.analysis?.modes);
+  const modes = useWorkbench((state) => analysisOf(state)?.modes);
   const chosen = useWorkbench((state) => state.mode);
   const setMode = useWorkbench((state) => state.setMode);
   const sources = machine.parts.filter((part) => part.kind === "pack" || part.kind === "supply");

@@ -9,6 +9,7 @@ import { parseQuantity } from "@/core/quantity/parse";
 import { EditCell } from "../grid/EditCell";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { always, Select } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
 
@@ -72,13 +73,12 @@ function Patterns() {
     <section className="mt-4 border-t border-hair pt-2">
       <h3 className="text-sm font-bold">Modes from a pattern</h3>
       <div className="mt-1 flex flex-wrap items-baseline gap-3 text-sm">
-        <select aria-label="Pattern" className="field" value={id} onChange={(event) => setId(event.target.value)}>
-          {PRESETS.map((each) => (
-            <option key={each.id} value={each.id}>
-              {each.name}
-            </option>
-          ))}
-        </select>
+        <Select
+          aria-label="Pattern"
+          value={id}
+          options={PRESETS.map((each) => ({ value: each.id, label: each.name }))}
+          onChange={always((chosen) => setId(chosen))}
+        />
         <Button
           onClick={() => {
             const command = preset && presetCommand(store.getState().machine, preset);
@@ -151,14 +151,13 @@ export function ModesDialog({ onClose }: { onClose: () => void }) {
         </label>
         <label className="text-sm">
           Currents from
-          <select className="field ml-2" value={copyFrom} onChange={(event) => setCopyFrom(event.target.value)}>
-            <option value="">nothing yet</option>
-            {modes.map((mode) => (
-              <option key={mode.id} value={mode.id}>
-                {mode.name}
-              </option>
-            ))}
-          </select>
+          <Select
+            className="field ml-2"
+            value={copyFrom}
+            options={modes.map((mode) => ({ value: mode.id, label: mode.name }))}
+            none="nothing yet"
+            onChange={(chosen) => setCopyFrom(chosen ?? "")}
+          />
         </label>
         <Button type="submit" kind="main">
           Add mode

@@ -1,7 +1,7 @@
 "use client";
 import { AMPACITY_SCHOOLS, DRIVER_FEED_SCHOOLS, type Settings, STOP_SCHOOLS } from "@/core/machine/schema";
 import { SCHOOL_WORDS } from "@/core/wires/schools";
-import { Field } from "../kit/Field";
+import { always, SelectField } from "../kit/Select";
 
 type Schools = Settings["schools"];
 
@@ -31,59 +31,32 @@ export function SchoolFields({ settings, onSchools }: { settings: Settings; onSc
   const { ampacity = "chassis", driverFeeds, stop } = settings.schools;
   return (
     <>
-      <Field label="Wire current" hint={`${SCHOOL_WORDS[ampacity].name} demands ${SCHOOL_WORDS[ampacity].demands}`}>
-        {(props) => (
-          <select
-            {...props}
-            className="field"
-            value={ampacity}
-            onChange={(event) => onSchools({ ampacity: AMPACITY_SCHOOLS.find((each) => each === event.target.value) })}
-          >
-            {AMPACITY_SCHOOLS.map((each) => (
-              <option key={each} value={each}>
-                {SCHOOL_WORDS[each].name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
-      <Field
+      <SelectField
+        label="Wire current"
+        hint={`${SCHOOL_WORDS[ampacity].name} demands ${SCHOOL_WORDS[ampacity].demands}`}
+        wide
+        value={ampacity}
+        options={AMPACITY_SCHOOLS.map((each) => ({ value: each, label: SCHOOL_WORDS[each].name }))}
+        onChange={always((chosen) => onSchools({ ampacity: chosen }))}
+      />
+      <SelectField
         label="Driver feeds"
         hint={driverFeeds ? DRIVER_FEEDS[driverFeeds].demands : "Nothing is asked of them beyond the other rules."}
-      >
-        {(props) => (
-          <select
-            {...props}
-            className="field"
-            value={driverFeeds ?? ""}
-            onChange={(event) => onSchools({ driverFeeds: DRIVER_FEED_SCHOOLS.find((each) => each === event.target.value) })}
-          >
-            <option value="">no school chosen</option>
-            {DRIVER_FEED_SCHOOLS.map((each) => (
-              <option key={each} value={each}>
-                {DRIVER_FEEDS[each].label}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
-      <Field label="Emergency stop" hint={stop ? STOPS[stop].demands : "Nothing is said about it."}>
-        {(props) => (
-          <select
-            {...props}
-            className="field"
-            value={stop ?? ""}
-            onChange={(event) => onSchools({ stop: STOP_SCHOOLS.find((each) => each === event.target.value) })}
-          >
-            <option value="">no school chosen</option>
-            {STOP_SCHOOLS.map((each) => (
-              <option key={each} value={each}>
-                {STOPS[each].label}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+        wide
+        value={driverFeeds}
+        options={DRIVER_FEED_SCHOOLS.map((each) => ({ value: each, label: DRIVER_FEEDS[each].label }))}
+        none="no school chosen"
+        onChange={(chosen) => onSchools({ driverFeeds: chosen })}
+      />
+      <SelectField
+        label="Emergency stop"
+        hint={stop ? STOPS[stop].demands : "Nothing is said about it."}
+        wide
+        value={stop}
+        options={STOP_SCHOOLS.map((each) => ({ value: each, label: STOPS[each].label }))}
+        none="no school chosen"
+        onChange={(chosen) => onSchools({ stop: chosen })}
+      />
     </>
   );
 }

@@ -1,8 +1,12 @@
-"use client";
+import { words } from "@/ui/kit/Select";
+
+("use client");
+
 import type { Settings } from "@/core/machine/schema";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
+import { always, SelectField } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
 import { ReturnSchoolFields } from "../returns/ReturnSchools";
 import { useDispatch, useWorkbench } from "./context";
@@ -124,21 +128,14 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
           {percent("dropBriefPercent", "The same in timed modes", "Start and stall: 10 %, common practice.")}
           {percent("dropLogicPercent", "Boards and sensors", "Common practice 2 to 3 %.")}
           <h3 className="mt-3 text-sm font-bold">Schools</h3>
-          <Field label="Fuse load factor" hint={SCHOOL_NOTES[settings.schools.fuseLoadFactor]}>
-            {(props) => (
-              <select
-                {...props}
-                className="field"
-                value={settings.schools.fuseLoadFactor}
-                onChange={(event) =>
-                  set({ schools: { ...settings.schools, fuseLoadFactor: event.target.value === "80 %" ? "80 %" : "75 %" } })
-                }
-              >
-                <option>75 %</option>
-                <option>80 %</option>
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label="Fuse load factor"
+            hint={SCHOOL_NOTES[settings.schools.fuseLoadFactor]}
+            wide
+            value={settings.schools.fuseLoadFactor}
+            options={words(["75 %", "80 %"] as const)}
+            onChange={always((chosen) => set({ schools: { ...settings.schools, fuseLoadFactor: chosen } }))}
+          />
           <SchoolFields settings={settings} onSchools={(schools) => set({ schools: { ...settings.schools, ...schools } })} />
           <ReturnSchoolFields schools={settings.schools} onSchools={(schools) => set({ schools: { ...settings.schools, ...schools } })} />
         </section>

@@ -3,6 +3,7 @@ import { clsx } from "clsx";
 import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { STEPS } from "@/core/verdicts/types";
+import { analysisOf } from "@/state/findings";
 import { ThemeButton } from "../kit/ThemeButton";
 import { useWorkbench, useWorkbenchContext } from "./context";
 
@@ -38,7 +39,7 @@ export function TopBar() {
   const { openDialog } = useWorkbenchContext();
   const id = useWorkbench((state) => state.id);
   const machine = useWorkbench((state) => state.machine);
-  const verdicts = useWorkbench((state) => state.analysis?.verdicts);
+  const verdicts = useWorkbench((state) => analysisOf(state)?.verdicts);
   const undoStep = useWorkbench((state) => state.undoSteps.at(-1));
   const redoStep = useWorkbench((state) => state.redoSteps.at(-1));
   const undo = useWorkbench((state) => state.undo);

@@ -5,6 +5,7 @@ import { toast } from "sonner";
 import type { Machine, Wire } from "@/core/machine/schema";
 import { isFeed } from "@/core/machine/terminals";
 import type { Verdict } from "@/core/verdicts/types";
+import { analysedOf, analysisOf, isBroken } from "@/state/findings";
 import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
 
@@ -57,7 +58,7 @@ const VerdictItem = memo(function VerdictItem({ verdict, onJump }: ItemProps) {
               className="link"
               onClick={() => {
                 // The item may be older than the plan: the command is taken from the newest analysis.
-                const now = store.getState().analysis?.verdicts.find(({ id }) => id === verdict.id);
+                const now = analysisOf(store.getState())?.verdicts.find(({ id }) => id === verdict.id);
                 const command = (now ?? verdict).remedies.find(({ label }) => label === remedy.label)?.command ?? remedy.command;
                 if (act(command)) toast(`Done: ${remedy.label}`, { action: { label: "Undo", onClick: () => undo() } });
               }}
@@ -89,9 +90,9 @@ const FIRST = 30;
 export function VerdictColumn() {
   const step = usePathname().split("/").at(-1) ?? "";
   const id = useWorkbench((state) => state.id);
-  const verdicts = useWorkbench((state) => state.analysis?.verdicts);
-  const analysed = useWorkbench((state) => state.analysed);
-  const broken = useWorkbench((state) => state.broken);
+  const verdicts = useWorkbench((state) => analysisOf(state)?.verdicts);
+  const analysed = useWorkbench(analysedOf);
+  const broken = useWorkbench(isBroken);
   const chosen = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected)?.name);
   const empty = useWorkbench((state) => state.machine.parts.length === 0);
   const selected = useWorkbench((state) => state.selected);

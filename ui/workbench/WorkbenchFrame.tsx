@@ -2,12 +2,15 @@
 import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { useStore } from "zustand";
+import type { Ask } from "@/core/engine/engine";
 import type { Machine } from "@/core/machine/schema";
-import { type Analyst, afterPaint, atOnce, startAnalyst } from "@/state/analyst";
+import { afterPaint, atOnce, startAnalyst } from "@/state/analyst";
 import { fetchMachine, saveMachine } from "@/state/api";
+import { analysedOf, ranThroughOf } from "@/state/findings";
 import { keepLate, lateWorker, Sources } from "@/state/sources";
 import { createWorkbench } from "@/state/workbench";
 import { WorkingPopover } from "../figure/WorkingPopover";
+import { PaneBoundary } from "../kit/PaneBoundary";
 import { ConflictDialog } from "./ConflictDialog";
 import { type DialogRequest, WorkbenchContext, type WorkingRequest } from "./context";
 import { FrameDialogs } from "./FrameDialogs";
@@ -29,15 +32,15 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   const [sources] = useState(() => new Sources());
   const [request, setRequest] = useState<DialogRequest>(null);
   const [figure, setFigure] = useState<WorkingRequest | null>(null);
-  const analyst = useRef<Analyst | null>(null);
+  const ask = useRef<Ask | null>(null);
 
   useEffect(() => {
     // First, so that an edit takes the core from late work before it is analysed.
     const stopLate = keepLate(store, lateWorker());
     const running = startAnalyst(store, afterPaint);
-    analyst.current = running.analyst;
+    ask.current = running.ask;
     return () => {
-      analyst.current = null;
+      ask.current = null;
       running.stop();
       stopLate();
       sources.stop();
@@ -74,7 +77,7 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   const value = useMemo(
     () => ({
       store,
-      analyst: () => analyst.current,
+      ask: () => ask.current,
       sources,
       openDialog: setRequest,
       showWorking: (next: WorkingRequest) => setFigure((open) => (open?.anchor === next.anchor ? null : next)),
@@ -83,18 +86,28 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
   // What is analysed with the edit is judged a frame later; what a worker analyses may look clear no longer.
-  const waiting = useStore(store, (state) => state.lateOf !== (atOnce(state.machine) ? state.analysed : state.machine));
+  const waiting = useStore(store, (state) => ranThroughOf(state) !== (atOnce(state.machine) ? analysedOf(state) : state.machine));
   return (
     <WorkbenchContext value={value}>
       <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">
         <TopBar />
-        <ModeStrip />
+        <PaneBoundary what="The modes">
+          <ModeStrip />
+        </PaneBoundary>
         <div className="print-flow flex min-h-0 flex-1">
-          <main className="print-flow flex min-w-0 flex-1 flex-col">{children}</main>
-          <VerdictColumn />
+          <main className="print-flow flex min-w-0 flex-1 flex-col">
+            <PaneBoundary what="This step" on={children}>
+              {children}
+            </PaneBoundary>
+          </main>
+          <PaneBoundary what="The verdicts">
+            <VerdictColumn />
+          </PaneBoundary>
         </div>
       </div>
-      <FrameDialogs request={request} onClose={() => setRequest(null)} />
+      <PaneBoundary what="The dialog" on={request}>
+        <FrameDialogs request={request} onClose={() => setRequest(null)} />
+      </PaneBoundary>
       <WorkingPopover request={figure} onClose={() => setFigure(null)} />
       <ConflictDialog />
     </WorkbenchContext>

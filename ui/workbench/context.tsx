@@ -2,10 +2,10 @@
 import { createContext, useContext, useMemo } from "react";
 import { toast } from "sonner";
 import { useStore } from "zustand";
+import type { Ask } from "@/core/engine/engine";
 import type { Command } from "@/core/machine/commands";
 import { type Ledger, type LedgerRow, ledgerOf } from "@/core/machine/tree";
 import type { FigureRef } from "@/core/working/types";
-import type { Analyst } from "@/state/analyst";
 import type { Sources } from "@/state/sources";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 
@@ -27,7 +27,8 @@ export interface WorkingRequest {
 
 export interface WorkbenchContextValue {
   store: Workbench;
-  analyst: () => Analyst | null;
+  /** Asks about the newest figures; null before the first are made. */
+  ask: () => Ask | null;
   sources: Sources;
   openDialog: (request: DialogRequest) => void;
   showWorking: (request: WorkingRequest) => void;

@@ -28,7 +28,12 @@ function evaluate(figures: Build): Verdict[] {
         remedies: [
           { label: "They are fitted", command: { type: "updatePart", id: part.id, changes: { freewheel: "fitted" } } },
           ...(doubtful
-            ? [{ label: "They are inside", command: { type: "updatePart" as const, id: part.id, changes: { freewheel: "inside" } } }]
+            ? [
+                {
+                  label: "They are inside",
+                  command: { type: "updatePart" as const, id: part.id, changes: { freewheel: "inside" as const } },
+                },
+              ]
             : []),
         ],
       }),

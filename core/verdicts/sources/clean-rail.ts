@@ -3,6 +3,7 @@ import { type Build, perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import type { Command } from "../../machine/commands";
 import { freshId, newPart } from "../../machine/defaults";
+import { typical } from "../../machine/figure";
 import type { BuiltLoad } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
@@ -75,7 +76,6 @@ function railSwing(figures: Figures, load: BuiltLoad): number {
 function filterRemedy(load: BuiltLoad): Remedy {
   const { cornerHz } = lowPass(FILTER.filterMh / 1000, FILTER.filterF);
   const gain = lowPassGain(FILTER.filterMh / 1000, FILTER.filterF, ESR_OHM, NOISE_HZ);
-  const typical = (value: number) => ({ value, provenance: "typical" });
   return {
     label: `Choke 100 µH and 220 µF before it (${Math.round(cornerHz)} Hz, ${Math.round(-gain)} dB less at 20 kHz)`,
     command: {
