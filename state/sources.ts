@@ -1,8 +1,8 @@
 import * as Comlink from "comlink";
 import type { Machine } from "@/core/machine/schema";
 import { type Late, nothingLate } from "@/core/verdicts/late";
-import { analysedOf, dueOf } from "@/state/findings";
 import type { SourcesService } from "@/workers/sources.worker";
+import { analysedOf, dueOf } from "./findings";
 import type { Workbench } from "./workbench";
 
 /** Long questions about sources, answered off the screen's thread; the worker starts with the first. */

@@ -1,10 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
 import type { Machine } from "@/core/machine/schema";
-import { analysisOf } from "@/state/findings";
 import { simple } from "@/tests/support/small";
 import type { Saved } from "./api";
-import { isBroken } from "./findings";
+import { analysisOf, isBroken } from "./findings";
 import { createWorkbench } from "./workbench";
 
 const soon = () => new Promise((resolve) => setTimeout(resolve, 1));

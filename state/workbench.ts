@@ -6,8 +6,8 @@ import { applyCommand, replay } from "@/core/machine/apply";
 import type { Command } from "@/core/machine/commands";
 import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
-import { type Findings, withAnalysis, withFigures, withLateOf } from "@/state/findings";
 import type { Saved } from "./api";
+import { type Findings, withAnalysis, withFigures, withLateOf } from "./findings";
 
 /** One undoable step: patches both ways and what it did. */
 interface Step {

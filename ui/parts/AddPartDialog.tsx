@@ -1,6 +1,4 @@
-import { PlaceField } from "@/ui/parts/PlaceField";
-
-("use client");
+"use client";
 
 import { type FormEvent, useMemo, useState } from "react";
 import { freshId, KIND_NAMES, newPart } from "@/core/machine/defaults";
@@ -17,6 +15,7 @@ import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { useConductorFields } from "./ConductorFields";
 import { FIGURE_FIELDS } from "./fields";
 import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
+import { PlaceField } from "./PlaceField";
 
 type Choice = PartKind | "returnBar";
 const choiceName = (choice: Choice) => (choice === "returnBar" ? "Negative bar" : choice === "bar" ? "Positive bar" : KIND_NAMES[choice]);

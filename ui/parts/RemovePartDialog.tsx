@@ -1,6 +1,4 @@
-import { PlaceField } from "@/ui/parts/PlaceField";
-
-("use client");
+"use client";
 
 import { useState } from "react";
 import { hangingOn } from "@/core/machine/apply";
@@ -9,6 +7,7 @@ import { terminalName, terminalsOf } from "@/core/machine/terminals";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { useDispatch, useWorkbench } from "../workbench/context";
+import { PlaceField } from "./PlaceField";
 
 /** Terminals of the same side that could take over what hangs on a part. */
 function takers(machine: Machine, part: Part): { at: TerminalRef; name: string }[] {

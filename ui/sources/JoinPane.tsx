@@ -1,7 +1,4 @@
-import { PlaceField } from "@/ui/parts/PlaceField";
-import { LengthField } from "../kit/LengthField";
-
-("use client");
+"use client";
 
 import { useState } from "react";
 import { joinSource, jointsOf, plusPlaces } from "@/core/machine/join";
@@ -13,9 +10,11 @@ import { GAUGES } from "@/core/reference/gauges";
 import { analysisOf } from "@/state/findings";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { LengthField } from "../kit/LengthField";
 import { SelectField } from "../kit/Select";
 import { useConductorFields } from "../parts/ConductorFields";
 import { FuseSelect } from "../parts/KindFields";
+import { PlaceField } from "../parts/PlaceField";
 import { pickFigure, useDispatch, useWorkbench } from "../workbench/context";
 
 /** Rails a source feeds besides what hangs on it: a charger on the pack's bar, a second battery, a supply beside one. */

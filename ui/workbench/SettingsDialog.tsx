@@ -1,12 +1,10 @@
-import { words } from "@/ui/kit/Select";
-
-("use client");
+"use client";
 
 import type { Settings } from "@/core/machine/schema";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
-import { always, SelectField } from "../kit/Select";
+import { always, SelectField, words } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
 import { ReturnSchoolFields } from "../returns/ReturnSchools";
 import { useDispatch, useWorkbench } from "./context";
