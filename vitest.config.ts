@@ -8,6 +8,7 @@ export default defineConfig({
       "core/**/*.test.ts",
       "server/**/*.test.ts",
       "state/**/*.test.ts",
+      "ui/**/*.test.tsx",
       "cli/**/*.test.ts",
       "demo/**/*.test.ts",
       "tests/reference/**/*.test.ts",
