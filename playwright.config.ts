@@ -17,7 +17,7 @@ export const CHROMIUM = {
 export default defineConfig({
   testDir: "tests/e2e",
   outputDir: "test-results/e2e",
-  workers: 1,
+  workers: 2,
   // A busy two-core machine now and then delays a frame past an expectation; a second try begins with a fresh application.
   retries: process.env.CI ? 1 : 0,
   timeout: 90_000,

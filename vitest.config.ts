@@ -10,6 +10,7 @@ export default defineConfig({
       "state/**/*.test.ts",
       "ui/**/*.test.tsx",
       "cli/**/*.test.ts",
+      "scripts/**/*.test.ts",
       "demo/**/*.test.ts",
       "tests/reference/**/*.test.ts",
     ],

@@ -3,7 +3,7 @@ import { resolve } from "node:path";
 import { build, install, run, serve } from "./setup.mjs";
 
 const database = resolve(process.env.NODE_LEDGER_DEMO_DB ?? "data/demo.db");
-install();
-build();
+await install();
+await build();
 if (run("node_modules/.bin/tsx", ["scripts/seed-demo.ts", database]) !== 0) process.exit(1);
 await serve(database);

@@ -6,8 +6,8 @@ import { join } from "node:path";
 import { chromium } from "@playwright/test";
 import { build, freePort, install, ROOT, run } from "./setup.mjs";
 
-install();
-build();
+await install();
+await build();
 const folder = mkdtempSync(join(tmpdir(), "node-ledger-shots-"));
 const database = join(folder, "demo.db");
 run("node_modules/.bin/tsx", ["scripts/seed-demo.ts", database]);

@@ -30,11 +30,13 @@ export function run(command, args, options = {}) {
   return result.status ?? 1;
 }
 
-function must(what, command, args, options) {
-  if (run(command, args, options) !== 0) {
-    console.error(`\n${what} failed; see above.`);
-    process.exit(1);
-  }
+/** Runs to its end, so that something else can run beside it; nothing goes on when it fails. */
+async function must(what, command, args, options = {}) {
+  const child = spawn(command, args, { stdio: "inherit", cwd: ROOT, ...options });
+  const code = await new Promise((resolve) => child.on("error", () => resolve(1)).on("close", resolve));
+  if (code === 0) return;
+  console.error(`\n${what} failed; see above.`);
+  process.exit(1);
 }
 
 function hash(paths) {
@@ -53,22 +55,22 @@ function upToDate(stamp, now) {
 }
 
 /** Node packages, when the lock file asks for others than are here. */
-export function install() {
+export async function install() {
   const stamp = join("node_modules", ".node-ledger-stamp");
   const now = hash(["package-lock.json"]);
   if (upToDate(stamp, now)) return;
   console.log("Installing packages (a compiler builds the database driver; a few minutes the first time)…");
-  must("Installing packages", "npm", ["ci", "--include=dev", "--no-fund", "--no-audit"]);
+  await must("Installing packages", "npm", ["ci", "--include=dev", "--no-fund", "--no-audit"]);
   writeFileSync(stamp, now);
 }
 
 /** The production build, when a source changed since the last one. */
-export function build() {
+export async function build() {
   const stamp = join(".next", "node-ledger-stamp");
   const now = hash(BUILT_FROM);
   if (upToDate(stamp, now)) return;
   console.log("Building…");
-  must("The build", join("node_modules", ".bin", "next"), ["build"], {
+  await must("The build", join("node_modules", ".bin", "next"), ["build"], {
     env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
   });
   mkdirSync(".next", { recursive: true });

@@ -2,6 +2,6 @@
 import { resolve } from "node:path";
 import { build, install, serve } from "./setup.mjs";
 
-install();
-build();
+await install();
+await build();
 await serve(resolve(process.env.NODE_LEDGER_DB ?? "data/node-ledger.db"));

@@ -1,14 +1,28 @@
 // npm test: installs what is missing, builds, and runs every suite; ends with the sum of all of them.
-import { spawnSync } from "node:child_process";
+// With --long the random tests take every seed in place of a third.
+import { spawn, spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import { build, install, run } from "./setup.mjs";
+
+const LONG = process.argv.includes("--long");
 
 function has(program) {
   return spawnSync("sh", ["-c", `command -v ${program}`]).status === 0;
 }
 
+/** Runs beside others: what it prints is kept until it ends, so that two never talk at once. */
+function beside(command, args, options = {}) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { ...options, stdio: ["ignore", "pipe", "pipe"] });
+    let printed = "";
+    for (const stream of [child.stdout, child.stderr]) stream.on("data", (text) => (printed += text));
+    child.on("error", (error) => resolve({ ok: false, printed: `${printed}${error.message}\n` }));
+    child.on("close", (code) => resolve({ ok: code === 0, printed }));
+  });
+}
+
 /** Debian's Chromium and ngspice: installed when we may, asked for when we may not. */
-function systemPrograms() {
+async function systemPrograms() {
   const missing = ["chromium", "ngspice"].filter((program) => !has(program));
   if (missing.length === 0) return;
   if (process.getuid?.() !== 0 || !has("apt-get")) {
@@ -17,11 +31,15 @@ function systemPrograms() {
   }
   console.log(`Installing ${missing.join(" and ")}…`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
-  if (
-    run("apt-get", ["update", "-qq"], { env }) !== 0 ||
-    run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...missing], { env, stdio: ["ignore", "ignore", "inherit"] }) !== 0
-  )
+  for (const args of [
+    ["update", "-qq"],
+    ["install", "-y", "-qq", "--no-install-recommends", ...missing],
+  ]) {
+    const { ok, printed } = await beside("apt-get", args, { env });
+    if (ok) continue;
+    console.error(printed);
     process.exit(1);
+  }
 }
 
 const results = [];
@@ -29,11 +47,23 @@ function record(suite, passed, failed) {
   results.push({ suite, passed, failed });
 }
 
-/** A suite that only passes or fails. */
-function check(suite, command, args) {
-  console.log(`\n== ${suite}`);
-  const ok = run(command, args) === 0;
-  record(suite, ok ? 1 : 0, ok ? 0 : 1);
+/** Suites that only pass or fail, one after the other while something else runs. */
+async function checks() {
+  const printed = [];
+  for (const [suite, command, args] of [
+    ["Types", "tsc", ["--noEmit"]],
+    ["Lint and format", "biome", ["check", "--error-on-warnings", "."]],
+    [
+      "Import direction",
+      "depcruise",
+      ["--config", ".dependency-cruiser.cjs", "app", "ui", "state", "workers", "server", "core", "cli", "demo"],
+    ],
+  ]) {
+    const done = await beside(`node_modules/.bin/${command}`, args);
+    record(suite, done.ok ? 1 : 0, done.ok ? 0 : 1);
+    printed.push(`\n== ${suite}\n${done.printed}`);
+  }
+  return printed.join("");
 }
 
 function report(path, read) {
@@ -46,7 +76,9 @@ function unitTests() {
   console.log("\n== Unit and reference tests");
   const path = "test-results/vitest.json";
   rmSync(path, { force: true });
-  run("node_modules/.bin/vitest", ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${path}`]);
+  run("node_modules/.bin/vitest", ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${path}`], {
+    env: LONG ? { ...process.env, NODE_LEDGER_SEEDS: "all" } : process.env,
+  });
   const { passed, failed } = report(path, (json) => ({
     passed: json.numPassedTests,
     failed: json.numFailedTests + json.numFailedTestSuites * (json.numFailedTests === 0 ? 1 : 0),
@@ -66,23 +98,9 @@ function interfaceTests() {
   record("playwright", passed, failed);
 }
 
-systemPrograms();
-install();
-build();
-check("Types", "node_modules/.bin/tsc", ["--noEmit"]);
-check("Lint and format", "node_modules/.bin/biome", ["check", "--error-on-warnings", "."]);
-check("Import direction", "node_modules/.bin/depcruise", [
-  "--config",
-  ".dependency-cruiser.cjs",
-  "app",
-  "ui",
-  "state",
-  "workers",
-  "server",
-  "core",
-  "cli",
-  "demo",
-]);
+await Promise.all([systemPrograms(), install()]);
+const [, checked] = await Promise.all([build(), checks()]);
+console.log(checked);
 unitTests();
 interfaceTests();
 

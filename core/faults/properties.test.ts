@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { change } from "@/tests/support/judged";
+import { seeds } from "@/tests/support/seeds";
 import { must, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { contactsOf } from "../figures/contacts";
@@ -33,7 +34,7 @@ describe("what must hold of any walk", () => {
   });
 
   it("the weakest is never stronger than the strongest, the fastest never slower than the slowest, on random machines", () => {
-    for (let seed = 40; seed < 46; seed++) {
+    for (const seed of seeds(40, 45)) {
       const results = walkOf(generateMachine({ parts: 40, seed, meshed: seed % 2 === 0 }));
       expect(results.length).toBeGreaterThan(30);
       for (const each of results) {

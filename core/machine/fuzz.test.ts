@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { saidLate } from "@/tests/support/judged";
+import { seeds } from "@/tests/support/seeds";
 import { analyse } from "../analysis/analyse";
 import { pictureSvg } from "../exchange/flow-svg";
 import { checkReport, verdictTable } from "../exchange/report";
@@ -183,7 +184,7 @@ function everything(machine: Machine): string {
 
 describe("whatever a builder does", () => {
   it("every accepted edit leaves a valid document, a finite analysis, and undoes exactly", () => {
-    for (let seed = 1; seed <= 24; seed++) {
+    for (const seed of seeds(1, 24)) {
       const random = randomFrom(seed * 31);
       const start =
         seed % 3 === 0
@@ -209,7 +210,7 @@ describe("whatever a builder does", () => {
   });
 
   it("broken machines never look clear: cutting random wires and figures always leaves something to say", () => {
-    for (let seed = 1; seed <= 30; seed++) {
+    for (const seed of seeds(1, 30)) {
       const random = randomFrom(seed);
       const machine = structuredClone(generateMachine({ parts: 24, seed, meshed: seed % 2 === 0 }));
       const victim = machine.wires[Math.floor(random() * machine.wires.length)];

@@ -9,6 +9,7 @@ import type { Machine } from "@/core/machine/schema";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "@/tests/support/generate";
 import { backOf, join, land, link, workshop } from "@/tests/support/grounds";
+import { seeds } from "@/tests/support/seeds";
 import { must, part } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
 import { explain } from "../working/explain";
@@ -29,7 +30,7 @@ const random = (seed: number, parts = 30) => talking(generateMachine({ parts, se
 
 describe("the ground as a forest with chords", () => {
   it("adds up to the same volts along any way, and every chord's way closes with it", () => {
-    for (let seed = 1; seed <= 12; seed++) {
+    for (const seed of seeds(1, 12)) {
       const { figures } = analyse(random(seed));
       const ground = groundOf(figures);
       const { circuit, planned } = figures.solved;
@@ -225,7 +226,7 @@ describe("the flow picture", () => {
   };
 
   it("keeps lanes apart over and under the axis, inside its width, on random machines up to sixty parts and more", () => {
-    for (let seed = 20; seed < 34; seed++) {
+    for (const seed of seeds(20, 33)) {
       const machine = random(seed, 20 + (seed - 20) * 5);
       const flow = flowIn(machine, 0);
       const layout = layoutOf(flow, { width: 980, height: 460 }, 2);

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { expectBalanced } from "@/tests/support/balanced";
 import { randomFrom } from "@/tests/support/generate";
+import { seeds } from "@/tests/support/seeds";
 import { analyseFully } from "../analysis/analyse";
 import { fusePicture } from "../choosing/fuse-picture";
 import { checkReport } from "../exchange/report";
@@ -179,7 +180,7 @@ function everything(machine: Machine, random: Random): string {
 }
 
 describe("whatever is entered of feeds, fuses, ends and contacts", () => {
-  it.each([1, 2, 3, 4, 5, 6, 7, 8])("leaves valid documents, balanced accounts and finite words, and undoes exactly: run %d", (seed) => {
+  it.each(seeds(1, 8))("leaves valid documents, balanced accounts and finite words, and undoes exactly: run %d", (seed) => {
     const random = randomFrom(seed * 977);
     const start = EXAMPLES[seed % EXAMPLES.length]?.make() as Machine;
     let machine = start;
