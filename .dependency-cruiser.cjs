@@ -49,6 +49,13 @@ module.exports = {
     ...floors,
     unplaced,
     {
+      name: "rules-stand-alone",
+      comment: "A rule knows no other rule; what several say or offer stands beside them in core/verdicts/, what they read below.",
+      severity: "error",
+      from: { path: "^core/verdicts/[a-z]+/", pathNot: "\\.test\\.ts$" },
+      to: { path: "^core/verdicts/([a-z]+/|rules|late)" },
+    },
+    {
       name: "core-imports-only-core",
       severity: "error",
       from: { path: "^core/", pathNot: "\\.test\\.ts$" },

@@ -3,13 +3,15 @@ import { STEPS } from "@/core/verdicts/types";
 
 /** The words after `npm run new-rule --`. */
 export const RuleWords = z.object({
-  id: z.string().regex(/^[a-z]+(-[a-z0-9]+)*$/, "the id is small letters with hyphens, as in fuse-voltage"),
+  id: z.string("the id comes first").regex(/^[a-z]+(-[a-z0-9]+)*$/, "the id is small letters with hyphens, as in fuse-voltage"),
   step: z.enum(STEPS, `the step is one of ${STEPS.join(", ")}`),
   title: z
-    .string()
+    .string("the title says in a few words what is wrong")
     .min(3, "the title says in a few words what is wrong")
     .regex(/^[^"]*$/, "the title has no quotation marks"),
-  reads: z.enum(["build", "figures", "shorts", "late"], "it reads build, figures, shorts or late").default("figures"),
+  reads: z
+    .enum(["build", "figures", "shorts", "discharge", "late"], "it reads build, figures, shorts, discharge or late")
+    .default("figures"),
 });
 /** A rule to be drafted. */
 export type RuleWords = z.infer<typeof RuleWords>;
@@ -22,6 +24,7 @@ function ruleFile({ id, step, title, reads }: RuleWords): string {
     build: "",
     figures: "",
     shorts: "  // Its second parameter is the walk of shorts (FaultWalk).\n",
+    discharge: "  // Its second parameter is how long full packs last (RunTimes).\n",
     late: "  // Its second parameter is what came late (LateReadings).\n",
   };
   return `import type { ${given} } from "../../figures/${from}";

@@ -7,7 +7,7 @@ import { type LooseReturn, looseReturns } from "../returns/loose";
 import { type RunTimes, runTimes } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
 import type { LateReadings } from "./rule";
-import { evaluatePackBound, evaluateReadings, evaluateShorts } from "./rules";
+import { evaluateDischarge, evaluatePackBound, evaluateReadings, evaluateShorts } from "./rules";
 import type { Verdict } from "./types";
 
 /** Verdicts that take longer than a keystroke: they integrate a discharge or solve the machine again as it will be. */
@@ -46,6 +46,8 @@ export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
   const times = runTimes(figures.machine, dischargeOf(figures.solved.circuit));
   const faults = canShort(figures.machine) ? faultWalk(figures) : null;
   const loose = looseReturns(figures);
-  const readings: LateReadings = { times, loose, now, packBound: evaluatePackBound };
-  return { times, faults, loose, verdicts: [...(faults ? evaluateShorts(figures, faults) : []), ...evaluateReadings(figures, readings)] };
+  const ran = evaluateDischarge(figures, times);
+  const readings: LateReadings = { loose, now: [...now, ...ran], packBound: evaluatePackBound };
+  const shorts = faults ? evaluateShorts(figures, faults) : [];
+  return { times, faults, loose, verdicts: [...shorts, ...ran, ...evaluateReadings(figures, readings)] };
 }

@@ -8,10 +8,9 @@ import type { Verdict } from "./types";
 
 /** What is worked out when edits pause, for the rules that read it. */
 export interface LateReadings {
-  times: RunTimes;
   /** For every part that talks: its return comes loose. */
   loose: readonly LooseReturn[];
-  /** What the quick rules said of the same figures. */
+  /** What the quick rules and those of the discharge said of the same figures. */
   now: readonly Verdict[];
   /** What the rules that hang on what a pack can push say of other figures. */
   packBound: (then: Figures) => Verdict[];
@@ -26,6 +25,8 @@ type Evaluate =
   | { reads: "figures"; evaluate: (figures: Figures) => Verdict[] }
   /** The walk of shorts over every place. */
   | { reads: "shorts"; evaluate: (figures: Figures, walk: FaultWalk) => Verdict[] }
+  /** How long full packs last. */
+  | { reads: "discharge"; evaluate: (figures: Figures, times: RunTimes) => Verdict[] }
   | { reads: "late"; evaluate: (figures: Figures, late: LateReadings) => Verdict[] };
 
 interface Facts {

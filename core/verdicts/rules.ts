@@ -1,5 +1,6 @@
 import type { FaultWalk } from "../faults/walk";
 import type { Figures } from "../figures/figures";
+import { type RunTimes, runTimes } from "../sources/run";
 import { backupFuse } from "./feeds/backup-fuse";
 import { breakingCapacity } from "./feeds/breaking-capacity";
 import { chargingPort } from "./feeds/charging-port";
@@ -143,8 +144,10 @@ const reading = <R extends Rule["reads"]>(...kinds: readonly R[]): readonly Read
 
 const QUICK = reading("build", "figures");
 const SHORTS = reading("shorts");
+const DISCHARGE = reading("discharge");
 const LATE = reading("late");
 const PACK_BOUND = QUICK.filter(({ packBound }) => packBound);
+const RUN_BOUND = DISCHARGE.filter(({ packBound }) => packBound);
 
 /** Rules by id, under every id they speak with. */
 export const RULE_OF: ReadonlyMap<string, Rule> = new Map(RULES.flatMap((rule) => rule.says.map(({ id }) => [id, rule])));
@@ -154,14 +157,23 @@ export function evaluateAll(figures: Figures): Verdict[] {
   return worstFirst(...QUICK.map((rule) => rule.evaluate(figures)));
 }
 
-/** What the rules say that hang on what a pack can push, in working order. */
+/** What the rules say that hang on what a pack can push, in working order; it runs the packs down. */
 export function evaluatePackBound(figures: Figures): Verdict[] {
-  return PACK_BOUND.flatMap((rule) => rule.evaluate(figures));
+  const times = RUN_BOUND.length > 0 ? runTimes(figures.machine) : null;
+  return [
+    ...PACK_BOUND.flatMap((rule) => rule.evaluate(figures)),
+    ...(times ? RUN_BOUND.flatMap((rule) => rule.evaluate(figures, times)) : []),
+  ];
 }
 
 /** What the rules say that read the walk of shorts, in working order. */
 export function evaluateShorts(figures: Figures, walk: FaultWalk): Verdict[] {
   return SHORTS.flatMap((rule) => rule.evaluate(figures, walk));
+}
+
+/** What the rules say that read how long full packs last, in working order. */
+export function evaluateDischarge(figures: Figures, times: RunTimes): Verdict[] {
+  return DISCHARGE.flatMap((rule) => rule.evaluate(figures, times));
 }
 
 /** What the rules say that wait until edits pause, in working order. */

@@ -16,7 +16,7 @@ export function said(machine: Machine, rule: string): Verdict[] {
 
 /** What late rules say on readings that a test has at hand. */
 export function saidLate(figures: Figures, rules: readonly Rule[], readings: Partial<LateReadings> = {}): Verdict[] {
-  const late: LateReadings = { times: { missing: [], mission: null, alone: [] }, loose: [], now: [], packBound: () => [], ...readings };
+  const late: LateReadings = { loose: [], now: [], packBound: () => [], ...readings };
   return rules.flatMap((rule) => (rule.reads === "late" ? rule.evaluate(figures, late) : []));
 }
 

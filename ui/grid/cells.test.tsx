@@ -74,27 +74,32 @@ describe("a cell that is edited in place", () => {
   });
 });
 
+function Grid({ reveal }: { reveal?: (row: number) => void }) {
+  const onKeyDown = useGridKeys(4, 3, reveal);
+  const has: readonly (readonly number[])[] = [
+    [0, 1, 2],
+    [0, 2],
+    [0, 1, 2],
+  ];
+  return (
+    <table onKeyDown={onKeyDown}>
+      <tbody>
+        {has.map((row, r) => (
+          <tr key={row.join()}>
+            <td>
+              {row.map((c) => (
+                <button key={c} type="button" data-r={r} data-c={c}>{`${r}${c}`}</button>
+              ))}
+              {r === 0 && <input aria-label="typing" data-r={0} data-c={9} />}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
 describe("arrow keys in a grid", () => {
-  function Grid({ reveal }: { reveal?: (row: number) => void }) {
-    const onKeyDown = useGridKeys(4, 3, reveal);
-    const has: readonly (readonly number[])[] = [[0, 1, 2], [0, 2], [0, 1, 2]];
-    return (
-      <table onKeyDown={onKeyDown}>
-        <tbody>
-          {has.map((row, r) => (
-            <tr key={row.join()}>
-              <td>
-                {row.map((c) => (
-                  <button key={c} type="button" data-r={r} data-c={c}>{`${r}${c}`}</button>
-                ))}
-                {r === 0 && <input aria-label="typing" data-r={0} data-c={9} />}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    );
-  }
   const at = () => document.activeElement?.textContent;
 
   it("go to the next cell there is, over a gap to the nearest, and stop at the edge", async () => {

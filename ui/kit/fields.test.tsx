@@ -72,7 +72,9 @@ describe("a length", () => {
 describe("a choice", () => {
   it("hands on one of its options, or nothing where that is one of them", async () => {
     const onChange = vi.fn();
-    render(<SelectField label="Drive" value="sine" options={named({ six: "six-step", sine: "sine" })} none="not told" onChange={onChange} />);
+    render(
+      <SelectField label="Drive" value="sine" options={named({ six: "six-step", sine: "sine" })} none="not told" onChange={onChange} />,
+    );
     const user = userEvent.setup();
     await user.selectOptions(screen.getByLabelText("Drive"), "six-step");
     await user.selectOptions(screen.getByLabelText("Drive"), "not told");
@@ -84,18 +86,19 @@ describe("a choice", () => {
   });
 });
 
+function Fragile({ chart }: { chart: { sound: boolean } }) {
+  if (!chart.sound) throw new Error("a fault");
+  return <p>drawn</p>;
+}
+
 describe("a pane that breaks", () => {
   it("leaves its neighbours alone, and is tried again by hand or with another view", async () => {
     const silent = vi.spyOn(console, "error").mockImplementation(() => undefined);
-    let sound = false;
-    const Pane = () => {
-      if (!sound) throw new Error("a fault");
-      return <p>drawn</p>;
-    };
+    const chart = { sound: false };
     const page = (on: string) => (
       <>
         <PaneBoundary what="The chart" on={on}>
-          <Pane />
+          <Fragile chart={chart} />
         </PaneBoundary>
         <p>neighbour</p>
       </>
@@ -104,13 +107,13 @@ describe("a pane that breaks", () => {
     const user = userEvent.setup();
     expect(screen.getByRole("alert").textContent).toContain("The chart");
     expect(screen.getByText("neighbour")).toBeTruthy();
-    sound = true;
+    chart.sound = true;
     await user.click(screen.getByRole("button", { name: "Try again" }));
     expect(screen.getByText("drawn")).toBeTruthy();
-    sound = false;
+    chart.sound = false;
     rerender(page("other"));
     expect(screen.getByRole("alert")).toBeTruthy();
-    sound = true;
+    chart.sound = true;
     rerender(page("charts"));
     expect(screen.getByText("drawn")).toBeTruthy();
     silent.mockRestore();

@@ -9,10 +9,10 @@ import { isolates } from "../../returns/budget";
 import { groundOf } from "../../returns/ground";
 import { LINK_WORDS, linkName } from "../../returns/link-words";
 import { linkPlanOf } from "../../returns/links";
+import { isolate } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
-import { isolate } from "./link-remedies";
 
 const speak = speaker({ id: "common-reference", title: "Two boards talk without a common reference", step: "returns" });
 

@@ -1,13 +1,13 @@
-import { type Build, perBuildFrom } from "../../figures/build";
+import { perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, inMode, partName, wireName } from "../../figures/names";
 import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { secondReturns, signalGrounds, thinGrounds } from "../../returns/loops";
+import { loopCures } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
-import type { Remedy, Verdict } from "../types";
-import { isolate } from "./link-remedies";
+import type { Verdict } from "../types";
 
 const speak = speaker({
   id: "ground-loop",
@@ -26,47 +26,10 @@ const WATCH_FROM = 0.8;
 /** Less than this in a thin ground is no concern of anybody, A: ten milliamps over an ohm are ten millivolts. */
 const NOTHING_A = 0.01;
 
-/** A resistor for a ground beside fast edges, Ω (10 to 100, handbook section 3). */
-const SERIES_OHM = 47;
-
 function evaluate(figures: Figures): Verdict[] {
   return [
     ...signalGrounds(figures).flatMap(({ wire, worst, unsure }) => ofSignal(figures, wire.id, unsure, worst.amps, worst.mode, worst.low)),
     ...secondReturns(figures).map((chord) => twice(figures, chord.wire)),
-  ];
-}
-
-/** Cures of a signal ground that closes a loop, in the handbook's order. */
-export function loopCures(figures: Build, wire: Wire, looped: boolean): Remedy[] {
-  const signal = figures.machine.signals?.find((each) => each.id === wire.signal);
-  const drop: Remedy = wire.shield
-    ? {
-        label: "Lift one end of the shield",
-        command: {
-          type: "batch",
-          label: "Lift one end of a shield",
-          commands: [
-            { type: "removeWire", id: wire.id },
-            ...(signal ? [{ type: "updateSignal" as const, id: signal.id, changes: { shieldLifted: true } }] : []),
-          ],
-        },
-      }
-    : { label: "Drop the extra ground", command: { type: "removeWire", id: wire.id } };
-  return [
-    ...(looped ? [drop] : []),
-    ...(wire.resistorOhm || wire.shield
-      ? []
-      : [
-          {
-            label: `Put ${SERIES_OHM} Ω in it`,
-            command: {
-              type: "updateWire" as const,
-              id: wire.id,
-              changes: { resistorOhm: { value: SERIES_OHM, provenance: "typical" as const } },
-            },
-          },
-        ]),
-    ...(signal && signal.kind !== "analogue" ? [isolate(figures, signal)] : []),
   ];
 }
 

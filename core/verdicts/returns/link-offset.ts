@@ -10,10 +10,10 @@ import type { Tolerance } from "../../returns/budget";
 import { LINK_WORDS, linkName } from "../../returns/link-words";
 import { type LinkFigures, type LinkPlan, largestDrop, linkPlanOf, linksOf, pointOf, shareOf } from "../../returns/links";
 import { homesOf } from "../../returns/shared";
+import { betterLandings, isolate, ownReturn } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
-import { betterLandings, isolate, ownReturn } from "./link-remedies";
 
 const speak = speaker({ id: "link-offset", title: "The ground between two boards moves more than their link bears", step: "returns" });
 

@@ -1,10 +1,10 @@
 import type { Figures } from "../../figures/figures";
 import { gaugeText, partName, wireName } from "../../figures/names";
 import { say } from "../../quantity/format";
+import { loopCures } from "../link-remedies";
 import { type LateReadings, rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
-import { loopCures } from "./ground-loop";
 
 const speak = speaker({ id: "loose-return", title: "A signal ground that takes everything when a return comes loose", step: "returns" });
 

@@ -8,10 +8,10 @@ import { linkName } from "../../returns/link-words";
 import { linksOf } from "../../returns/links";
 import { clearLoneM, clearPairM, HUM_DB, humDb } from "../../returns/practice";
 import { returning } from "../../returns/shared";
+import { betterLandings, isolate, ownReturn } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
-import { betterLandings, isolate, ownReturn } from "./link-remedies";
 
 const speak = speaker({ id: "noise-practice", title: "Sensors and sound against motor noise (common practice)", step: "returns" });
 

@@ -10,10 +10,10 @@ import { wiresOf } from "../../returns/ground";
 import { mainPackFor, ownPackFor } from "../../returns/logic-supply";
 import { secondLinks } from "../../returns/loops";
 import { listens, moves, returning } from "../../returns/shared";
+import { ownReturn } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
-import { ownReturn } from "./link-remedies";
 
 const speak = speaker({ id: "return-school", title: "The chosen school of returns or logic supply is not kept", step: "returns" });
 

@@ -5,10 +5,10 @@ import type { Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { linksOf, shareOf } from "../../returns/links";
 import { type SharedMetal, sharedMetal } from "../../returns/shared";
+import { betterLandings } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Severity, Verdict } from "../types";
-import { betterLandings } from "./link-remedies";
 
 const speak = speaker({ id: "shared-return", title: "A board's return shares metal with motors", step: "returns" });
 

@@ -1,12 +1,10 @@
 import { computeFigures, type Figures } from "../../figures/figures";
 import { solveMachine } from "../../figures/solved";
 import { say, sayDuration } from "../../quantity/format";
-import { runTimes } from "../../sources/run";
 import { stressed } from "../../sources/stress";
 import { type LateReadings, rule } from "../rule";
 import { speaker } from "../speaker";
 import { SEVERITIES, type Verdict } from "../types";
-import { runVerdicts } from "./run-time";
 
 const speak = speaker({ id: "aged-cold", title: "An aged or cold pack changes a verdict", step: "sources" });
 
@@ -15,7 +13,7 @@ export const agedCold = rule({ speak, reads: "late", evaluate });
 
 const NAMED = 3;
 
-function evaluate(figures: Figures, { now, times, packBound }: LateReadings): Verdict[] {
+function evaluate(figures: Figures, { now, packBound }: LateReadings): Verdict[] {
   const { machine } = figures;
   const packs = machine.parts.filter((part) => part.kind === "pack" && part.chemistry !== undefined);
   const first = packs[0];
@@ -24,13 +22,13 @@ function evaluate(figures: Figures, { now, times, packBound }: LateReadings): Ve
   const days = [{ ambientC, what: "with the pack aged", key: "aged" }];
   if (coldestC !== undefined && coldestC < ambientC)
     days.push({ ambientC: coldestC, what: `with the pack aged, at ${say(coldestC, "temperature")}`, key: "cold" });
-  const known = new Map([...now, ...runVerdicts(figures, times)].map((verdict) => [verdict.id, SEVERITIES.indexOf(verdict.severity)]));
+  const known = new Map(now.map((verdict) => [verdict.id, SEVERITIES.indexOf(verdict.severity)]));
   const told = new Set<string>();
   return days.flatMap(({ ambientC: day, what, key }): Verdict[] => {
     const twin = stressed(machine, day);
     if (!twin) return [];
     const then = computeFigures(solveMachine(twin));
-    const worse = [...packBound(then), ...runVerdicts(then, runTimes(twin))].filter((verdict) => {
+    const worse = packBound(then).filter((verdict) => {
       const before = known.get(verdict.id);
       const rank = SEVERITIES.indexOf(verdict.severity);
       const breaks = verdict.severity === "stop" || verdict.severity === "fix";

@@ -10,7 +10,7 @@ import type { Verdict } from "../types";
 const speak = speaker({ id: "run-time", title: "Run time short of the wish", step: "sources" });
 
 /** Run time on one charge against the wish, and against the mission itself. */
-export const runTime = rule({ speak, reads: "late", evaluate: (figures, { times }) => runVerdicts(figures, times) });
+export const runTime = rule({ speak, reads: "discharge", packBound: true, evaluate });
 
 /** Room above the wish below which little is left. */
 const CLOSE = 1.15;
@@ -21,8 +21,7 @@ function tooShort(mission: Mission | undefined, run: Run, wish: number | undefin
   return run.rounds === 0;
 }
 
-/** Run time on one charge against the wish, and against the mission itself. */
-export function runVerdicts(figures: Figures, times: RunTimes): Verdict[] {
+function evaluate(figures: Figures, times: RunTimes): Verdict[] {
   const { machine } = figures;
   const wish = machine.settings.wantedRunS;
   if (times.missing.length > 0) {

@@ -1,11 +1,11 @@
-import { type Build, perBuildOf } from "../../figures/build";
-import type { Signal, TerminalRef, Wire } from "../../machine/schema";
-import { groundTerminal, isSource, sameTerminal, terminalName } from "../../machine/terminals";
-import { railOrigin } from "../../machine/tree";
-import { minusPlace } from "../../returns/arrange";
-import { linkName } from "../../returns/link-words";
-import { homesOf } from "../../returns/shared";
-import type { Remedy } from "../types";
+import { type Build, perBuildOf } from "../figures/build";
+import type { Signal, TerminalRef, Wire } from "../machine/schema";
+import { groundTerminal, isSource, sameTerminal, terminalName } from "../machine/terminals";
+import { railOrigin } from "../machine/tree";
+import { minusPlace } from "../returns/arrange";
+import { linkName } from "../returns/link-words";
+import { homesOf } from "../returns/shared";
+import type { Remedy } from "./types";
 
 /** Takes the link's own ground wire and shield away and puts an isolator in its place. */
 const isolateById = perBuildOf((figures, signalId): Remedy => {
@@ -54,3 +54,40 @@ export const betterLandings = perBuildOf((figures, partId): readonly Remedy[] =>
     return [{ label: `Land it on ${terminalName(place, at.terminal)}`, command: { type: "reland", wireId: wire.id, end: "to", at } }];
   });
 });
+
+/** A resistor for a ground beside fast edges, Ω (10 to 100, handbook section 3). */
+const SERIES_OHM = 47;
+
+/** Cures of a signal ground that closes a loop, in the handbook's order. */
+export function loopCures(figures: Build, wire: Wire, looped: boolean): Remedy[] {
+  const signal = figures.machine.signals?.find((each) => each.id === wire.signal);
+  const drop: Remedy = wire.shield
+    ? {
+        label: "Lift one end of the shield",
+        command: {
+          type: "batch",
+          label: "Lift one end of a shield",
+          commands: [
+            { type: "removeWire", id: wire.id },
+            ...(signal ? [{ type: "updateSignal" as const, id: signal.id, changes: { shieldLifted: true } }] : []),
+          ],
+        },
+      }
+    : { label: "Drop the extra ground", command: { type: "removeWire", id: wire.id } };
+  return [
+    ...(looped ? [drop] : []),
+    ...(wire.resistorOhm || wire.shield
+      ? []
+      : [
+          {
+            label: `Put ${SERIES_OHM} Ω in it`,
+            command: {
+              type: "updateWire" as const,
+              id: wire.id,
+              changes: { resistorOhm: { value: SERIES_OHM, provenance: "typical" as const } },
+            },
+          },
+        ]),
+    ...(signal && signal.kind !== "analogue" ? [isolate(figures, signal)] : []),
+  ];
+}
