@@ -1,4 +1,5 @@
 "use client";
+import { unstable_rethrow } from "next/navigation";
 import { Component, type ReactNode } from "react";
 import { BrokeOff } from "./BrokeOff";
 
@@ -14,7 +15,9 @@ interface Props {
 export class PaneBoundary extends Component<Props, { broken: boolean; on: unknown }> {
   override state = { broken: false, on: this.props.on };
 
-  static getDerivedStateFromError(): { broken: boolean } {
+  static getDerivedStateFromError(problem: unknown): { broken: boolean } {
+    // "No such page" and "go elsewhere" travel as errors too; they are the router's.
+    unstable_rethrow(problem);
     return { broken: true };
   }
 

@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { cleanup, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { notFound } from "next/navigation";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { LengthField } from "./LengthField";
 import { PaneBoundary } from "./PaneBoundary";
@@ -91,6 +92,10 @@ function Fragile({ chart }: { chart: { sound: boolean } }) {
   return <p>drawn</p>;
 }
 
+function Elsewhere(): never {
+  notFound();
+}
+
 describe("a pane that breaks", () => {
   it("leaves its neighbours alone, and is tried again by hand or with another view", async () => {
     const silent = vi.spyOn(console, "error").mockImplementation(() => undefined);
@@ -116,6 +121,18 @@ describe("a pane that breaks", () => {
     chart.sound = true;
     rerender(page("charts"));
     expect(screen.getByText("drawn")).toBeTruthy();
+    silent.mockRestore();
+  });
+
+  it("passes on what is the router's: there is no such page", () => {
+    const silent = vi.spyOn(console, "error").mockImplementation(() => undefined);
+    expect(() =>
+      render(
+        <PaneBoundary what="This step">
+          <Elsewhere />
+        </PaneBoundary>,
+      ),
+    ).toThrow(/404/);
     silent.mockRestore();
   });
 });
