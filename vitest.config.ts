@@ -1,20 +1,26 @@
 import { fileURLToPath } from "node:url";
 import { defineConfig } from "vitest/config";
 
+const alias = { "@": fileURLToPath(new URL(".", import.meta.url)).replace(/\/$/, "") };
+const rooms = ["core", "server", "state", "cli", "demo", "scripts", "tests/reference"];
+
 export default defineConfig({
-  resolve: { alias: { "@": fileURLToPath(new URL(".", import.meta.url)).replace(/\/$/, "") } },
   test: {
-    include: [
-      "core/**/*.test.ts",
-      "server/**/*.test.ts",
-      "state/**/*.test.ts",
-      "ui/**/*.test.tsx",
-      "cli/**/*.test.ts",
-      "scripts/**/*.test.ts",
-      "demo/**/*.test.ts",
-      "tests/reference/**/*.test.ts",
+    // Both cores of a small machine; nothing else runs meanwhile.
+    maxWorkers: 2,
+    projects: [
+      {
+        resolve: { alias },
+        test: {
+          name: "core",
+          include: rooms.map((room) => `${room}/**/*.test.ts`),
+          environment: "node",
+          testTimeout: 120_000,
+          // Core keeps nothing but answers to what it was asked, so files share what they import; half of a run was loading it again.
+          isolate: false,
+        },
+      },
+      { resolve: { alias }, test: { name: "screens", include: ["ui/**/*.test.tsx"], environment: "node", testTimeout: 120_000 } },
     ],
-    environment: "node",
-    testTimeout: 120_000,
   },
 });

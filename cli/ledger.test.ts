@@ -2,7 +2,8 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { afterAll, describe, expect, it } from "vitest";
+import { buildSync } from "esbuild";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { toJson } from "@/core/exchange/json";
 import { EXAMPLES } from "@/demo/index";
 import { simple } from "@/tests/support/small";
@@ -16,8 +17,18 @@ function file(name: string, text: string): string {
   return path;
 }
 
+/** As `npm run ledger` has it. */
+const AS_IT_IS = [join("node_modules", ".bin", "tsx"), "cli/ledger.ts"] as const;
+/** The same in one file, which starts four times as fast. */
+const BUNDLED = [process.execPath, join(folder, "ledger.mjs")] as const;
+beforeAll(() => buildSync({ entryPoints: ["cli/ledger.ts"], bundle: true, platform: "node", format: "esm", outfile: BUNDLED[1] }));
+
 function ledger(...args: string[]) {
-  const run = spawnSync(join("node_modules", ".bin", "tsx"), ["cli/ledger.ts", ...args], { encoding: "utf8" });
+  return run(BUNDLED, args);
+}
+
+function run([program, script]: readonly [string, string], args: readonly string[]) {
+  const run = spawnSync(program, [script, ...args], { encoding: "utf8" });
   return { status: run.status, out: run.stdout, err: run.stderr };
 }
 
@@ -26,8 +37,9 @@ describe("ledger", () => {
   const fine = file("fine.json", toJson(simple()));
 
   it("prints verdicts and exits 1 only if any says Stop", () => {
-    const bad = ledger("check", reed);
+    const bad = run(AS_IT_IS, ["check", reed]);
     expect(bad.status).toBe(1);
+    expect(ledger("check", reed)).toEqual(bad);
     expect(bad.out).toMatch(/^Stop\s+fuse-over-wire/m);
     expect(ledger("check", fine).status).toBe(0);
   });
