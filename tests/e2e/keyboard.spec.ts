@@ -1,3 +1,4 @@
+import type { Page } from "@playwright/test";
 import { analysed, expect, openMachine, saved, test } from "./app";
 
 test("arrows travel between cells, Enter opens what a cell holds", async ({ page, app }) => {
@@ -181,4 +182,48 @@ test("a message under the last row of a table can be scrolled to", async ({ page
   await expect(message).toBeInViewport({ ratio: 1 });
   await page.keyboard.press("Escape");
   await expect(message).toHaveCount(0);
+});
+
+/** Rows whose cells are not numbered one after another, or that hold a figure no arrow key finds. */
+const misnumbered = (page: Page) =>
+  page.locator("main table tr").evaluateAll((rows) =>
+    rows.flatMap((row) => {
+      const cells = [...row.querySelectorAll<HTMLElement>("[data-c]")];
+      const lost = [...row.querySelectorAll("button.fig[aria-haspopup=dialog]:not([data-c])")];
+      const rises = cells.every((cell, i) => i === 0 || Number(cell.dataset.c) > Number(cells[i - 1]?.dataset.c));
+      const oneRow = new Set(cells.map((cell) => cell.dataset.r)).size <= 1;
+      return rises && oneRow && lost.length === 0 ? [] : [`${cells.map((cell) => cell.dataset.c)} ${row.textContent?.slice(0, 60)}`];
+    }),
+  );
+
+for (const step of ["loads", "sources", "feeds", "returns"]) {
+  test(`arrow keys find every figure of every table, in order: ${step}`, async ({ page, app }) => {
+    await openMachine(page, app, "Reedcutter", step);
+    let figures = 0;
+    for (const tab of await page.getByRole("tablist").first().getByRole("tab").all()) {
+      await tab.click();
+      await expect(tab).toHaveAttribute("aria-selected", "true");
+      await expect(page.getByRole("tabpanel").first()).toBeVisible();
+      await expect(page.locator("[data-waiting]")).toHaveCount(0);
+      expect.soft(await misnumbered(page), (await tab.textContent()) ?? "").toEqual([]);
+      figures += await page.locator("main table button.fig[data-c]").count();
+    }
+    expect(figures).toBeGreaterThan(20);
+  });
+}
+
+test("in Rails, arrow keys pass no column by", async ({ page, app }) => {
+  await openMachine(page, app, "Reedcutter", "sources");
+  const row = page.locator('tr[data-row="pack"]').first();
+  await row.locator('[data-c="0"]').focus();
+  const heads = await row.locator("xpath=ancestor::table").locator("th").allTextContents();
+  const seen: string[] = [];
+  for (let step = 0; step < heads.length; step++) {
+    await page.keyboard.press("ArrowRight");
+    seen.push(
+      heads[await page.evaluate(() => (document.activeElement?.closest("td") as HTMLTableCellElement | null)?.cellIndex ?? -1)] ?? "",
+    );
+  }
+  expect(seen.some((head) => head.startsWith("For good"))).toBe(true);
+  expect(seen.map((head) => heads.indexOf(head))).toEqual(seen.map((head) => heads.indexOf(head)).toSorted((a, b) => a - b));
 });

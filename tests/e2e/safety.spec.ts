@@ -73,7 +73,8 @@ test("files that are no machine are refused with where and what, nothing lost", 
     const dialog = page.getByRole("dialog");
     await expect(dialog).toContainText(message);
     await expect(dialog).toContainText("Nothing was changed");
-    await accessible(page, '[role="dialog"]');
+    // One dialog for all of them.
+    if (name === "truncated.json") await accessible(page, '[role="dialog"]');
     await page.keyboard.press("Escape");
   }
   await page.reload();

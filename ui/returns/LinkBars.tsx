@@ -10,7 +10,7 @@ import { upCounts, WATCH_FROM } from "@/core/verdicts/returns/link-offset";
 import type { Severity, Verdict } from "@/core/verdicts/types";
 import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
-import { FigureTable, RowName } from "../grid/FigureTable";
+import { type CellPlace, FigureTable, RowName } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { SeverityMark } from "../kit/Severity";
 import { useWorkbench } from "../workbench/context";
@@ -47,6 +47,7 @@ export function LinkBars() {
   });
   rows.sort((a, b) => rank(b) - rank(a));
   const modeName = mode === "worst" ? "worst" : machine.modes[mode]?.name;
+  const namesFor = ({ signal }: Row) => `${name(signal.from)} to ${name(signal.to)}`;
   const namesOf = (signal: Signal) => `${name(signal.from)} → ${name(signal.to)}`;
   return (
     <section aria-label="Signals and the ground under them">
@@ -77,8 +78,13 @@ export function LinkBars() {
             {
               label: "Offset",
               num: true,
-              cellClass: "w-[19%]",
-              cell: (row) => <Words row={row} names={`${name(row.signal.from)} to ${name(row.signal.to)}`} />,
+              cellClass: "whitespace-nowrap",
+              cell: (row, place) => <Offset row={row} names={namesFor(row)} place={place} />,
+            },
+            {
+              label: "Of what it bears",
+              cellClass: "w-[16%] whitespace-nowrap",
+              cell: (row, place) => <Bears row={row} names={namesFor(row)} place={place} />,
             },
             {
               label: "Verdict",
@@ -138,7 +144,33 @@ function Bar({ row: { link, share } }: { row: Row }) {
   );
 }
 
-function Words({ row: { signal, link, mode, volts }, names }: { row: Row; names: string }) {
+interface Words {
+  row: Row;
+  names: string;
+  place: CellPlace;
+}
+
+/** How far the two grounds are apart, or how far they move where that is heard. */
+function Offset({ row: { signal, link, mode, volts }, names, place }: Words) {
+  if (!link.joined) return null;
+  if (link.allowed.kind === "heard") return <span className="fig">{say(swingOf(link), "voltage", "up")}</span>;
+  if (link.allowed.kind !== "held") return null;
+  return (
+    <>
+      <Figure
+        value={volts}
+        dimension="voltage"
+        label={`Offset of ${names}`}
+        of={{ kind: "linkOffset", signal: signal.id, mode }}
+        cell={place}
+      />
+      {link.unsure && <Unsure />}
+    </>
+  );
+}
+
+/** What the offset is held against; in words where it is not held against anything. */
+function Bears({ row: { signal, link, mode, volts }, names, place }: Words) {
   if (!link.joined && link.allowed.kind !== "isolated") return <span className="text-xs font-semibold text-fix">no common reference</span>;
   switch (link.allowed.kind) {
     case "isolated":
@@ -148,34 +180,22 @@ function Words({ row: { signal, link, mode, volts }, names }: { row: Row; names:
     case "invalid":
       return <span className="text-xs font-semibold text-fix">levels do not match</span>;
     case "heard": {
-      const swing = Math.max(...link.offsetV) - Math.min(...link.offsetV);
-      const db = humDb(swing);
-      return (
-        <span className="fig">
-          {say(swing, "voltage", "up")}
-          <span className="text-xs text-soft">{Number.isFinite(db) ? `, ${Math.floor(db)} dB under line` : ""}</span>
-        </span>
-      );
+      const db = humDb(swingOf(link));
+      return <span className="text-xs text-soft">{Number.isFinite(db) ? `${Math.floor(db)} dB under line` : ""}</span>;
     }
     case "held": {
-      const limit = volts >= 0 ? link.allowed.steadyAboveV : link.allowed.steadyBelowV;
-      if (link.allowed.step) {
+      const { step } = link.allowed;
+      if (step)
         return (
-          <span>
-            <Figure value={volts} dimension="voltage" label={`Offset of ${names}`} of={{ kind: "linkOffset", signal: signal.id, mode }} />
-            {link.unsure && <Unsure />}
-            <span className="fig pl-2">
-              {upCounts(Math.abs(volts) / link.allowed.step.volts)}{" "}
-              <span className="text-xs text-soft">of {link.allowed.step.counts} counts</span>
-            </span>
+          <span className="fig">
+            {upCounts(Math.abs(volts) / step.volts)} <span className="text-xs text-soft">of {step.counts} counts</span>
           </span>
         );
-      }
+      const limit = volts >= 0 ? link.allowed.steadyAboveV : link.allowed.steadyBelowV;
       const { digits, unit } = formatQuantity(limit, "voltage", "down");
       return (
-        <span>
-          <Figure value={volts} dimension="voltage" label={`Offset of ${names}`} of={{ kind: "linkOffset", signal: signal.id, mode }} />
-          {link.unsure && <Unsure />} <span className="text-xs text-soft">of</span>{" "}
+        <>
+          <span className="text-xs text-soft">of</span>{" "}
           <Figure
             value={limit}
             dimension="voltage"
@@ -183,9 +203,12 @@ function Words({ row: { signal, link, mode, volts }, names }: { row: Row; names:
             label={`What ${names} bears: ${digits} ${unit}`}
             of={{ kind: "linkBudget", signal: signal.id, mode }}
             className="text-soft"
+            cell={place}
           />
-        </span>
+        </>
       );
     }
   }
 }
+
+const swingOf = (link: LinkFigures) => Math.max(...link.offsetV) - Math.min(...link.offsetV);

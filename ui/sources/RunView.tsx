@@ -6,7 +6,7 @@ import { endWords, wishedRun } from "@/core/sources/end";
 import type { Run } from "@/core/sources/run";
 import type { SagPicture } from "@/core/sources/sag";
 import { analysedOf, lateOf, ranThroughOf } from "@/state/findings";
-import { FigureTable, None } from "../grid/FigureTable";
+import { type CellPlace, FigureTable, None } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { always, Select } from "../kit/Select";
@@ -143,7 +143,9 @@ function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType
               label: "Run time",
               num: true,
               cellClass: "font-bold !whitespace-nowrap",
-              cell: ({ mode, run }) => <RunFigure run={run} mode={mode} label={`Run time in ${machine.modes[mode]?.name}`} />,
+              cell: ({ mode, run }, place) => (
+                <RunFigure run={run} mode={mode} label={`Run time in ${machine.modes[mode]?.name}`} place={place} />
+              ),
             },
             { label: "Ends because", cellClass: "text-xs text-soft", cell: ({ run }) => words(machine, run) },
           ]}
@@ -158,7 +160,7 @@ function RunTimes({ machine, late, stale }: { machine: Machine; late: ReturnType
 }
 
 /** A run time with its working behind it; "at most" where loads are unknown. */
-function RunFigure({ run, mode, label }: { run: Run; mode: number | null; label: string }) {
+function RunFigure({ run, mode, label, place }: { run: Run; mode: number | null; label: string; place?: CellPlace }) {
   const { showWorking } = useWorkbenchContext();
   const text = run.end.cause === "endless" ? "no end" : sayDuration(run.end.seconds);
   return (
@@ -166,6 +168,8 @@ function RunFigure({ run, mode, label }: { run: Run; mode: number | null; label:
       type="button"
       aria-haspopup="dialog"
       aria-label={`${label}: ${run.atMost ? "at most " : ""}${text}. Show the working`}
+      data-r={place?.r}
+      data-c={place?.c}
       className="fig decoration-dotted underline-offset-4 hover:underline"
       onClick={(event) => showWorking({ of: { kind: "run", mode }, label, anchor: event.currentTarget })}
     >
