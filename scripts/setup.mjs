@@ -54,14 +54,29 @@ function upToDate(stamp, now) {
   return existsSync(stamp) && readFileSync(stamp, "utf8") === now;
 }
 
-/** Node packages, when the lock file asks for others than are here. */
-export async function install() {
+/**
+ * Node packages, when the lock file asks for others than are here. They can be read when this is done, but the database
+ * driver runs only after `compiled`, which may go on beside a build.
+ */
+export async function fetched() {
   const stamp = join("node_modules", ".node-ledger-stamp");
   const now = hash(["package-lock.json"]);
-  if (upToDate(stamp, now)) return;
-  console.log("Installing packages (a compiler builds the database driver; a few minutes the first time)…");
-  await must("Installing packages", "npm", ["ci", "--include=dev", "--no-fund", "--no-audit"]);
-  writeFileSync(stamp, now);
+  if (upToDate(stamp, now)) return { compiled: async () => undefined };
+  console.log("Installing packages…");
+  await must("Installing packages", "npm", ["ci", "--include=dev", "--no-fund", "--no-audit", "--ignore-scripts"]);
+  return {
+    compiled: async () => {
+      console.log("Compiling the database driver (two minutes the first time)…");
+      await must("Compiling the database driver", "npm", ["rebuild", "--no-fund", "--no-audit"]);
+      writeFileSync(stamp, now);
+    },
+  };
+}
+
+/** Node packages with all that has to be compiled. */
+export async function install() {
+  const { compiled } = await fetched();
+  await compiled();
 }
 
 /** The production build, when a source changed since the last one. */

@@ -2,7 +2,7 @@
 // With --long the random tests take every seed in place of a third.
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
-import { build, install, run } from "./setup.mjs";
+import { build, fetched, run } from "./setup.mjs";
 
 const LONG = process.argv.includes("--long");
 
@@ -98,8 +98,8 @@ function interfaceTests() {
   record("playwright", passed, failed);
 }
 
-await Promise.all([systemPrograms(), install()]);
-const [, checked] = await Promise.all([build(), checks()]);
+const [, { compiled }] = await Promise.all([systemPrograms(), fetched()]);
+const [, checked] = await Promise.all([build(), checks(), compiled()]);
 console.log(checked);
 unitTests();
 interfaceTests();

@@ -25,6 +25,7 @@ export interface Comparison {
 
 /** Wire between a regulator and the load beside it, m. */
 const BESIDE_M = 0.1;
+/** What a regulator is chosen for, times what it gives (common practice, no source). */
 const SPARE = 1.25;
 
 /** The loads straight on a converter's output, with both their wires. */

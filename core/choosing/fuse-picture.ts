@@ -57,6 +57,7 @@ export interface MotorAnswer {
   endsStall: "yes" | "no" | "ask";
 }
 
+/** The picture goes from a millisecond to some hours, s, in so many points. */
 const LEAST_S = 1e-3;
 const MOST_S = 1e4;
 const POINTS = 60;

@@ -53,6 +53,7 @@ export interface SourceCandidate {
 
 /** Largest step of charge while candidates are weighed: a candidate's run time need not be exact to the minute. */
 const COARSE_STEP = 0.06;
+/** Most packs composed and weighed: the work is bounded, the rest would differ little. */
 const COMPOSED_MOST = 300;
 /** Run assumed wanted where the builder names none, s. */
 const HOUR_S = 3600;

@@ -18,6 +18,7 @@ export type MainVolts = (typeof MAIN_VOLTS)[number];
 
 /** Contact classes of connectors, A a contact: steps in which housings are sold (common practice, no source). */
 const CONTACT_CLASSES = [5, 10, 15, 30, 45, 60, 75, 120, 175, 350] as const;
+/** Largest main fuse that is looked for, A. */
 const MAIN_FUSE_MOST_A = 500;
 
 /** The machine at another main voltage. */

@@ -65,6 +65,7 @@ export function fitLoss(
 
 /** Hottest a module's own parts may be, °C (handbook 5.3, common practice). */
 export const MODULE_MAX_C = 105;
+/** Air in which a data sheet gives its rating, °C, unless it says otherwise. */
 const RATED_AT_C = 25;
 
 /**

@@ -43,6 +43,7 @@ export interface Clearing {
 
 /** A current that is no longer one, A. */
 const NOTHING_A = 1e-3;
+/** Most devices that open one after the other in one short. */
 const MOST_STEPS = 6;
 
 /**

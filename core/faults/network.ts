@@ -66,6 +66,7 @@ interface Forced {
   amps: number;
 }
 
+/** Rounds until the sources at their limits are known, and the A that count as over one. */
 const ROUNDS = 8;
 const SLACK_A = 1e-6;
 

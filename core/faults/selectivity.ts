@@ -29,6 +29,7 @@ export function selectivityAt(near: FuseRef, nearA: number, far: FuseRef, farA: 
   return found;
 }
 
+/** Currents at which two fuses are held against each other, evenly on a logarithmic scale. */
 const STEPS = 60;
 /** From the current that opens a fuse in the end. */
 const FROM = 1.35;

@@ -4,6 +4,7 @@ import { airAround } from "../wires/ampacity";
 
 /** Melting points in °C behind the ambient models of fuses (handbook protection section 5, derived). */
 const MELTS_C = { zinc: 419, tin: 232, copper: 1083 } as const;
+/** Air in which fuses are rated, °C (23 to 25 by the standards, from memory). */
 const REFERENCE_C = 25;
 
 /** Bimetal: the rating is divided by this at the temperature, °C (handbook, from memory). */

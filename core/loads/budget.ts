@@ -13,6 +13,7 @@ export function canStall(load: BuiltLoad): boolean {
 
 /** The mode that the school "every motor stalled at once" adds. Its name is long enough not to be an id of the builder's. */
 export const ALL_STALLED = "every-motor-stalled";
+/** How long that mode lasts, s: a stall that a program ends (common practice, no source). */
 const LASTS_S = 2;
 
 /** What a load does at its worst: motors stall, the rest does the most of what its modes say. Without any figure: not known. */

@@ -19,4 +19,5 @@ export class Rows {
   }
 }
 
+/** Numbers reserved at once. */
 const PIECE = 4096;

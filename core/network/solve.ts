@@ -31,6 +31,7 @@ export interface Touched {
   readonly nodeV: Float64Array;
 }
 
+/** Newton iterations after which a mode counts as without a solution. */
 const MAX_ITERATIONS = 80;
 /** Change of the last iteration in V; the error left is a small share of it, so nodes balance to a nanoamp. */
 const TOLERANCE_V = 1e-10;
@@ -45,6 +46,7 @@ type Step = "ok" | { starved: string | null };
 const HOLDS = 0;
 const LEAST = 1;
 const MOST = 2;
+/** Rounds in which limits of sources are set and loosened until none changes. */
 const LIMIT_ROUNDS = 12;
 /** A and V by which a limit must be passed to count. */
 const LIMIT_SLACK = 1e-9;

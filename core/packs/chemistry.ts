@@ -73,6 +73,7 @@ export function agedOhmFactor(chemistry: Chemistry, health: number): number {
   return 1 + ((chemistry.ohmAged - 1) * Math.max(0, 1 - health)) / (1 - chemistry.ageing);
 }
 
+/** Share of charge below which resistance rises, to twice when there is none left (typical, from memory). */
 const NEARLY_EMPTY = 0.15;
 
 /**

@@ -176,6 +176,7 @@ function gatesOfResettable(row: FuseRow, family: readonly FuseGate[]): readonly 
 
 /** Where the energy let through bounds the time to this, the fuse is in the region where it limits, s. */
 const LIMITING_S = 0.01;
+/** Ratio of the currents at which gates are added beyond the last of the table. */
 const STEP = 1.25;
 
 /**

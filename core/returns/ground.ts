@@ -36,6 +36,7 @@ export interface Ground {
   home(part: BuiltPart): readonly MetalStep[] | null;
 }
 
+/** Ω between ranks: a conductor of a lower rank is taken only where none of a higher one joins. */
 const LAST_RESORT_OHM = 1e9;
 
 /** What makes a conductor a last resort when the forest is grown. */

@@ -35,6 +35,7 @@ export interface Trunk {
 
 /** Least width of a band, px: thinner could not be seen. */
 export const FLOOR = 1.5;
+/** Measures of the picture, px. */
 const MARGIN = 12;
 const SOURCE_W = 30;
 const SOURCE_STEP = 40;
@@ -47,6 +48,7 @@ const SLOT_NAMES = 58;
 const SLOT_FIGURES = 41;
 const SLOT_MIN = 32;
 const BOX_H = { across: 72, "name upright": 98, upright: 112 } as const;
+/** Room above, between lanes, and between ties, px. */
 const TOP = 26;
 const GAP_MAX = 22;
 const GAP_MIN = 2.5;

@@ -110,6 +110,7 @@ export class Pen {
   }
 }
 
+/** Radius of a bend, px. */
 const ROUND = 14;
 
 /** From a trunk along a lane, round into a slot. */

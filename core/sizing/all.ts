@@ -29,6 +29,7 @@ export interface SizeOptions {
 const BRING_UP = ["12 AWG", "6 AWG", "1/0 AWG"];
 /** Most sizes in parallel that are tried where one conductor does not do. */
 const MOST_PARALLEL = 3;
+/** Most rounds of looking at the whole and mending. */
 const ROUNDS = 20;
 /** Rounds without a verdict less after which the rest is taken as it is. */
 const STUCK = 5;

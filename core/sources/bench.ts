@@ -95,6 +95,7 @@ function loadsBehind(figures: Figures, sourceId: string): Load[] {
 /** What makes the budget agree with a reading, or why nothing does. */
 export type Fitted = { ok: true; command: Command; factor: number; loads: number } | { ok: false; message: string };
 
+/** Half of the halvings tried; how narrow the factor gets and how near the reading has to be met, shares. */
 const ROUNDS = 12;
 const CLOSE_A = 1e-4;
 const CLOSE_SHARE = 0.01;

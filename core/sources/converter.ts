@@ -51,6 +51,7 @@ export interface EfficiencyCurve {
   readonly modes: readonly { readonly x: number; readonly y: number; readonly mode: number }[];
 }
 
+/** Points of an efficiency curve. */
 const CURVE_POINTS = 60;
 /** How far past its largest current or its rating the curve is drawn. */
 const BEYOND = 1.15;

@@ -43,6 +43,7 @@ export interface RunOptions {
   readonly mostS?: number;
 }
 
+/** Largest step of charge in a run, share of the capacity. */
 const STEP = 0.01;
 /** Ten days: beyond that nobody plans a run, s. */
 const LONGEST_S = 864000;

@@ -1,4 +1,5 @@
 import { type Build, perBuildOf } from "../figures/build";
+import type { Command } from "../machine/commands";
 import type { Signal, TerminalRef, Wire } from "../machine/schema";
 import { groundTerminal, isSource, sameTerminal, terminalName } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
@@ -37,7 +38,11 @@ export function ownReturn(figures: Build, partId: string): Wire | undefined {
 }
 
 /** Better places for a board's return: the minus of its own supply (the bar beside it), and where a regulator itself lands. */
-export const betterLandings = perBuildOf((figures, partId): readonly Remedy[] => {
+export function betterLandings(figures: Build, partId: string, what = "it"): Remedy[] {
+  return landingsOf(figures, partId).map(({ on, command }) => ({ label: `Land ${what} on ${on}`, command }));
+}
+
+const landingsOf = perBuildOf((figures, partId): readonly { on: string; command: Command }[] => {
   const wire = ownReturn(figures, partId);
   const origin = figures.partOf.get(railOrigin(figures.ledger, partId) ?? "");
   if (!wire || !origin) return [];
@@ -48,10 +53,10 @@ export const betterLandings = perBuildOf((figures, partId): readonly Remedy[] =>
         ? minusPlace(figures.machine, figures.partOf, origin)
         : { part: origin.id, terminal: groundTerminal(origin) ?? "-" };
   const back = figures.machine.wires.find((each) => each.role === "return" && each.from.part === origin.id && each.from.terminal === "in-");
-  return [minus, ...(back ? [back.to] : [])].flatMap((at): Remedy[] => {
+  return [minus, ...(back ? [back.to] : [])].flatMap((at): { on: string; command: Command }[] => {
     const place = figures.partOf.get(at.part);
     if (!place || sameTerminal(at, wire.to)) return [];
-    return [{ label: `Land it on ${terminalName(place, at.terminal)}`, command: { type: "reland", wireId: wire.id, end: "to", at } }];
+    return [{ on: terminalName(place, at.terminal), command: { type: "reland", wireId: wire.id, end: "to", at } }];
   });
 });
 

@@ -19,6 +19,7 @@ export interface WireBody {
   readonly totalJPerMK: number;
 }
 
+/** Copper’s share of a strand’s circle (typical); heat stored by copper, J/(cm³·K); radiation, W/(m²·K⁴) (CODATA). */
 const STRAND_FILL = 0.75;
 const COPPER_J_PER_CM3K = 3.45;
 const STEFAN_BOLTZMANN = 5.670374e-8;

@@ -7,6 +7,7 @@ export interface TraceShape {
   outside: boolean;
 }
 
+/** µm in a mil, exactly. */
 const UM_PER_MIL = 25.4;
 
 /** Current in A that warms a trace by `riseK`: I = k ΔT^0.44 A^0.725, A in mil² (IPC-2221; to about 35 A, 10 to 100 K, 10 mm). */

@@ -19,6 +19,7 @@ const speak = speaker({ id: "connector-current", title: "Connector over its curr
 /** Each connector's contacts against what they carry for good, and for seconds; rotary joints by their rings. */
 export const connectorCurrent = rule({ speak, reads: "figures", sized: true, evaluate });
 
+/** Share of its rating from which a contact is watched (our choice: the tenth that derating is unsure by). */
 const WATCH_FROM = 0.9;
 
 /** Twice its current melts the housing or its solder (common practice, no source). */

@@ -107,7 +107,7 @@ function sharedReturn(build: Build, wire: Wire, exposure: Exposure, shares: read
     detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there for good before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; with ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}.`,
     compared: { amps: exposure.limitA, limit: limitA },
     remedies: [
-      ...others.flatMap(({ id }) => betterLandings(build, id).slice(0, 1)).slice(0, MOST_LANDINGS),
+      ...others.flatMap(({ id, name }) => betterLandings(build, id, name).slice(0, 1)).slice(0, MOST_LANDINGS),
       ...thicker(build, wire, exposure),
     ],
   });

@@ -10,6 +10,7 @@ const speak = speaker({ id: "bridge-drop", title: "Motor starved by its bridge",
 /** Volts a bridge keeps while its motor runs, as a share of what the driver gets. */
 export const bridgeDrop = rule({ speak, reads: "figures", packBound: true, evaluate });
 
+/** Shares of the driver’s volts that a bridge may keep (common practice, no source). */
 const WATCH_FROM = 0.15;
 const FIX_FROM = 0.3;
 

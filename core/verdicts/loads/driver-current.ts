@@ -17,6 +17,7 @@ export const driverCurrent = rule({ speak, reads: "figures", evaluate });
 
 /** Package and copper of a bridge follow their current within 5-60 s (from memory): near the quick end. */
 const BRIDGE_TAU_S = 10;
+/** Share of a limit from which it is watched (our choice). */
 const WATCH_FROM = 0.9;
 
 interface Found {

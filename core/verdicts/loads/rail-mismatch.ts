@@ -18,6 +18,7 @@ const TURNING: ReadonlySet<Load["loadKind"]> = new Set(["motor", "actuator", "pu
 
 /** A full pack stands a quarter above its nominal voltage at most: within that a motor of the rail's name is fine. */
 const HIGH = 1.25;
+/** Below this share of its volts a motor is slow; beyond that many times of them software alone does not hold its current (common practice, no source). */
 const LOW = 0.8;
 const HARDWARE_FROM = 2;
 

@@ -17,6 +17,7 @@ export const converterLimits = rule({ speak, reads: "figures", packBound: true, 
 
 /** Chips follow their heat within seconds: a mode of this length counts as going on for good, s. */
 const SOON_S = 10;
+/** Hottest junction of a regulator chip, °C (typical, from memory). */
 const CHIP_MAX_C = 125;
 
 function evaluate(figures: Figures): Verdict[] {

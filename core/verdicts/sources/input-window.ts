@@ -125,6 +125,7 @@ const ESR_OHM = 0.05;
 
 /** Beyond this nobody fits a capacitor, F. */
 const LARGEST_F = 0.1;
+/** What a capacitor is chosen for, times what is computed: they age and are sold within a fifth (common practice, no source). */
 const SPARE = 1.2;
 
 /** A capacitor behind a diode that carries a board through a short dip: C = I·t / (ΔV − I·ESR). */
