@@ -4,8 +4,6 @@ const config: NextConfig = {
   poweredByHeader: false,
   reactStrictMode: true,
   devIndicators: false,
-  // The server and the browser share a machine: packing what never leaves it costs both of them more than it saves.
-  compress: false,
   // Types are checked by `npm test` (tsc over everything); a builder who only wants the demo need not wait for it.
   typescript: { ignoreBuildErrors: true },
   experimental: { turbopackMinify: false },
