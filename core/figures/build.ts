@@ -129,9 +129,7 @@ function firstTime<T>(made: T): T {
   return made;
 }
 
-function again<T>(kept: T, make: () => T): T {
-  const check = audit;
-  if (!check) return kept;
+function again<T>(check: Audit, kept: T, make: () => T): T {
   // What is made anew may ask for other kept answers: each is looked at where it is asked for itself.
   audit = null;
   try {
@@ -144,14 +142,8 @@ function again<T>(kept: T, make: () => T): T {
 
 /** A reading of a build, made once for all versions of a machine that differ in cells alone. */
 export function perBuild<T>(make: (build: Build) => T): (figures: Build) => T {
-  const known = new WeakMap<Build, { made: T }>();
-  return ({ build }) => {
-    const before = known.get(build);
-    if (before) return again(before.made, () => make(build));
-    const made = firstTime(make(build));
-    known.set(build, { made });
-    return made;
-  };
+  const kept = oncePer((build: Build) => firstTime(make(build)));
+  return ({ build }) => (audit ? again(audit, kept(build), () => make(build)) : kept(build));
 }
 
 /**
@@ -166,7 +158,8 @@ export function perBuildFrom<R extends readonly unknown[], T>(
   return ({ build }, id, ...readings) => {
     const known = all(build);
     const before = known.get(id);
-    if (before?.readings.every((each, i) => each === readings[i])) return again(before.made, () => make(build, id, ...readings));
+    if (before?.readings.every((each, i) => each === readings[i]))
+      return audit ? again(audit, before.made, () => make(build, id, ...readings)) : before.made;
     const made = firstTime(make(build, id, ...readings));
     known.set(id, { readings, made });
     return made;

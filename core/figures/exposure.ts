@@ -220,21 +220,29 @@ function returnExposure(circuit: Wired, supply: readonly (Reached | null)[]): (E
   const { order, parent, far } = findBridges(nodeCount + 1, ends, [home, ...isolated]);
 
   // By node: feeds whose current starts home there or beyond it, and feeds whose source's minus is there or beyond it.
-  const starting = Array.from({ length: nodeCount + 1 }, () => new Set<Reached>());
-  const ending = Array.from({ length: nodeCount + 1 }, () => new Set<Reached>());
+  const starting = new Array<Set<Reached> | undefined>(nodeCount + 1);
+  const ending = new Array<Set<Reached> | undefined>(nodeCount + 1);
+  const add = (sets: typeof starting, node: number, feeds: Iterable<Reached>) => {
+    let all = sets[node];
+    if (!all) {
+      all = new Set();
+      sets[node] = all;
+    }
+    for (const feed of feeds) all.add(feed);
+  };
   const minusOf = new Map(emfs.map((emf) => [emf.id, place[emf.neg] as number]));
   machine.wires.forEach((wire, i) => {
     const feed = feedOf[i];
     if (wire.role === "supply" || !feed) return;
-    starting[ends[i]?.[0] as number]?.add(feed);
-    ending[minusOf.get(feed.label.source) ?? home]?.add(feed);
+    add(starting, ends[i]?.[0] as number, [feed]);
+    add(ending, minusOf.get(feed.label.source) ?? home, [feed]);
   });
   for (let k = nodeCount; k >= 0; k--) {
     const node = order[k] as number;
     const above = parent[node] as number;
     if (above < 0) continue;
-    for (const feed of starting[node] ?? []) starting[above]?.add(feed);
-    for (const feed of ending[node] ?? []) ending[above]?.add(feed);
+    if (starting[node]) add(starting, above, starting[node]);
+    if (ending[node]) add(ending, above, ending[node]);
   }
   return machine.wires.map((wire, i) => {
     if (supply[i]) return null;
@@ -264,6 +272,7 @@ function wider(a: Exposure | null, b: Exposure | null): Exposure | null {
 
 /** What comes home of several feeds through one conductor; null where there are none. */
 function summed(feeds: readonly Reached[]): Exposure | null {
+  if (feeds.length <= 1) return feeds[0]?.exposure ?? null;
   const shares = together(feeds.map(({ label }) => label));
   const [first] = shares;
   if (!first) return null;

@@ -5,7 +5,7 @@ import { typical } from "@/core/machine/figure";
 import type { Machine, Signal } from "@/core/machine/schema";
 import type { OperatingPoint } from "@/core/network/solve";
 import { generateMachine } from "@/tests/support/generate";
-import { backOf, board, join, land, link, workshop } from "@/tests/support/grounds";
+import { backOf, board, join, land, link, withBrain, workshop } from "@/tests/support/grounds";
 import { must, part } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
 import { isolates, toleranceOf } from "./budget";
@@ -168,15 +168,7 @@ describe("what shares metal, and where grounds stand", () => {
   });
 
   it("measures from the bar beside each source, in every piece of metal", () => {
-    let machine = part(workshop(), "pack", "small", { openCircuitV: typical(12), internalOhm: typical(0.05) });
-    const amps = { state: "amps" as const, amps: typical(0.2) };
-    machine = part(
-      machine,
-      "load",
-      "brain",
-      { loadKind: "board", nominalV: typical(12), cells: { m1: amps, m2: amps } },
-      { from: "small.+", back: "small.-", wire: { gauge: "18 AWG", lengthM: typical(1) } },
-    );
+    const machine = withBrain(workshop(), { lengthM: typical(1) });
     const { offsets } = returnsOf(figuresOf(machine));
     expect(offsets.brain?.reference).toBe("small");
     expect(offsets.drive?.reference).toBe("n1");

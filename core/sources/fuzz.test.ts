@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { expectBalanced } from "@/tests/support/balanced";
+import { editedAndUndone } from "@/tests/support/edited";
 import { randomFrom } from "@/tests/support/generate";
 import { seeds } from "@/tests/support/seeds";
 import { analyseFully } from "../analysis/analyse";
@@ -13,13 +14,11 @@ import { supplyCandidates } from "../choosing/supplies";
 import { differences } from "../exchange/compare";
 import { checkReport } from "../exchange/report";
 import { sheetMarkdown } from "../exchange/sheet";
-import { applyCommand, replay } from "../machine/apply";
 import type { Command } from "../machine/commands";
 import { newPart } from "../machine/defaults";
 import { datasheet, type Figure, guess, measured, typical } from "../machine/figure";
 import { joinSource, plusPlaces } from "../machine/join";
 import { returnPlaces } from "../machine/placing";
-import { readMachine } from "../machine/read";
 import { type Converter, type Load, MANAGEMENTS, type Machine, type Pack, type Supply } from "../machine/schema";
 import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
@@ -222,22 +221,7 @@ describe("whatever is entered of sources and converters", () => {
   it.each(seeds(1, 12))("leaves valid documents, balanced accounts and finite words, and undoes exactly: run %d", (seed) => {
     const random = randomFrom(seed * 131);
     const start = EXAMPLES[seed % EXAMPLES.length]?.make() as Machine;
-    let machine = start;
-    const undo: ((now: Machine) => Machine)[] = [];
-    for (let turn = 0; turn < 9; turn++) {
-      const result = applyCommand(machine, randomCommand(random, machine, turn));
-      if (!result.ok) {
-        expect(result.message.length).toBeGreaterThan(10);
-        continue;
-      }
-      machine = result.machine;
-      undo.push((now) => replay(now, result.inverse));
-      const read = readMachine(JSON.parse(JSON.stringify(machine)));
-      expect(read.ok ? [] : read.problems, `turn ${turn}`).toEqual([]);
-      expect(everything(machine), `turn ${turn}`).not.toMatch(/NaN|Infinity|undefined|\[object/);
-    }
-    while (undo.length > 0) machine = (undo.pop() as (now: Machine) => Machine)(machine);
-    expect(machine).toEqual(start);
+    editedAndUndone(start, { turns: 9, command: (machine, turn) => randomCommand(random, machine, turn), everything });
   });
 });
 

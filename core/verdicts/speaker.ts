@@ -24,6 +24,7 @@ const UNITS = {
 } as const;
 
 type Quantity = keyof typeof UNITS;
+const QUANTITIES = Object.keys(UNITS) as Quantity[];
 
 /** What was found, in one quantity, and what it is held against where that is one number. */
 export type Compared = { [Q in Quantity]: { [K in Q]: number } & { limit?: number | undefined } }[Quantity];
@@ -74,11 +75,11 @@ function subjectOf(said: Said): Subject {
   return "mode" in said ? { kind: "mode", id: said.mode.id } : { kind: "machine", id: said.machine };
 }
 
-function numbersOf(compared: Compared | undefined): Pick<Verdict, "value" | "limit" | "unit"> {
-  if (!compared) return {};
-  const { limit, ...found } = compared;
-  const [[quantity, value]] = Object.entries(found) as [[Quantity, number]];
-  const unit = UNITS[quantity];
+function numbersOf(compared: Compared): Pick<Verdict, "value" | "limit" | "unit"> {
+  const found: Partial<Record<Quantity, number>> = compared;
+  const quantity = QUANTITIES.find((each) => found[each] !== undefined);
+  if (quantity === undefined) return {};
+  const [value, unit, { limit }] = [found[quantity], UNITS[quantity], compared];
   return { value, ...(limit === undefined ? {} : { limit }), ...(unit === null ? {} : { unit }) };
 }
 
@@ -87,18 +88,18 @@ export function speaker(topic: Topic): Speaker {
   const speak = (step: Topic["step"], said: Said): Verdict => {
     const subject = subjectOf(said);
     const { severity, key, about = subject.id, also, headline, detail, compared, remedies = [] } = said;
-    return {
-      id: [topic.id, key, about].filter((each) => each).join(":"),
+    const verdict: Verdict = {
+      id: `${topic.id}${key ? `:${key}` : ""}${about ? `:${about}` : ""}`,
       rule: topic.id,
       severity,
       step: step === "by role" ? ("wire" in said ? stepOf(said.wire) : "feeds") : step,
       subject,
-      ...(also ? { also } : {}),
       headline,
       detail,
-      ...numbersOf(compared),
       remedies,
     };
+    if (also) verdict.also = also;
+    return compared ? Object.assign(verdict, numbersOf(compared)) : verdict;
   };
   return Object.assign((said: Said) => speak(topic.step, said), {
     ...topic,

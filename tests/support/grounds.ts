@@ -96,3 +96,15 @@ export const backOf = (machine: Machine, id: string): Wire => {
 
 export const land = (machine: Machine, id: string, place: string): Machine =>
   must(machine, { type: "reland", wireId: backOf(machine, id).id, end: "to", at: at(place) });
+
+/** Beside it a second, small pack with a board of its own; no minus of theirs meets the rest. */
+export function withBrain(machine: Machine, wire: Partial<Wire>): Machine {
+  const amps = { state: "amps" as const, amps: typical(0.2) };
+  return part(
+    part(machine, "pack", "small", { openCircuitV: typical(12), internalOhm: typical(0.05) }),
+    "load",
+    "brain",
+    { loadKind: "board", nominalV: typical(12), cells: { m1: amps, m2: amps } },
+    { from: "small.+", back: "small.-", wire: { gauge: "18 AWG", ...wire } },
+  );
+}

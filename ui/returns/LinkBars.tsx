@@ -5,9 +5,9 @@ import { formatQuantity, say } from "@/core/quantity/format";
 import { LINK_WORDS } from "@/core/returns/link-words";
 import type { LinkFigures } from "@/core/returns/links";
 import { humDb } from "@/core/returns/practice";
-import { severityRank } from "@/core/verdicts/order";
-import { upCounts, WATCH_FROM } from "@/core/verdicts/returns/link-offset";
-import type { Severity, Verdict } from "@/core/verdicts/types";
+import { linkMark, WATCH_FROM } from "@/core/verdicts/link-severity";
+import { upCounts } from "@/core/verdicts/returns/link-offset";
+import type { Verdict } from "@/core/verdicts/types";
 import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
 import { type CellPlace, FigureTable, RowName } from "../grid/FigureTable";
@@ -91,7 +91,7 @@ export function LinkBars() {
               cellClass: "w-[17%] whitespace-nowrap",
               cell: ({ link }) => (
                 <>
-                  <SeverityMark severity={markOf(link, verdicts)} />
+                  <SeverityMark severity={linkMark(link, verdicts)} />
                   {link.worst && mode !== "worst" && link.worst.mode !== mode && link.worst.share > WATCH_FROM && (
                     <span className="pl-1.5 text-xs text-soft">{machine.modes[link.worst.mode]?.name}</span>
                   )}
@@ -110,26 +110,6 @@ function rank({ link, share }: Row): number {
   if (link.allowed.kind === "isolated") return -1;
   if (!link.joined) return 1e6;
   return link.allowed.kind === "invalid" ? 1e5 : share;
-}
-
-/** What the link comes to over all modes: never clear because the mode shown happens to be quiet. */
-function markOf(link: LinkFigures, verdicts: readonly Verdict[]): Severity | "clear" {
-  const said = verdicts.find(({ id }) => id.endsWith(`:${link.id}`))?.severity;
-  const own = ownMark(link);
-  return said && (own === "clear" || severityRank(said) < severityRank(own)) ? said : own;
-}
-
-function ownMark(link: LinkFigures): Severity | "clear" {
-  const { allowed, worst } = link;
-  if (allowed.kind === "isolated") return "clear";
-  if (!link.joined || allowed.kind === "invalid") return "fix";
-  if (allowed.kind === "missing") return "ask";
-  if (allowed.kind === "held" && worst && worst.share > 1) {
-    const whole = worst.volts >= 0 ? allowed.aboveV / allowed.steadyAboveV : allowed.belowV / allowed.steadyBelowV;
-    return allowed.step === null && worst.share > whole ? "stop" : "fix";
-  }
-  if (link.unsure) return "ask";
-  return worst && worst.share > WATCH_FROM ? "watch" : "clear";
 }
 
 function Bar({ row: { link, share } }: { row: Row }) {

@@ -5,13 +5,13 @@ import type { Converter } from "@/core/machine/schema";
 import { say } from "@/core/quantity/format";
 import { readConverter } from "@/core/sources/converter";
 import { analysisOf } from "@/state/findings";
-import { Figure } from "../figure/Figure";
 import { FigureTable, figure, RowName, type TableColumn } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { pickFigure, useLedger, useWorkbench } from "../workbench/context";
 import { useSourcesAnswer } from "../workbench/useQuestion";
+import { ForGood } from "./ForGood";
 
 /** The chart library is only fetched by those who look at charts. */
 const LossPane = dynamic(() => import("./LossPane").then((module) => module.LossPane), { ssr: false });
@@ -98,21 +98,7 @@ export function ConvertersView() {
       label: "For good",
       num: true,
       width: 64,
-      cell: ({ part, read }, place) => (
-        <>
-          <Figure
-            cell={place}
-            value={read?.rating.continuousA}
-            dimension="current"
-            rounding="down"
-            label={`What ${part.name} may give for good`}
-            of={{ kind: "rating", part: part.id }}
-          />
-          {read?.rating.printedA != null && (
-            <span className="fig block text-xs text-soft">of {say(read.rating.printedA, "current", "down")}</span>
-          )}
-        </>
-      ),
+      cell: ({ part, read }, place) => <ForGood part={part} rating={read?.rating} place={place} />,
     },
     {
       label: "Yields",

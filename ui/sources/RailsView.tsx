@@ -2,17 +2,17 @@
 import type { Analysis } from "@/core/analysis/types";
 import type { Part, Settings } from "@/core/machine/schema";
 import { isConsumer, isSource } from "@/core/machine/terminals";
-import { type LedgerRow, railOrigin } from "@/core/machine/tree";
+import { railOrigin } from "@/core/machine/tree";
 import { say } from "@/core/quantity/format";
 import { type Giver, ratingOf } from "@/core/sources/ratings";
 import { inputWindow } from "@/core/verdicts/sources/input-window";
 import { analysisOf } from "@/state/findings";
 import type { ModeChoice } from "@/state/workbench";
-import { Figure } from "../figure/Figure";
 import { FigureTable, figure, None, RowName, type TableColumn } from "../grid/FigureTable";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { pickFigure, pickLowest, useLedger, useWorkbench } from "../workbench/context";
+import { ForGood } from "./ForGood";
 
 function isGiver(part: Part): part is Giver {
   return isSource(part) || part.kind === "converter";
@@ -27,8 +27,7 @@ function Amps({ value }: { value: number | undefined }) {
 }
 
 /** A source or converter with what the chosen mode asks of it. */
-function giverRow(row: LedgerRow, analysis: Analysis | null, mode: ModeChoice, settings: Settings) {
-  const { part } = row;
+function giverRow(part: Giver, analysis: Analysis | null, mode: ModeChoice, settings: Settings) {
   const figure = analysis?.parts[part.id];
   const given = pickFigure(figure?.outA ?? figure?.amps, mode);
   const m = given?.mode ?? 0;
@@ -40,7 +39,7 @@ function giverRow(row: LedgerRow, analysis: Analysis | null, mode: ModeChoice, s
     m,
     live,
     inV: part.kind === "converter" && live ? pickLowest(figure?.volts, figure?.live, given ? m : mode) : null,
-    rating: isGiver(part) ? ratingOf(part, settings, figure?.highestV ?? null) : null,
+    rating: ratingOf(part, settings, figure?.highestV ?? null),
     status: analysis?.status[part.id],
   };
 }
@@ -52,7 +51,7 @@ function GiversTable() {
   const analysis = useWorkbench(analysisOf);
   const modes = useWorkbench((state) => state.machine.modes);
   const settings = useWorkbench((state) => state.machine.settings);
-  const rows = ledger.rows.filter(({ part }) => isGiver(part)).map((row) => giverRow(row, analysis, mode, settings));
+  const rows = ledger.rows.flatMap(({ part }) => (isGiver(part) ? [giverRow(part, analysis, mode, settings)] : []));
   const columns: TableColumn<(typeof rows)[number]>[] = [
     {
       label: "Source or converter",
@@ -85,25 +84,9 @@ function GiversTable() {
       label: "For good",
       num: true,
       width: 66,
-      cell: ({ part, rating }, place) => (
-        <>
-          {rating?.continuousA == null ? (
-            <Amps value={undefined} />
-          ) : (
-            <Figure
-              cell={place}
-              value={rating.continuousA}
-              dimension="current"
-              rounding="down"
-              label={`What ${part.name} may give for good`}
-              of={{ kind: "rating", part: part.id }}
-            />
-          )}
-          {rating?.printedA != null && <span className="fig block text-xs text-soft">of {say(rating.printedA, "current", "down")}</span>}
-        </>
-      ),
+      cell: ({ part, rating }, place) => <ForGood part={part} rating={rating} place={place} />,
     },
-    { label: "Briefly", num: true, width: 66, cell: ({ rating }) => (rating?.briefA == null ? <None /> : <Amps value={rating.briefA} />) },
+    { label: "Briefly", num: true, width: 66, cell: ({ rating }) => (rating.briefA === null ? <None /> : <Amps value={rating.briefA} />) },
     {
       label: "Volts out",
       num: true,

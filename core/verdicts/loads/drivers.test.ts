@@ -22,6 +22,17 @@ it("a plain driver with a plain motor leaves nothing to say", () => {
   expect(analyse(driven()).analysis.verdicts).toEqual([]);
 });
 
+/** A linear regulator on the part's own board. */
+const onboard: Onboard = {
+  outputV: typical(5),
+  inputMinV: typical(7),
+  inputMaxV: typical(12),
+  outputA: typical(0.2),
+  type: "linear",
+  kelvinPerWatt: typical(60),
+  jumper: "in",
+};
+
 describe("channel current", () => {
   it("counts what the board carries as it is cooled, and fitting the heatsink settles it", () => {
     const drive = { continuousA: typical(5), heatsinkA: typical(12), airA: typical(20) };
@@ -131,15 +142,6 @@ describe("a way round for the motor's current", () => {
 });
 
 describe("how the logic side is fed", () => {
-  const onboard: Onboard = {
-    outputV: typical(5),
-    inputMinV: typical(7),
-    inputMaxV: typical(12),
-    outputA: typical(0.2),
-    type: "linear",
-    kelvinPerWatt: typical(60),
-    jumper: "in",
-  };
   const board = (packV: number, over: Partial<Onboard> = {}) =>
     driven(
       { logic: "onboard", logicA: typical(0.02), onboard: { ...onboard, ...over } },
@@ -318,15 +320,7 @@ describe("boards", () => {
   });
 
   it("a USB port beside the board's regulator is a conflict, not a reserve", () => {
-    const own: Onboard = {
-      outputV: typical(5),
-      inputMinV: typical(7),
-      inputMaxV: typical(12),
-      outputA: typical(0.2),
-      type: "linear",
-      kelvinPerWatt: typical(60),
-      jumper: "fixed",
-    };
+    const own: Onboard = { ...onboard, jumper: "fixed" };
     let machine = brain({ onboard: own });
     machine = part(machine, "supply", "port", { outputV: typical(5), ratedA: typical(0.5), limitA: typical(0.5) });
     machine = must(machine, {

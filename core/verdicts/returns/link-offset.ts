@@ -11,6 +11,7 @@ import { LINK_WORDS, linkName } from "../../returns/link-words";
 import { type LinkFigures, type LinkPlan, largestDrop, linkPlanOf, linksOf, pointOf, shareOf } from "../../returns/links";
 import { homesOf } from "../../returns/shared";
 import { betterLandings, isolate, ownReturn } from "../link-remedies";
+import { offsetSeverity, WATCH_FROM } from "../link-severity";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
@@ -21,9 +22,6 @@ const speakOfError = speaker({ id: "analogue-error", title: "An analogue reading
 
 /** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
 export const linkOffset = rule({ speak, others: [speakOfError], reads: "figures", evaluate });
-
-/** Share of the steady budget from which little is left. */
-export const WATCH_FROM = 0.8;
 
 function evaluate(figures: Figures): Verdict[] {
   const found: Verdict[] = [];
@@ -119,12 +117,10 @@ function judged(figures: Build, signal: Signal, plan: LinkPlan, unsure: boolean,
     ];
   const cable = signal.kind === "usb" && plan.own.length === 0 ? [askCable(base, figures, signal)] : [];
   if (plan.way === null || !worst) return cable;
-  const over = worst.share > 1;
-  if (!over && (unsure || cable.length > 0)) return cable.length > 0 ? cable : [askConductor(base, figures, signal, worst)];
-  if (worst.share <= WATCH_FROM) return [];
+  const severity = offsetSeverity(allowed, worst, unsure || cable.length > 0);
+  if (severity === null) return [];
+  if (severity === "ask") return cable.length > 0 ? cable : [askConductor(base, figures, signal, worst)];
   const steady = worst.volts >= 0 ? allowed.steadyAboveV : allowed.steadyBelowV;
-  const whole = worst.volts >= 0 ? allowed.aboveV : allowed.belowV;
-  const severity: Severity = !over ? "watch" : Math.abs(worst.volts) > whole && allowed.step === null ? "stop" : "fix";
   return [
     (allowed.step ? speakOfError : speak)({
       ...base,

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { analyse, analyseFully } from "@/core/analysis/analyse";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Settings } from "@/core/machine/schema";
-import { backOf, board, join, land, link, workshop } from "@/tests/support/grounds";
+import { backOf, board, join, land, link, withBrain, workshop } from "@/tests/support/grounds";
 import { change, one, said, settle } from "@/tests/support/judged";
 import { must, part } from "@/tests/support/small";
 import { CONNECTORS } from "../../reference/connectors";
@@ -123,20 +123,8 @@ describe("analogue readings", () => {
 
 /** A second pack that feeds a board of its own; no minus of it meets the first. */
 function twoPacks(): Machine {
-  let machine = part(workshop(), "pack", "small", { openCircuitV: typical(12), internalOhm: typical(0.05) });
-  const amps = { state: "amps" as const, amps: typical(0.2) };
-  machine = part(
-    machine,
-    "load",
-    "brain",
-    { loadKind: "board", nominalV: typical(12), cells: { m1: amps, m2: amps } },
-    {
-      from: "small.+",
-      back: "small.-",
-      wire: { gauge: "18 AWG", lengthM: typical(0.3), fuse: { family: "blade_regular_32v", ratingA: 3 } },
-    },
-  );
-  return link(machine, "brain", "drive");
+  const fed = { lengthM: typical(0.3), fuse: { family: "blade_regular_32v" as const, ratingA: 3 } };
+  return link(withBrain(workshop(), fed), "brain", "drive");
 }
 
 describe("a common reference", () => {
