@@ -1,5 +1,5 @@
 import type { Pack } from "@/core/machine/schema";
-import { accessible, analysed, expect, openMachine, saved, test } from "./app";
+import { accessible, accessibleInBothThemes, analysed, expect, openMachine, saved, test } from "./app";
 
 const packOf = (document: { parts: readonly unknown[] }) => (document.parts as Pack[]).find((part) => part.kind === "pack");
 
@@ -16,13 +16,7 @@ test("every view of the sources reads well to a screen reader, in both themes", 
   for (const [tab, text] of Object.entries(ready)) {
     await page.getByRole("tab", { name: tab, exact: true }).click();
     await expect(page.getByText(text, { exact: false }).first()).toBeVisible();
-    await accessible(page, tab === "Rails" ? undefined : "main");
-  }
-  await page.getByRole("button", { name: "Dark theme" }).click();
-  for (const tab of ["Run and sag", "Choose"]) {
-    await page.getByRole("tab", { name: tab, exact: true }).click();
-    await expect(page.getByText(ready[tab] ?? "").first()).toBeVisible();
-    await accessible(page, "main");
+    await accessibleInBothThemes(page, tab === "Rails" ? null : "main");
   }
 });
 
