@@ -3,7 +3,7 @@ import axe, { type Result } from "axe-core";
 import { App } from "../support/app";
 
 /** One application a file; every page fails its test on a console error. */
-export const test = base.extend<{ page: Page }, { app: App }>({
+export const test = base.extend<{ page: Page; emptied: undefined }, { app: App }>({
   app: [
     async ({ browserName }, use) => {
       expect(browserName).toBe("chromium");
@@ -14,6 +14,13 @@ export const test = base.extend<{ page: Page }, { app: App }>({
       await app.stop();
     },
     { scope: "worker" },
+  ],
+  emptied: [
+    async ({ app }, use) => {
+      await use(undefined);
+      await app.clear();
+    },
+    { auto: true },
   ],
   page: async ({ page }, use) => {
     const errors: string[] = [];

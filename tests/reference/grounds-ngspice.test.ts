@@ -10,6 +10,7 @@ import { returnsOf } from "@/core/returns/summary";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "../support/generate";
 import { askNgspice, compareWithNgspice } from "../support/oracle";
+import { seeds } from "../support/seeds";
 import { talking } from "../support/talking";
 
 /** Offsets of links and parts, and currents in signal grounds, against the simulator's node voltages of the same netlist. */
@@ -53,7 +54,7 @@ describe("grounds as a circuit against ngspice", () => {
     });
   });
 
-  for (let batch = 0; batch < 8; batch++) {
+  for (const batch of seeds(0, 7)) {
     it(`agrees on 25 and more meshed machines whose boards talk, batch ${batch + 1}`, () => {
       let solved = 0;
       let links = 0;

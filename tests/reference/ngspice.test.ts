@@ -9,6 +9,7 @@ import { buildTopology, openKey } from "@/core/network/topology";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "../support/generate";
 import { compareWithNgspice } from "../support/oracle";
+import { seeds } from "../support/seeds";
 import { must, part } from "../support/small";
 
 describe("operating point against ngspice", () => {
@@ -23,7 +24,7 @@ describe("operating point against ngspice", () => {
     });
   });
 
-  for (let batch = 0; batch < 8; batch++) {
+  for (const batch of seeds(0, 7)) {
     it(`agrees on 26 random machines, batch ${batch + 1}`, () => {
       for (let k = 0; k < 26; k++) {
         const seed = batch * 100 + k;
@@ -35,7 +36,7 @@ describe("operating point against ngspice", () => {
     });
   }
 
-  for (let batch = 0; batch < 3; batch++) {
+  for (const batch of seeds(0, 2)) {
     it(`agrees on 26 random machines whose drivers chop, limit and feed their own logic, batch ${batch + 1}`, () => {
       let loops = 0;
       for (let k = 0; k < 26; k++) {
