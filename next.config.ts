@@ -7,6 +7,8 @@ const config: NextConfig = {
   // Types are checked by `npm test` (tsc over everything); a builder who only wants the demo need not wait for it.
   typescript: { ignoreBuildErrors: true },
   experimental: { turbopackMinify: false },
+  // Between a server and a browser on one machine, packing costs more than it saves; what leaves the machine is packed.
+  compress: Boolean(process.env.NODE_LEDGER_BIND),
   serverExternalPackages: ["better-sqlite3"],
 };
 

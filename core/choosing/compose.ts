@@ -1,6 +1,7 @@
 import { typical } from "../machine/figure";
 import type { Pack } from "../machine/schema";
 import { cellOhm, ocvAt, packOhm, packVolts } from "../packs/chemistry";
+import { inSentence } from "../quantity/format";
 import { CHEMISTRIES, type Chemistry, type ChemistryId, chemistryOf } from "../reference/chemistries";
 
 /** Links and management of a pack, Ω (handbook 1.3: 2 to 10 mΩ; from memory). */
@@ -53,7 +54,7 @@ export function composed({ chemistry: id, series, parallel, cellAh }: Compositio
 
 /** "8S1P lithium iron phosphate, energy, 60 Ah". */
 export function compositionName({ chemistry, series, parallel, cellAh }: Composition): string {
-  return `${series}S${parallel}P ${chemistryOf(chemistry).name.toLowerCase()}, ${digits(cellAh * parallel)} Ah`;
+  return `${series}S${parallel}P ${inSentence(chemistryOf(chemistry).name)}, ${digits(cellAh * parallel)} Ah`;
 }
 
 /** Within this of the rail's nominal volts a string of cells counts as made for it. */

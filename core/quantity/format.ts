@@ -100,6 +100,16 @@ export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
+/** A name of a catalogue in the middle of a sentence: "lead-acid, sealed (AGM)", but "NiMH, AA" and "USB type A". */
+export function inSentence(name: string): string {
+  return /^[A-Z][a-z]+\b(?![A-Z])/.test(name) ? name.charAt(0).toLowerCase() + name.slice(1) : name;
+}
+
+/** With its article, by how it is said: "an 8 A fuse", "a 10 A fuse", "an 18 AWG wire", "an insulated splice". */
+export function withArticle(text: string): string {
+  return `${/^(8|1[18](?!\d)|[aeio])/i.test(text) ? "an" : "a"} ${text}`;
+}
+
 /** A run time in words, never more than it is: "3 h 12 min", "48 min", "35 s". */
 export function sayDuration(seconds: number): string {
   if (!Number.isFinite(seconds)) return "–";

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { editText, formatQuantity, say, sayDuration } from "./format";
+import { editText, formatQuantity, inSentence, say, sayDuration, withArticle } from "./format";
 import { parseQuantity } from "./parse";
 import type { Dimension } from "./units";
 
@@ -92,6 +92,18 @@ describe("printing", () => {
     expect(printed(-0.36, "current", "nearest")).toBe("−0.36 A");
     expect(printed(0.0032, "resistance", "nearest")).toBe("3.20 mΩ");
     expect(printed(4.1, "current", "up")).toBe("4.10 A");
+  });
+
+  it("speaks of a size with the article it is read with", () => {
+    for (const size of ["8 A fuse", "8.4 V motor", "80 V fuse", "11.1 V motor", "18 AWG wire", "insulated splice"])
+      expect(withArticle(size)).toBe(`an ${size}`);
+    for (const size of ["10 A fuse", "1.8 A fuse", "110 V supply", "185 A fuse", "2-pole housing"])
+      expect(withArticle(size)).toBe(`a ${size}`);
+  });
+
+  it("keeps the capitals of a name that are not there for its first letter alone", () => {
+    for (const name of ["NiMH, AA", "USB type A", "D-sub", "XLPE 90 C", "2-pole housing"]) expect(inSentence(name)).toBe(name);
+    expect(inSentence("Lead-acid, sealed (AGM)")).toBe("lead-acid, sealed (AGM)");
   });
 
   it("has no NaN and no infinity to show", () => {

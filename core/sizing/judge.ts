@@ -3,7 +3,7 @@ import { wireFit } from "../connectors/contact";
 import { endsOf } from "../connectors/ends";
 import { wireMustBear } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
-import { say } from "../quantity/format";
+import { inSentence, say, withArticle } from "../quantity/format";
 import type { Gauge } from "../reference/gauges";
 import { type Ampacity, airAround, ampacityOf } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
@@ -76,7 +76,8 @@ function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, 
   const { figures } = needs;
   const { ambientC, coldestC } = figures.machine.settings;
   const bears = fuse ? wireMustBear(fuse, coldestC ?? ambientC) : capA;
-  if (fuse && !fuseServes(figures, need, fuse)) return [{ kind: "fuse", text: `a ${fuse.ratingA} A fuse does not hold what it carries` }];
+  if (fuse && !fuseServes(figures, need, fuse))
+    return [{ kind: "fuse", text: `${withArticle(`${fuse.ratingA} A fuse`)} does not hold what it carries` }];
   if (bears <= ampacity.fuseLimitA) return [];
   const sent = Math.max(need.others.alongA, need.others.againstA);
   const may = `${say(ampacity.fuseLimitA, "current", "down")}${sent > 0 ? ` beside the ${say(sent, "current", "up")} that others may send through its return` : ""}`;
@@ -99,7 +100,7 @@ function byShort(need: Need, unit: Unit, choice: Choice, ampacity: Ampacity): Re
 function byEnds(needs: Needs, need: Need, unit: Unit, { gauge, parallel }: Choice): Refusal[] {
   for (const { at, row, wire } of endsOf(unit.lead)) {
     const fit = wireFit(row, gauge, parallel, at.perPole ?? 1);
-    if (fit !== "fits") return [{ kind: "connector", text: `${fit} for its ${row.name}` }];
+    if (fit !== "fits") return [{ kind: "connector", text: `${fit} for its ${inSentence(row.name)}` }];
     const end = {
       amps: need.continuousA / PLANNED_SHARE,
       peakA: need.peakA,
@@ -108,7 +109,7 @@ function byEnds(needs: Needs, need: Need, unit: Unit, { gauge, parallel }: Choic
       gauge,
       parallel,
     };
-    if (!suits(row, at, end)) return [{ kind: "connector", text: `its ${row.name} does not carry this` }];
+    if (!suits(row, at, end)) return [{ kind: "connector", text: `its ${inSentence(row.name)} does not carry this` }];
   }
   return [];
 }

@@ -2,7 +2,7 @@ import { linearMost } from "../converters/linear";
 import { MODULE_MAX_C, moduleMost } from "../converters/switched";
 import type { Converter, Pack, Settings, Supply } from "../machine/schema";
 import { lossModelOf } from "../network/circuit";
-import { say } from "../quantity/format";
+import { inSentence, say } from "../quantity/format";
 import { chemistryOf } from "../reference/chemistries";
 import { USB_PORTS } from "../reference/supplies";
 import { derating } from "./supply";
@@ -38,7 +38,7 @@ function packRating(pack: Pack): Rating {
     continuousA: continuousC * ah,
     briefA: brief ?? peakC * ah,
     printedA: null,
-    because: `${continuousC} C for good and ${peakC} C for ten seconds, typical of ${name.toLowerCase()}, from memory`,
+    because: `${continuousC} C for good and ${peakC} C for ten seconds, typical of ${inSentence(name)}, from memory`,
     assumed: true,
   };
 }

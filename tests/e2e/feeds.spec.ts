@@ -16,7 +16,7 @@ test("the ledger's panes read well to a screen reader", async ({ page, app }) =>
     await page.getByRole("tab", { name: tab, exact: true }).click();
     await accessible(page, ".pane.grid");
   }
-  await accessible(page);
+  await accessibleInBothThemes(page);
 });
 
 test("the other views of the feeds do, in both themes", async ({ page, app }) => {
@@ -136,7 +136,7 @@ test("everything is sized, taken line by line or whole, and one undo takes it ba
   await expect(list).toBeVisible({ timeout: 20_000 });
   const lines = (await list.getByRole("row").count()) - 1;
   expect(lines).toBeGreaterThan(10);
-  await accessible(page);
+  await accessible(page, "main");
   await list.getByRole("checkbox", { name: /Feed of Main fuse/ }).uncheck();
   await page.getByRole("button", { name: `Take ${lines - 1} of ${lines}` }).click();
   await saved(page);

@@ -66,7 +66,7 @@ test("what is known becomes a figure with its range, its working and a way to na
   await know.getByLabel("Volts at its terminals").fill("1.5V");
   await know.getByLabel("it drew, held still").fill("150 mA");
   await expect(know.getByText("Narrows it most:")).toBeVisible();
-  await accessible(page);
+  await accessible(page, "main");
   await know.getByRole("button", { name: "Take this figure" }).click();
   const currents = page.getByRole("region", { name: "Gate, currents" });
   await expect(currents).toContainText("could be");
@@ -88,7 +88,7 @@ test("drivers: limits are edited, the logic side is wired, another driver is wei
   await analysed(page);
   const verdicts = page.getByRole("complementary", { name: "Verdicts" });
   await page.getByRole("tab", { name: "Drivers" }).click();
-  await accessible(page);
+  await accessible(page, "main");
   await page.locator('tr[data-row="drive-conveyor"] button').first().click();
   await expect(verdicts.getByText("its logic side has no supply")).toBeVisible();
   const logic = page.getByRole("region", { name: "Conveyor driver, logic side" });
@@ -113,7 +113,7 @@ test("drivers: limits are edited, the logic side is wired, another driver is wei
   await page.getByRole("button", { name: "Choose a driver" }).click();
   const dialog = page.getByRole("dialog");
   await expect(dialog.getByText("Refused").first()).toBeVisible();
-  await accessible(page);
+  await accessible(page, '[role="dialog"]');
   const first = () => dialog.locator("tbody tr").first().textContent();
   await dialog.getByRole("button", { name: "For good" }).click();
   await dialog.getByRole("button", { name: "For good" }).click();
@@ -142,7 +142,7 @@ test("a mission heats, schools stand side by side and change the strip, charts h
   await page.getByRole("tab", { name: "Mission" }).click();
   for (const mode of ["Cruise", "Blade jammed", "Lift"]) await page.getByLabel("Add a step").selectOption({ label: mode });
   await expect(page.getByRole("region", { name: "What the mission does" })).toContainText("on average");
-  await accessible(page);
+  await accessible(page, "main");
   await page.getByRole("button", { name: "Step 3 earlier" }).click();
   await page.getByRole("button", { name: "Remove step 1" }).click();
   await saved(page);
@@ -154,7 +154,7 @@ test("a mission heats, schools stand side by side and change the strip, charts h
   await expect(strip).not.toContainText("All stalled");
   await page.getByRole("radio", { name: "All stalled at once" }).check();
   await expect(strip).toContainText("All stalled");
-  await accessible(page);
+  await accessible(page, "main");
   await page.getByRole("radio", { name: "Named modes" }).check();
   await expect(strip).not.toContainText("All stalled");
 
@@ -162,7 +162,7 @@ test("a mission heats, schools stand side by side and change the strip, charts h
   await expect(page.getByRole("img", { name: /Stacked amps/ })).toBeVisible();
   await page.getByRole("combobox", { name: /^Rail/ }).selectOption({ label: "D5 · Buck 5 V" });
   await expect(page.getByRole("table", { name: "The same figures as a table" })).toContainText("Computer");
-  await accessible(page);
+  await accessible(page, "main");
 });
 
 test("modes come from a pattern in one step, and go again with one undo", async ({ page, app }) => {

@@ -11,10 +11,11 @@ test("the list shows each machine with its worst amps and open verdicts", async 
   await accessible(page);
 });
 
-for (const step of ["loads", "sources", "feeds", "returns", "sheet"]) {
+// Sources, feeds and returns are asked view by view, with a row chosen, where those are tested.
+for (const step of ["loads", "sheet"]) {
   test(`${step} is accessible in both themes, with a row chosen`, async ({ page, app }) => {
     await openMachine(page, app, "Reedcutter", step);
-    if (step !== "sheet") await page.locator("tr[data-row] button").nth(3).click();
+    if (step === "loads") await page.locator("tr[data-row] button").nth(3).click();
     await accessibleInBothThemes(page);
   });
 }

@@ -5,7 +5,7 @@ import { sitesOf } from "../../figures/end-sites";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
-import { capital, say } from "../../quantity/format";
+import { capital, inSentence, say, withArticle } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { airAround } from "../../wires/ampacity";
 import { rule } from "../rule";
@@ -64,7 +64,7 @@ function evaluate(figures: Figures): Verdict[] {
         ...base,
         about: `${wire.id}:${end}`,
         severity: "fix",
-        headline: `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is ${fit} for a ${row.name}`,
+        headline: `${capital(wireName(figures, wire))}: ${gaugeText(wire)} is ${fit} for ${withArticle(inSentence(row.name))}`,
         detail: `It takes ${row.awgThinnest} to ${row.awgThickest} AWG (${row.mm2Min} to ${row.mm2Max} mm²) a contact. ${
           fit === "too thick"
             ? "Cut strands or pliers instead of a die make a joint that runs warm and pulls out"

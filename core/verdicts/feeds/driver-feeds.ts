@@ -7,7 +7,7 @@ import { isDriverFeed } from "../../fuses/driver-feed";
 import { largestFuse } from "../../fuses/pick";
 import { leastForWire } from "../../fuses/rating";
 import type { Driver, Wire } from "../../machine/schema";
-import { say } from "../../quantity/format";
+import { say, withArticle } from "../../quantity/format";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
@@ -59,7 +59,7 @@ function addFuse(figures: Figures, feed: Wire): Remedy[] {
   const maxV = railMaxV(figures, figures.partOf.get(feed.to.part));
   const least = leastForWire(figures.machine.settings, feed, figure?.worstContinuous.amps ?? 0);
   const fuse = largestFuse(least, figure?.ampacity?.fuseLimitA ?? 0, maxV, null);
-  return fuse ? [{ label: `Add a ${fuse.ratingA} A fuse here`, command: { type: "setFuse", wireId: feed.id, fuse } }] : [];
+  return fuse ? [{ label: `Add ${withArticle(`${fuse.ratingA} A fuse`)} here`, command: { type: "setFuse", wireId: feed.id, fuse } }] : [];
 }
 
 function mainOnly(figures: Figures, walk: FaultWalk, driver: Driver, feed: Wire): Verdict[] {

@@ -8,7 +8,7 @@ import { fuseLimitAt, largestFuse, thinnest } from "../../fuses/pick";
 import { leastForWire } from "../../fuses/rating";
 import type { FuseRef, Wire } from "../../machine/schema";
 import { isFeed } from "../../machine/terminals";
-import { capital, say } from "../../quantity/format";
+import { capital, say, withArticle } from "../../quantity/format";
 import { homesOf } from "../../returns/shared";
 import { betterLandings } from "../link-remedies";
 import { joinsFeed } from "../pairs";
@@ -163,6 +163,6 @@ const ownFuse = perBuildFrom((build, _, { wire, target, limitA }: Own, continuou
   const present: FuseRef | undefined = target.fuse;
   const fuse = largestFuse(leastForWire(build.machine.settings, target, continuousA), limitA, maxV, present?.family ?? null);
   if (!fuse) return [];
-  const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add a ${fuse.ratingA} A fuse here`;
+  const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add ${withArticle(`${fuse.ratingA} A fuse`)} here`;
   return [{ label, command: { type: "setFuse", wireId: target.id, fuse } }];
 });

@@ -2,7 +2,7 @@ import type { Build } from "../../figures/build";
 import { fuseSites } from "../../figures/fuse-sites";
 import { railMaxV } from "../../figures/rails";
 import { smallestFuse } from "../../fuses/pick";
-import { say } from "../../quantity/format";
+import { say, withArticle } from "../../quantity/format";
 import { FUSE_FAMILIES, fuseRow } from "../../reference/fuses";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -28,7 +28,7 @@ function evaluate(figures: Build): Verdict[] {
             label:
               better.ratingA === site.fuse.ratingA
                 ? "Take the same rating in a family for this voltage"
-                : `Take a ${better.ratingA} A ${FUSE_FAMILIES[better.family].name}`,
+                : `Take ${withArticle(`${better.ratingA} A ${FUSE_FAMILIES[better.family].name}`)}`,
             command: site.change(better),
           },
         ]
@@ -50,7 +50,7 @@ function evaluate(figures: Build): Verdict[] {
       speak({
         subject: site.subject,
         severity: "stop",
-        headline: `${site.name}: a ${row.maxV} V fuse on a bus that reaches ${say(busV, "voltage", "up")}`,
+        headline: `${site.name}: ${withArticle(`${row.maxV} V fuse`)} on a bus that reaches ${say(busV, "voltage", "up")}`,
         detail:
           "Above its voltage a fuse can melt and go on arcing. The DC voltage rating must be at least the highest voltage of the bus.",
         compared: { volts: busV, limit: row.maxV },

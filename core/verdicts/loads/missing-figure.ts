@@ -6,7 +6,7 @@ import { drawIn } from "../../loads/draw";
 import type { LevelName } from "../../machine/load-schema";
 import type { BuiltMachine, BuiltPart, Load, Wire } from "../../machine/schema";
 import { happens } from "../../machine/terminals";
-import { capital } from "../../quantity/format";
+import { capital, inSentence } from "../../quantity/format";
 import type { AmpacitySchool } from "../../wires/ampacity";
 import { SCHOOL_WORDS } from "../../wires/schools";
 import { rule } from "../rule";
@@ -168,7 +168,7 @@ function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool): Ver
     wire,
     key: "table",
     severity: "ask",
-    headline: `${capital(wireName(figures, wire))}: ${SCHOOL_WORDS[school].name.toLowerCase()} has no figure for ${wire.gauge}`,
+    headline: `${capital(wireName(figures, wire))}: ${inSentence(SCHOOL_WORDS[school].name)} has no figure for ${wire.gauge}`,
     detail: "The chosen school's table does not reach this size, so neither its current nor its fuse can be judged.",
     remedies,
   });

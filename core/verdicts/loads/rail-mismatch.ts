@@ -4,7 +4,7 @@ import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
 import { speedRatio } from "../../loads/motor";
 import type { Load } from "../../machine/schema";
-import { say } from "../../quantity/format";
+import { say, withArticle } from "../../quantity/format";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
@@ -86,7 +86,7 @@ function tooLow(figures: Figures, load: Load): Verdict[] {
       part: load,
       key: "low",
       severity: "watch",
-      headline: `${load.name}: a ${say(own, "voltage")} motor that gets ${say(volts, "voltage", "down")}`,
+      headline: `${load.name}: ${withArticle(`${say(own, "voltage")} motor`)} that gets ${say(volts, "voltage", "down")}`,
       detail: `In ${figures.modes[mode]?.name} it turns at about ${Math.floor(speed * 100)} % of its speed and its stall torque falls with the volts. The same torque still needs the same amps, so a weak source sags no less for it.`,
       compared: { volts, limit: LOW * own },
     }),

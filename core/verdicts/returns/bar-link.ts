@@ -3,7 +3,7 @@ import type { Figures } from "../../figures/figures";
 import { gaugeText, names, wireName } from "../../figures/names";
 import { limitAt, thinnest } from "../../fuses/pick";
 import type { Wire } from "../../machine/schema";
-import { capital, say } from "../../quantity/format";
+import { capital, say, withArticle } from "../../quantity/format";
 import { barLinks, worstCrossing } from "../../returns/bar-links";
 import { groundOf, wiresOf } from "../../returns/ground";
 import { homesOf } from "../../returns/shared";
@@ -49,7 +49,7 @@ function evaluate(figures: Figures): Verdict[] {
           ...base,
           key: "fuse",
           severity: "fix",
-          headline: `${capital(wireName(figures, link))}: ${gaugeText(link)} behind a ${fuse} A fuse`,
+          headline: `${capital(wireName(figures, link))}: ${gaugeText(link)} behind ${withArticle(`${fuse} A fuse`)}`,
           detail: `A fault behind that fuse comes home through this link, up to ${fuse} A for as long as the fuse lets it. There is no fuse in a minus, so the link must bear it.`,
           compared: { amps: fuse, limit },
           remedies: use(fuse),

@@ -3,7 +3,7 @@ import type { Figures } from "../../figures/figures";
 import { gaugeText, names, partName, wireName } from "../../figures/names";
 import type { PartOf, Wire } from "../../machine/schema";
 import { isReturnBar, isSource } from "../../machine/terminals";
-import { capital, say } from "../../quantity/format";
+import { capital, say, withArticle } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { minusPlace } from "../../returns/arrange";
 import { chassisOf, framesOf } from "../../returns/chassis";
@@ -139,7 +139,7 @@ function light(figures: Build, bond: Wire): Verdict[] {
       wire: bond,
       key: "light",
       severity: "fix",
-      headline: `The ${wireName(figures, bond)} is thin: ${gaugeText(bond)} under a ${gaugeText(trunk.wire)} supply`,
+      headline: `The ${wireName(figures, bond)} is thin: ${gaugeText(bond)} under ${withArticle(`${gaugeText(trunk.wire)} supply`)}`,
       detail:
         "A plus that touches the frame drives the whole short through it until the fuse opens. Taken over from the rule for protective conductors: as much copper as the supply, from 16 mm² on less (common practice).",
       compared: { mm2: own, limit: bondMm2(trunk.mm2) },

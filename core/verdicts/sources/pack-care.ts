@@ -5,7 +5,7 @@ import type { Load, Pack } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { ocvAt, packVolts } from "../../packs/chemistry";
 import { plannedChargeOf } from "../../packs/pack";
-import { say } from "../../quantity/format";
+import { inSentence, say } from "../../quantity/format";
 import { chemistryOf, ocvCurve } from "../../reference/chemistries";
 import type { LoadKind } from "../../reference/load-kinds";
 import { rule } from "../rule";
@@ -91,7 +91,7 @@ function marks(figures: Build, pack: Pack): Verdict[] {
           about: pack.id,
           severity: "watch",
           headline: `${pack.name}: ${say(pack.openCircuitV.value, "voltage")} does not go with ${Math.round(charge * 100)} % charge`,
-          detail: `${pack.series} cells of ${chemistry.name.toLowerCase()} rest at ${say(table, "voltage")} there, give or take ${say(may, "voltage", "up")} (typical, from memory). The run time follows the charge, the modes follow the volts: check chemistry, cells and charge.`,
+          detail: `${pack.series} cells of ${inSentence(chemistry.name)} rest at ${say(table, "voltage")} there, give or take ${say(may, "voltage", "up")} (typical, from memory). The run time follows the charge, the modes follow the volts: check chemistry, cells and charge.`,
           compared: { volts: pack.openCircuitV.value, limit: table },
           remedies: [
             {
@@ -115,7 +115,7 @@ function marks(figures: Build, pack: Pack): Verdict[] {
         about: pack.id,
         severity: "fix",
         headline: `${pack.name} shows more than ${say(pack.fullV.value, "voltage")} when full`,
-        detail: `${pack.series} cells of ${chemistry.name.toLowerCase()} rest at ${say(volts.restV, "voltage", "up")} and reach ${say(volts.highestV, "voltage", "up")} on the charger. Windows are judged by the highest.`,
+        detail: `${pack.series} cells of ${inSentence(chemistry.name)} rest at ${say(volts.restV, "voltage", "up")} and reach ${say(volts.highestV, "voltage", "up")} on the charger. Windows are judged by the highest.`,
         compared: { volts: pack.fullV.value, limit: volts.highestV },
         remedies: [
           {

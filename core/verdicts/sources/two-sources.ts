@@ -4,7 +4,7 @@ import { groupBy } from "../../machine/group";
 import type { Pack, Supply } from "../../machine/schema";
 import type { Emf } from "../../network/circuit";
 import { metalOf } from "../../network/metal";
-import { say } from "../../quantity/format";
+import { inSentence, say } from "../../quantity/format";
 import { chemistryOf } from "../../reference/chemistries";
 import { rule } from "../rule";
 import { type Said, speaker } from "../speaker";
@@ -146,7 +146,7 @@ function charging(figures: Build, base: Base, charger: Supply, pack: Pack): Verd
               : `${charger.name} gives ${say(volts, "voltage", "up")}, ${pack.name} bears ${say(most, "voltage", "down")}`,
         detail: cold
           ? "Cold lithium cells plate metal when charged and may short inside later. Warm the pack first."
-          : `${pack.series} cells of ${chemistry.name.toLowerCase()} are damaged, and may burn, above ${say(most, "voltage", "down")}. Charge with a charger made for this chemistry and cell count, never unattended.`,
+          : `${pack.series} cells of ${inSentence(chemistry.name)} are damaged, and may burn, above ${say(most, "voltage", "down")}. Charge with a charger made for this chemistry and cell count, never unattended.`,
         compared: { volts, limit: most },
       }),
     ];
