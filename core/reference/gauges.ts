@@ -20,7 +20,7 @@ export interface Gauge {
   readonly certainty: string;
 }
 
-/** All sizes, thin to thick within each system. */
+/** All sizes of both systems, thin to thick. */
 export const GAUGES: readonly Gauge[] = (rows as unknown as readonly Gauge[]).slice().sort((a, b) => a.areaMm2 - b.areaMm2);
 
 const byId = new Map(GAUGES.map((gauge) => [gauge.id, gauge]));

@@ -120,7 +120,7 @@ test("shorts stand by danger, in a chosen state, bolted or not, with crossed wir
       .first(),
   ).toBeVisible();
   await expect(page.getByRole("region", { name: "Plus and minus swapped" }).getByText("Cutter driver")).toBeVisible();
-  await rows.filter({ hasText: "Bar P0" }).first().getByRole("button").click();
+  await rows.filter({ hasText: "Bar P0" }).first().getByRole("button").first().click();
   await page.getByRole("tab", { name: "Ledger", exact: true }).click();
   await expect(page.locator('tr[data-row="bar-p0"]')).toHaveAttribute("aria-selected", "true");
 });

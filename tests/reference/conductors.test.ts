@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { openingTime } from "@/core/fuses/opening";
 import { carryingFactor, leastRating } from "@/core/fuses/rating";
 import { gatesOf, ratingsOf } from "@/core/reference/fuses";
-import { GAUGES, gaugeById, parseGauge } from "@/core/reference/gauges";
+import { GAUGES, type Gauge, gaugeById, parseGauge } from "@/core/reference/gauges";
 import { insulationById } from "@/core/reference/insulation";
 import { ambientFactor, bundleFactor, parallelFactor, wireAmpacity } from "@/core/wires/ampacity";
 import { overloadTime } from "@/core/wires/overload";
@@ -74,6 +74,31 @@ describe("conductor sizes", () => {
       near(gauge.areaMm2, areaMm2(awgDiameterMm(gauge.awgN)), 2e-4);
       near(gauge.r20OhmPerKm, solidOhmPerKm(gauge.areaMm2) * 1.02, 1e-3);
     }
+  });
+
+  it("every metric row has the resistance IEC 60228 allows class 5: solid copper of its area and a tenth to a sixth more", () => {
+    for (const { system, areaMm2: area, r20OhmPerKm } of GAUGES) {
+      if (system !== "metric") continue;
+      expect(r20OhmPerKm / solidOhmPerKm(area)).toBeGreaterThan(1.1);
+      expect(r20OhmPerKm / solidOhmPerKm(area)).toBeLessThan(1.165);
+    }
+  });
+
+  it("every row weighs what 8.89 g/cm³ of copper does (IEC 60028)", () => {
+    for (const { areaMm2: area, copperGPerM } of GAUGES) near(copperGPerM, area * 8.89, 5e-4);
+  });
+
+  it.each<[string, (gauge: Gauge) => number | null | undefined]>([
+    ["chassis wiring", ({ chassisA }) => chassisA],
+    ["building wire, 60 °C ends", ({ buildingA }) => buildingA?.[0]],
+    ["building wire, 75 °C ends", ({ buildingA }) => buildingA?.[1]],
+    ["building wire, 90 °C ends", ({ buildingA }) => buildingA?.[2]],
+    ["largest fuse for building wire", ({ buildingFuseA }) => buildingFuseA],
+    ["boat practice", ({ boatA }) => boatA],
+  ])("no thicker wire may carry less by the column of %s", (_column, printed) => {
+    const amps = GAUGES.flatMap((gauge) => printed(gauge) ?? []);
+    expect(amps.length).toBeGreaterThan(4);
+    expect(amps).toEqual([...amps].sort((a, b) => a - b));
   });
 
   it("corrects for temperature as NEC and the 234.5 form do", () => {
