@@ -1,6 +1,6 @@
 "use client";
 import type { Wire } from "@/core/machine/schema";
-import { say, withArticle } from "@/core/quantity/format";
+import { inSentence, say, withArticle } from "@/core/quantity/format";
 import type { Ladder, Rung } from "@/core/sizing/ladder";
 import { airAround } from "@/core/wires/ampacity";
 import { lateOf } from "@/state/findings";
@@ -82,7 +82,8 @@ export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void })
           <>
             <b>{proposed.gauge}</b>
             {proposed.fuse && wire.role === "supply" && ` with ${withArticle(`${proposed.fuse.ratingA} A fuse`)}`}
-            {proposed.plugs.length > 0 && ` and a ${proposed.plugs.join(", ")}`} is the thinnest that will do. {ladder.reason}
+            {proposed.plugs.length > 0 && ` and ${proposed.plugs.map((name) => withArticle(inSentence(name))).join(", ")}`} is the thinnest
+            that will do. {ladder.reason}
           </>
         ) : (
           ladder.reason
