@@ -4,10 +4,9 @@ import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
-import { build, freePort, install, ROOT, run } from "./setup.mjs";
+import { freePort, prepare, ROOT, run } from "./setup.mjs";
 
-await install();
-await build();
+await prepare();
 const folder = mkdtempSync(join(tmpdir(), "node-ledger-shots-"));
 const database = join(folder, "demo.db");
 run("node_modules/.bin/tsx", ["scripts/seed-demo.ts", database]);

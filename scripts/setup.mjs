@@ -76,12 +76,6 @@ export async function fetched() {
   };
 }
 
-/** Node packages with all that has to be compiled. */
-export async function install() {
-  const { compiled } = await fetched();
-  await compiled();
-}
-
 /** The production build, when a source changed since the last one. */
 export async function build() {
   const stamp = join(".next", "node-ledger-stamp");
@@ -93,6 +87,12 @@ export async function build() {
   });
   mkdirSync(".next", { recursive: true });
   writeFileSync(stamp, now);
+}
+
+/** Everything the application needs to start: packages, and beside each other its build and the compiled driver. */
+export async function prepare() {
+  const { compiled } = await fetched();
+  await Promise.all([build(), compiled()]);
 }
 
 /** The first free port from `wanted` on. */

@@ -1,5 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { generateMachine, randomFrom } from "@/tests/support/generate";
+import { seeds } from "@/tests/support/seeds";
 import { at, must, part, simple } from "@/tests/support/small";
+import type { Command } from "../machine/commands";
 import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
@@ -167,5 +170,77 @@ describe("what limits a fault on a wire", () => {
       wire: { role: "return", from: at("n1"), to: at("pack.-"), parallel: 1, insulation: "pvc80", ...wire() },
     });
     expect(exposures(meshed)("n1", "return")).toBeNull();
+  });
+});
+
+/**
+ * What must come home through each return, looked for the long way: without the return, whose feeds' currents no longer reach a
+ * pack or supply, or the minus of an isolated converter? Returns that cut off a converter's minus are left out: currents run
+ * both ways there.
+ * @returns by wire index, the feeds; null where another way is left
+ */
+function cutOff(machine: Machine): (Set<number> | null | undefined)[] {
+  const { branches, emfs } = buildCircuit(machine);
+  const ways = machine.wires.map(({ role }, i) => ({ i, role, a: branches[i]?.a ?? -1, b: branches[i]?.b ?? -1 }));
+  const feedAt = (id: string | undefined) => machine.wires.findIndex((wire) => wire.id === id);
+  const reachedFrom = (starts: Iterable<number>, without?: number) => {
+    const reached = new Set(starts);
+    for (let grown = -1; grown !== reached.size; ) {
+      grown = reached.size;
+      for (const { i, role, a, b } of ways)
+        if (i !== without && role !== "signal" && role !== "bond" && (reached.has(a) || reached.has(b))) reached.add(a).add(b);
+    }
+    return reached;
+  };
+  const sources = emfs.filter(({ converter }) => converter < 0).map(({ neg }) => neg);
+  const minuses = emfs.filter(({ converter }) => converter >= 0).map(({ neg }) => neg);
+  const joined = reachedFrom(sources);
+  const homes = [...sources, ...minuses.filter((node) => !joined.has(node))];
+  return ways.map((cut) => {
+    if (cut.role !== "return") return undefined;
+    const reached = reachedFrom(homes, cut.i);
+    if (reached.has(cut.a) && reached.has(cut.b)) return null;
+    if (minuses.some((node) => !reached.has(node))) return undefined;
+    return new Set(ways.flatMap(({ i, role, a }) => (role === "return" && !reached.has(a) ? [feedAt(machine.wires[i]?.pair)] : [])));
+  });
+}
+
+/** Half of the loads' returns land on the minus of another load before them. */
+function landed(machine: Machine, random: () => number): Machine {
+  const returns = machine.wires.filter(
+    ({ role, from }) => role === "return" && machine.parts.some(({ id, kind }) => id === from.part && kind === "load"),
+  );
+  const commands = returns.flatMap(({ id }, i): Command[] => {
+    const before = returns[Math.floor(random() * i)];
+    return before && i > 0 && random() < 0.5 ? [{ type: "reland", wireId: id, end: "to", at: before.from }] : [];
+  });
+  return must(machine, { type: "batch", label: "Land on neighbours", commands });
+}
+
+describe("what limits a fault on a return, of random machines", () => {
+  it("is the sum of the guards of those cut off without it; a guard before others stands for them", () => {
+    let summed = 0;
+    for (const seed of seeds(1, 18)) {
+      const options = { parts: 30 + seed, seed, meshed: seed % 3 === 0, driven: seed % 2 === 0 };
+      const machine = landed(generateMachine(options), randomFrom(seed));
+      const found = exposuresOf(buildCircuit(machine));
+      cutOff(machine).forEach((feeds, i) => {
+        const [exposure, wire] = [found[i], machine.wires[i]];
+        const place = `seed ${seed}, ${wire?.id}`;
+        if (feeds === null) expect(exposure?.limitA, place).toBe(found[machine.wires.findIndex(({ id }) => id === wire?.pair)]?.limitA);
+        const guards = new Map([...(feeds ?? [])].flatMap((feed) => (found[feed] ? [[found[feed].by?.id, found[feed].limitA]] : [])));
+        if (guards.size === 0 || !exposure) return;
+        const largest = Math.max(...guards.values());
+        expect(exposure.limitA, place).toBeGreaterThanOrEqual(largest);
+        const named = exposure.shares?.map(({ by }) => by?.id) ?? [exposure.by?.id];
+        expect(new Set(named).size, place).toBe(named.length);
+        // A guard from outside lets less through than those behind it; otherwise each of the named lets its own through.
+        const sum = (ids: Iterable<string | undefined>) => [...ids].reduce((amps, id) => amps + (guards.get(id) ?? 0), 0);
+        if (named.some((id) => !guards.has(id))) expect(exposure.limitA, place).toBeLessThan(sum(guards.keys()));
+        else expect(exposure.limitA, place).toBeCloseTo(sum(named), 9);
+        if (exposure.limitA > largest) summed++;
+      });
+    }
+    expect(summed).toBeGreaterThan(2);
   });
 });

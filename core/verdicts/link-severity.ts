@@ -3,7 +3,7 @@ import type { LinkFigures } from "../returns/links";
 import { severityRank } from "./order";
 import type { Severity, Verdict } from "./types";
 
-/** Share of the steady budget from which little is left. */
+/** Share of the steady budget from which little is left (our choice). */
 export const WATCH_FROM = 0.8;
 
 /**

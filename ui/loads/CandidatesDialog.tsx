@@ -8,6 +8,7 @@ import { fetchShelf } from "@/state/api";
 import { FigureTable } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { Dialog } from "../kit/Dialog";
+import { PlanIt } from "../parts/PlanIt";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { useAsked } from "../workbench/useQuestion";
 
@@ -141,17 +142,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
                   label: "Take",
                   hidden: true,
                   headClass: "w-[60px]",
-                  cell: (each) =>
-                    (each.from === "class" || isKept(each.id)) && (
-                      <button
-                        type="button"
-                        className="link text-xs whitespace-nowrap"
-                        onClick={() => take(each)}
-                        aria-label={`Plan ${each.name}`}
-                      >
-                        Plan it
-                      </button>
-                    ),
+                  cell: (each) => (each.from === "class" || isKept(each.id)) && <PlanIt name={each.name} onTake={() => take(each)} />,
                 },
               ]}
             />

@@ -12,6 +12,7 @@ import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
 import { RailTag } from "../kit/RailTag";
 import { always, Select } from "../kit/Select";
+import { PlanIt } from "../parts/PlanIt";
 import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { across, useQuestion, useSourcesAnswer } from "../workbench/useQuestion";
 
@@ -210,17 +211,7 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
               {
                 label: "Plan",
                 hidden: true,
-                cell: (each) =>
-                  each.changes && (
-                    <button
-                      type="button"
-                      className="link text-xs whitespace-nowrap"
-                      onClick={() => take(each)}
-                      aria-label={`Plan ${each.name}`}
-                    >
-                      Plan it
-                    </button>
-                  ),
+                cell: (each) => each.changes && <PlanIt name={each.name} onTake={() => take(each)} />,
               },
             ]}
           />
