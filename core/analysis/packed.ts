@@ -59,6 +59,7 @@ const PART: Fields<Omit<PartFigures, "id" | "wiring">> = {
   worstOut: "worst?",
   lowestV: "lowest?",
   highestV: "number?",
+  reachesV: "number?",
   worst: "worst",
   worstContinuous: "worst",
   worstAtLeast: "flag",

@@ -3,6 +3,7 @@ import { oncePer } from "../machine/once";
 import type { BuiltMachine, BuiltPart, Machine, Wire } from "../machine/schema";
 import { buildLedger, type Ledger } from "../machine/tree";
 import { fuseOhm, type Skeleton, type Wired } from "../network/circuit";
+import type { AtRest } from "../network/rest";
 import type { Topology } from "../network/topology";
 import { type Ampacity, ampacityOf } from "../wires/ampacity";
 import { type Exposure, exposuresOf } from "./exposure";
@@ -23,7 +24,10 @@ export interface WireStatics {
 export interface PartStatics {
   id: string;
   wiring: Wiring;
+  /** Highest volts with every pack full and nothing running; null where nothing reaches it or a pack's full voltage is missing. */
   highestV: number | null;
+  /** The same with what is known: what a pack without a full voltage shows as planned counts. Null where nothing reaches it. */
+  reachesV: number | null;
 }
 
 /**
@@ -37,6 +41,8 @@ export interface Build {
   ledger: Ledger<BuiltPart>;
   /** The network, and its topology with every switch closed. */
   solved: { circuit: Wired; wiring: Topology };
+  /** The machine with every pack full and nothing running, in every state of its contacts. */
+  rest: AtRest;
   wires: Readonly<Record<string, WireStatics>>;
   parts: Readonly<Record<string, PartStatics>>;
   partOf: ReadonlyMap<string, BuiltPart>;
@@ -62,7 +68,7 @@ function withoutCells(machine: Machine): BuiltMachine {
 }
 
 /** @param wiring topology of the machine's circuit with every switch closed */
-export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology): Build {
+export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology, rest: AtRest): Build {
   const machine = withoutCells(full);
   const circuit: Wired = { ...skeleton, machine };
   const ledger = buildLedger(machine);
@@ -81,13 +87,19 @@ export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology): Bu
       exposure: exposures[i] ?? null,
     };
   });
-  const plans = planParts(circuit, wiring, ledger, partOf);
+  const plans = planParts(circuit, wiring, rest, ledger, partOf);
   const build = {
     machine,
     ledger,
     solved: { circuit, wiring },
     wires,
-    parts: Object.fromEntries(plans.map(({ id, wiring, highestV }) => [id, { id, wiring, highestV }])),
+    rest,
+    parts: Object.fromEntries(
+      plans.map(({ id, wiring, reach }) => [
+        id,
+        { id, wiring, highestV: reach?.known ? reach.volts : null, reachesV: reach?.volts ?? null },
+      ]),
+    ),
     partOf,
     wireOf: new Map(machine.wires.map((wire) => [wire.id, wire])),
     returnsOf: groupBy(machine.wires, (wire) => wire.pair),

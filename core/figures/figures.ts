@@ -81,7 +81,7 @@ export function computeFigures(solved: Solved): Figures {
       balanceW: powerBalance(solved, m),
     };
   });
-  const { wireOf, returnsOf, guardedBy, plans } = build;
+  const { wireOf, returnsOf, guardedBy, plans, rest } = build;
   const partOf = new Map(machine.parts.map((part) => [part.id, part]));
-  return { solved, machine, ledger: ledgerOf(machine), modes, wires, parts, partOf, wireOf, returnsOf, guardedBy, plans, build };
+  return { solved, machine, ledger: ledgerOf(machine), modes, wires, parts, partOf, wireOf, returnsOf, guardedBy, plans, rest, build };
 }

@@ -67,6 +67,7 @@ export function partFigures(solved: Solved, scratch: Float64Array, rows: Rows, p
   const innerOhm = circuit.emfs[emf]?.ohm ?? 0;
   let lowestV: PartFigures["lowestV"] = null;
   let voltsUnsure = false;
+  let reachesV = plan.reach?.volts ?? null;
 
   for (let m = 0; m < count; m++) {
     const point = planned[m] as OperatingPoint;
@@ -85,10 +86,12 @@ export function partFigures(solved: Solved, scratch: Float64Array, rows: Rows, p
     if (joined && sagged.status === "solved" && pair) {
       const sag = voltsAt(plan, sagged);
       if (lowestV === null || sag < lowestV.volts) lowestV = { volts: sag, mode: m };
+      if (reachesV !== null && sag > reachesV) reachesV = sag;
     }
     if (!live[m]) continue;
     amps[m] = ampsAt(plan, point);
     volts[m] = voltsAt(plan, point);
+    if (pair && reachesV !== null && (volts[m] as number) > reachesV) reachesV = volts[m] as number;
     if (outV && lossW && output) {
       const given = point.emfA[emf] as number;
       const terminalV = across(point, output);
@@ -128,7 +131,8 @@ export function partFigures(solved: Solved, scratch: Float64Array, rows: Rows, p
     amps,
     volts,
     lowestV,
-    highestV: plan.highestV,
+    highestV: plan.reach?.known ? reachesV : null,
+    reachesV,
     dropV,
     offsetV,
     atLeast,

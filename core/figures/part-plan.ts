@@ -3,6 +3,7 @@ import type { BuiltPart } from "../machine/schema";
 import { inputTerminals, isConsumer, isSource, regulates } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { nodeAt, type Wired } from "../network/circuit";
+import { type AtRest, type Reach, reachAbove, reachAcross } from "../network/rest";
 import type { Topology } from "../network/topology";
 import type { Wiring } from "./types";
 
@@ -32,7 +33,8 @@ type Pair = readonly [number, number];
 export interface PartPlan {
   readonly id: string;
   readonly wiring: Wiring;
-  readonly highestV: number | null;
+  /** The most it can see with every pack full and nothing running, V; null: nothing reaches it. */
+  readonly reach: Reach | null;
   readonly consumes: boolean;
   /** Its draw in the circuit's loads, if it is a load; −1 for all others. */
   readonly load: number;
@@ -72,12 +74,6 @@ function outputPair(part: BuiltPart): [string, string] {
   if (part.kind === "converter") return ["out+", "out-"];
   if (part.kind === "driver") return ["5v", "in-"];
   return regulates(part) ? ["5v", "-"] : ["+", "-"];
-}
-
-function fullVolts(part: BuiltPart | undefined): number | null {
-  if (part?.kind === "pack") return part.fullV?.value ?? null;
-  if (part?.kind === "driver" || part?.kind === "load") return part.onboard?.outputV.value ?? null;
-  return part?.kind === "supply" || part?.kind === "converter" ? part.outputV.value : null;
 }
 
 /** Indexes shared by all parts of one machine. */
@@ -157,7 +153,13 @@ function channelPlan(circuit: Wired, lookup: Lookup, part: BuiltPart): ChannelPl
 }
 
 /** A plan for every part, in the order of the machine's parts. `wiring`: the topology with every switch closed. */
-export function planParts(circuit: Wired, wiring: Topology, ledger: Ledger<BuiltPart>, partOf: ReadonlyMap<string, BuiltPart>): PartPlan[] {
+export function planParts(
+  circuit: Wired,
+  wiring: Topology,
+  rest: AtRest,
+  ledger: Ledger<BuiltPart>,
+  partOf: ReadonlyMap<string, BuiltPart>,
+): PartPlan[] {
   const lookup = lookups(circuit, partOf);
   return circuit.machine.parts.map((part): PartPlan => {
     const nodes = (id: string, pair: readonly [string, string]): Pair => [nodeAt(circuit, id, pair[0]), nodeAt(circuit, id, pair[1])];
@@ -169,7 +171,9 @@ export function planParts(circuit: Wired, wiring: Topology, ledger: Ledger<Built
     return {
       id: part.id,
       wiring: wiringOf(circuit, wiring, part, Boolean(row?.feed), Boolean(row?.back)),
-      highestV: fullVolts(origin),
+      reach:
+        (pair ? reachAcross(rest, nodes(part.id, pair)) : reachAbove(rest, nodeAt(circuit, part.id, single))) ??
+        (origin ? reachAcross(rest, nodes(origin.id, outputPair(origin))) : null),
       consumes: isConsumer(part),
       load: lookup.place.get(`load ${part.id}`) ?? -1,
       emf,

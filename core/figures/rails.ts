@@ -8,10 +8,10 @@ export function railVolts(build: Build, partId: string): number {
   return setVolts(build.partOf.get(railOrigin(build.ledger, partId) ?? ""));
 }
 
-/** Highest voltage a wire's rail can show, V: the pack full, or the output that feeds it; falls back on the rail's own figure. */
+/** Highest voltage a part can see, V, with what is known; falls back on its rail's own figure where nothing reaches it. */
 export function railMaxV(build: Build, part: BuiltPart | undefined): number {
   if (!part) return 0;
-  return build.parts[part.id]?.highestV ?? railVolts(build, part.id);
+  return build.parts[part.id]?.reachesV ?? railVolts(build, part.id);
 }
 
 /** The source at the head of a part's rails. */

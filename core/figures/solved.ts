@@ -2,9 +2,11 @@ import { sameBuild } from "../machine/same-build";
 import type { Machine } from "../machine/schema";
 import { circuitOn } from "../network/build";
 import type { Circuit, ConverterElement, Emf } from "../network/circuit";
+import { type AtRest, restKeys, restPoint } from "../network/rest";
 import { buildSkeleton } from "../network/skeleton";
 import { ModeSolver, type OperatingPoint, type Touched } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
+import { fullVoltsOf } from "../packs/pack";
 import { type Build, buildOf } from "./build";
 
 /** The network of a machine solved for every mode, at the planned charge and at the lowest. */
@@ -70,6 +72,21 @@ function unchangedModes(before: Solved | null, now: Circuit, topologies: readonl
   return same;
 }
 
+/** The machine with every pack full and nothing drawn. No mode may be half solved meanwhile: it uses the same solvers. */
+function restOf(circuit: Circuit, cache: TopologyCache): AtRest {
+  const parts = new Map(circuit.machine.parts.map((part) => [part.id, part]));
+  const full = circuit.emfs.map(({ id, volts, lowVolts, converter }) => {
+    const part = converter < 0 ? parts.get(id) : undefined;
+    const most = part?.kind === "pack" ? fullVoltsOf(part, circuit.machine.settings.coldestC) : null;
+    // A plan with more than a full pack is no reason to look the other way.
+    return { volts: Math.max(volts, lowVolts, most ?? 0), known: part?.kind !== "pack" || part.fullV !== undefined };
+  });
+  const at = (key: string) => restPoint(circuit, key, cache.get(circuit, key), (emf) => full[emf] ?? NOTHING);
+  return { points: restKeys(circuit).map(at), closed: at("c".repeat(circuit.switches.length)) };
+}
+
+const NOTHING = { volts: 0, known: true };
+
 /** Solves all modes. Pass the same cache again while editing: orderings are then reused. */
 export function solveMachine(machine: Machine, cache = new TopologyCache()): Solved {
   const before = lastOf.get(cache) ?? null;
@@ -111,7 +128,7 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
     }
   }
   const untimed = Uint8Array.from(machine.modes, (mode) => (mode.lastsS === null ? 1 : 0));
-  const build = kept ?? buildOf(machine, skeleton, wiring);
+  const build = kept ?? buildOf(machine, skeleton, wiring, restOf(circuit, cache));
   const solved: Solved = { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown, build };
   lastOf.set(cache, solved);
   return solved;

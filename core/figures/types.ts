@@ -55,8 +55,13 @@ export interface PartFigures {
   volts: Float64Array;
   /** Lowest over modes with the pack at its lowest planned charge; null when never live. */
   lowestV: { volts: number; mode: number } | null;
-  /** Highest that can appear with the pack full and nothing running; null where the pack's full voltage is missing. */
+  /**
+   * Highest that can appear: every pack full and nothing running, every joined rail, chargers on; never below what any mode
+   * shows. Null where nothing reaches it or a pack's full voltage is missing.
+   */
   highestV: number | null;
+  /** The same with what is known; null where nothing reaches it. */
+  reachesV: number | null;
   /** Volts lost in conductors and fuses both ways from the rail's source, consumers only. */
   dropV: Float64Array;
   /** Minus terminal against the minus of the rail's source, V (consumers only). */

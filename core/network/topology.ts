@@ -36,7 +36,7 @@ export interface Topology {
 }
 
 /** Switches that are open in a mode, as a key. */
-export function openKey(circuit: Circuit, modeId: string): string {
+export function openKey(circuit: Pick<Circuit, "switches">, modeId: string): string {
   return circuit.switches.map((part) => (part.openIn.includes(modeId) ? "o" : "c")).join("");
 }
 

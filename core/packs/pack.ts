@@ -1,6 +1,6 @@
 import type { Pack } from "../machine/schema";
 import { type Chemistry, chemistryOf } from "../reference/chemistries";
-import { agedOhmFactor, capacityFactor, chargeAt, chargeOhmFactor, coldOhmFactor, ocvAt } from "./chemistry";
+import { agedOhmFactor, capacityFactor, chargeAt, chargeOhmFactor, coldOhmFactor, ocvAt, packVolts } from "./chemistry";
 
 /** Charge kept back when the plan does not say: what the usable depth of the chemistry leaves. */
 export function reserveOf(pack: Pack): number | null {
@@ -16,6 +16,13 @@ export function plannedChargeOf(pack: Pack): number | null {
   if (pack.plannedCharge) return pack.plannedCharge.value;
   if (pack.chemistry === undefined || !pack.series) return null;
   return chargeAt(chemistryOf(pack.chemistry), pack.openCircuitV.value / pack.series);
+}
+
+/** The highest a pack can show, charger included, V: as entered, else by its chemistry and cells; null where neither tells. */
+export function fullVoltsOf(pack: Pack, coldestC: number | undefined): number | null {
+  if (pack.fullV) return pack.fullV.value;
+  if (pack.chemistry === undefined || !pack.series) return null;
+  return packVolts(chemistryOf(pack.chemistry), pack.series, coldestC).highestV;
 }
 
 /** Resistance of a pack against its figure at 25 °C, new and half full; 1 where its chemistry is not known. */

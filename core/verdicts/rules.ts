@@ -22,6 +22,7 @@ import { noFuse } from "./feeds/no-fuse";
 import { nodeRating } from "./feeds/node-rating";
 import { parallelWires } from "./feeds/parallel-wires";
 import { partRating } from "./feeds/part-rating";
+import { polarity } from "./feeds/polarity";
 import { precharge } from "./feeds/precharge";
 import { selective } from "./feeds/selective";
 import { shortCircuit } from "./feeds/short-circuit";
@@ -72,6 +73,7 @@ import type { Verdict } from "./types";
 /** All rules, in working order. Adding a rule is adding a file and naming it here (`npm run new-rule`). */
 export const RULES: readonly Rule[] = [
   missingFigure,
+  polarity,
   collapse,
   estimate,
   railMismatch,

@@ -1,5 +1,7 @@
 import type { Figures } from "../../figures/figures";
 import { partName } from "../../figures/names";
+import { type Crossing, crossedWords, crossingsOf } from "../../figures/polarity";
+import { capital } from "../../quantity/format";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
@@ -16,6 +18,8 @@ function evaluate(figures: Figures): Verdict[] {
       const index = figures.modes.indexOf(mode);
       const point = mode.collapsed ? figures.solved.planned[index] : figures.solved.low[index];
       const where = point?.starved ? ` at ${partName(figures, point.starved)}` : "";
+      const crossed = crossingsOf(figures).filter(({ modes }) => modes.includes(index));
+      if (crossed.length > 0) return wiredWrong(figures, mode, crossed);
       return speak({
         mode,
         severity: "stop",
@@ -23,7 +27,21 @@ function evaluate(figures: Figures): Verdict[] {
           ? `${mode.name}: the voltage collapses${where}`
           : `${mode.name}: the voltage collapses${where} when the pack is low`,
         detail:
-          "There is no voltage at which wiring and sources deliver what is asked for: converters and boards draw more the lower it sags, and motors need some voltage left. Check for a part wired backwards, then shorten or thicken the feed, lower its load, or take a stronger source. No figures are shown for this mode.",
+          "There is no voltage at which wiring and sources deliver what is asked for: converters and boards draw more the lower it sags, and motors need some voltage left. Shorten or thicken the feed, lower its load, or take a stronger source. No figures are shown for this mode.",
       });
     });
+}
+
+/** With plus and minus crossed there is nothing to compute: what is crossed is named, not where the sums give up. */
+function wiredWrong(figures: Figures, mode: { id: string; name: string }, crossed: readonly Crossing[]): Verdict {
+  const shorts = crossed.filter(({ found }) => found === "short");
+  const [first] = shorts.length > 0 ? shorts : crossed;
+  const words = first ? crossedWords(figures, first) : "";
+  const who = first?.parts.map((id) => partName(figures, id))[0] ?? "a part";
+  return speak({
+    mode,
+    severity: "stop",
+    headline: first?.found === "short" ? `${mode.name}: ${who} is shorted` : `${mode.name}: ${who} is wired the wrong way round`,
+    detail: `${words ? `${capital(words)} ${first && first.meets.length > 1 ? "are" : "is"} likely crossed. ` : ""}No figures are shown for this mode until that is put right.`,
+  });
 }
