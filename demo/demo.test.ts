@@ -28,6 +28,8 @@ describe("the machines that ship", () => {
         "driver-current",
         "layer-voltage",
         "no-fuse",
+        "node-rating",
+        "wire-overload",
         "motor-lead",
         "missing-figure",
         "end-stop",

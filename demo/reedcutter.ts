@@ -108,7 +108,8 @@ export function reedcutter(fixed: boolean): Machine {
     { contactOhm: typical(2e-4), ratedA: datasheet(150) },
     { from: "main-fuse.out", gauge: "4 AWG", m: 0.3, bundle: 1 },
   );
-  plan.add("bar", "bar-p0", "Bar P0", { note: "always on" }, { from: "main-switch.out", gauge: "4 AWG", m: 0.2, bundle: 1 });
+  const rated = fixed ? { ratedA: datasheet(150) } : {};
+  plan.add("bar", "bar-p0", "Bar P0", { note: "always on", ...rated }, { from: "main-switch.out", gauge: "4 AWG", m: 0.2, bundle: 1 });
   plan.add(
     "switch",
     "stop",
@@ -134,13 +135,13 @@ export function reedcutter(fixed: boolean): Machine {
     },
     { from: "bar-p0", gauge: "4 AWG", m: 0.2, bundle: 1 },
   );
-  plan.add("bar", "bar-p1", "Bar P1", { note: "motors" }, { from: "stop.out", gauge: "4 AWG", m: 0.4, bundle: 1 });
-  plan.add("bar", "bar-n1", "Bar N1", { side: "negative", note: "beside the pack" }, { back: "pack.-", gauge: "4 AWG", m: 0.4, bundle: 1 });
+  plan.add("bar", "bar-p1", "Bar P1", { note: "motors", ...rated }, { from: "stop.out", gauge: "4 AWG", m: 0.4, bundle: 1 });
+  plan.add("bar", "bar-n1", "Bar N1", { side: "negative", note: "beside the pack", ...rated }, { back: "pack.-", gauge: "4 AWG", m: 0.4, bundle: 1 });
   plan.add(
     "bar",
     "bar-n2",
     "Bar N2",
-    { side: "negative", note: "aft panel" },
+    { side: "negative", note: "aft panel", ...rated },
     { back: "bar-n1", gauge: fixed ? "6 AWG" : "14 AWG", m: 1.6 },
   );
 
@@ -210,7 +211,7 @@ export function reedcutter(fixed: boolean): Machine {
       from: "bar-p1",
       shared: fixed ? plug("key90", "A24") : plug("key30"),
       back: fixed ? "bar-n1" : "bar-n2",
-      gauge: fixed ? "10 AWG" : "16 AWG",
+      gauge: fixed ? "8 AWG" : "16 AWG",
       m: 2.6,
       bundle: 5,
       fuse: blade(fixed ? 30 : 25),
@@ -230,7 +231,7 @@ export function reedcutter(fixed: boolean): Machine {
       },
       cells: motor("run 80 %", "run 80 %", "stall", "off"),
     },
-    { from: "drive-cutter.1a", back: "drive-cutter.1b", gauge: fixed ? "12 AWG" : "14 AWG", m: 0.5, bundle: 2 },
+    { from: "drive-cutter.1a", back: "drive-cutter.1b", gauge: fixed ? "10 AWG" : "14 AWG", m: 0.5, bundle: 2 },
   );
   plan.add(
     "driver",
@@ -486,7 +487,7 @@ export function reedcutter(fixed: boolean): Machine {
     { loadKind: "fan", nominalV: datasheet(12), cells: cells({ ...all("0.15d"), parked: "off", start: "0.3g" }) },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 },
   );
-  if (fixed) plan.feedLogic("buck-5.out+", "drive-conveyor.5v", "20 AWG", 0.6);
+  if (fixed) plan.feedLogic("buck-5.out+", "drive-conveyor.5v", "18 AWG", 0.6);
   talk(plan, fixed);
   if (fixed) plan.labelAll();
   return plan.machine;

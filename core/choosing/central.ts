@@ -1,5 +1,6 @@
 import { computeFigures, type Figures } from "../figures/figures";
 import { solveMachine } from "../figures/solved";
+import { goesOn } from "../machine/lasting";
 import type { Converter, Load, Machine, Part, Wire } from "../machine/schema";
 
 /** One way to feed the loads of a rail: from one place or at each load. */
@@ -62,7 +63,7 @@ function hungriest(figures: Figures, converter: Converter): number {
   let amps = -1;
   figures.machine.modes.forEach((mode, m) => {
     const now = figures.parts[converter.id]?.outA?.[m] ?? 0;
-    if (mode.lastsS !== null || now <= amps) return;
+    if (!goesOn(mode) || now <= amps) return;
     amps = now;
     best = m;
   });

@@ -3,6 +3,7 @@ import { boostMost, efficiencyAt, inputPower, type LossModel } from "../converte
 import { leastInput } from "../converters/window";
 import type { Figures } from "../figures/figures";
 import { typical } from "../machine/figure";
+import { goesOn } from "../machine/lasting";
 import type { Converter, Part } from "../machine/schema";
 import { lossModelOf, nodeAt } from "../network/circuit";
 import { capital, say } from "../quantity/format";
@@ -64,7 +65,7 @@ function weigh(
   let good = 0;
   let goodMode = 0;
   figures.machine.modes.forEach((mode, m) => {
-    if (mode.lastsS !== null || (figure?.outA?.[m] ?? 0) <= good) return;
+    if (!goesOn(mode) || (figure?.outA?.[m] ?? 0) <= good) return;
     good = figure?.outA?.[m] ?? 0;
     goodMode = m;
   });

@@ -1,6 +1,7 @@
 import type { Figures } from "../figures/figures";
 import { missionOf } from "../loads/mission";
 import type { PartChanges } from "../machine/commands";
+import { goesOn } from "../machine/lasting";
 import type { Machine, Pack, Part } from "../machine/schema";
 import { packModel } from "../packs/pack";
 import { say, sayDuration } from "../quantity/format";
@@ -142,7 +143,7 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
       return;
     }
     const amps = discharge.packA(point, w.index);
-    if (mode.lastsS === null) continuous = Math.max(continuous, amps);
+    if (goesOn(mode)) continuous = Math.max(continuous, amps);
     peak = Math.max(peak, amps);
     worstV = Math.min(worstV, discharge.packV(point, w.index));
     for (const stop of discharge.stops) {

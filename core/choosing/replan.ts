@@ -2,6 +2,7 @@ import { computeFigures, type Figures } from "../figures/figures";
 import { solveMachine } from "../figures/solved";
 import { limitAt, smallestFuse, thinnest } from "../fuses/pick";
 import { leastRating, PLAIN_FUSE } from "../fuses/rating";
+import { goesOn } from "../machine/lasting";
 import type { Cell, Level } from "../machine/load-schema";
 import type { FuseRef, Load, Machine, Pack, Part, Source, Wire } from "../machine/schema";
 import { isSource } from "../machine/terminals";
@@ -187,8 +188,8 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
   const collapses = then.modes.some((mode) => mode.collapsed || mode.collapsedLow);
   let mode = 0;
   let continuousA = 0;
-  machine.modes.forEach(({ lastsS }, m) => {
-    if (lastsS !== null || (given?.amps[m] ?? 0) <= continuousA) return;
+  machine.modes.forEach((each, m) => {
+    if (!goesOn(each) || (given?.amps[m] ?? 0) <= continuousA) return;
     continuousA = given?.amps[m] ?? 0;
     mode = m;
   });

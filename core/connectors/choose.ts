@@ -1,13 +1,15 @@
 import type { WireEnd } from "../machine/schema";
 import { CONNECTORS, type ConnectorRow } from "../reference/connectors";
 import type { Gauge } from "../reference/gauges";
-import { contactRating, isKeyed, wireFit } from "./contact";
+import { bearsFor, CONTACT_PEAK } from "../wires/brief";
+import { type ContactRating, contactRating, isKeyed, wireFit } from "./contact";
 
 /** What a connector has to do at one end of a wire. */
 export interface EndNeed {
+  /** For good, A. */
   amps: number;
-  /** Short-time current, A. */
-  peakA: number;
+  /** Currents that end, A, and after how many seconds. */
+  brief: readonly { amps: number; seconds: number }[];
   volts: number;
   airC: number;
   gauge: Gauge;
@@ -18,14 +20,17 @@ export interface EndNeed {
 export function suits(row: ConnectorRow, end: WireEnd, need: EndNeed): boolean {
   if (row.maxV < need.volts || wireFit(row, need.gauge, need.parallel, end.perPole ?? 1) !== "fits") return false;
   const rating = contactRating(row, end, need.airC);
-  return rating === null || (rating.limitA >= need.amps && shortTimeA(row, end, need.airC) >= need.peakA);
+  if (rating === null) return true;
+  return rating.limitA >= need.amps && need.brief.every(({ amps, seconds }) => connectorBearsA(row, rating, seconds) >= amps);
 }
 
-/** What a connector bears for seconds: its printed headline figure, lowered as its lasting one is. */
-export function shortTimeA(row: ConnectorRow, end: WireEnd, airC: number): number {
-  const rating = contactRating(row, end, airC);
-  if (!rating || row.contactA === null) return Number.POSITIVE_INFINITY;
-  return rating.limitA * Math.max(1, (row.printedA ?? row.contactA) / row.contactA);
+/**
+ * What a connector bears for a time (null: for good), A: its printed headline figure for the usual seconds, lowered as its
+ * lasting one is, and at least what any contact bears for them.
+ */
+export function connectorBearsA(row: ConnectorRow, rating: ContactRating, seconds: number | null): number {
+  const headline = row.contactA === null ? 1 : (row.printedA ?? row.contactA) / row.contactA;
+  return bearsFor(seconds, rating.limitA, rating.limitA * Math.max(headline, CONTACT_PEAK));
 }
 
 /** Families that may stand in for one another: what is unplugged by hand stays so, and keeps its key. */

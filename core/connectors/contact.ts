@@ -90,8 +90,3 @@ export function showsPins(row: ConnectorRow, end: WireEnd): "no" | "yes" | "ask"
 export function isKeyed(row: ConnectorRow): boolean {
   return row.keyed.startsWith("yes");
 }
-
-/** Spot in a contact at a voltage across it, °C (Holm): T² = V²/(4 L) + T0², kelvins. */
-export function contactSpotC(volts: number, bodyC: number): number {
-  return Math.sqrt(volts ** 2 / (4 * 2.44e-8) + (bodyC + 273.15) ** 2) - 273.15;
-}

@@ -2,7 +2,7 @@ import type { Wire } from "../machine/schema";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { ADIABATIC_S, adiabaticK, SOLDER_C, withstandA2s } from "../wires/adiabatic";
-import { type Ampacity, settledTemperature } from "../wires/ampacity";
+import { type Ampacity, settledTemperature, temperatureAfter } from "../wires/ampacity";
 import { BOARD_MAX_C, PAD_ROW_MM2 } from "../wires/trace";
 
 /** What a short does to a wire on its way. Worst first. */
@@ -50,7 +50,7 @@ export function wireWithstand(wire: Wire, maxC: number): number | null {
 export function wireFate(wire: Wire, ampacity: Ampacity | null, amps: number, seconds: number, preload: number): WireFate {
   const none = { letThroughA2s: null, withstandA2s: null, endC: null };
   if (!ampacity) return { fate: "unknown", ...none };
-  const { limitA, airC, maxC, tauS, tauCopperS } = ampacity;
+  const { limitA, maxC } = ampacity;
   if (amps <= limitA) return { fate: "bears", ...none };
   const final = faultMaxC(wire);
   const withstand = wireWithstand(wire, maxC);
@@ -64,8 +64,6 @@ export function wireFate(wire: Wire, ampacity: Ampacity | null, amps: number, se
     return { fate: endC > final ? "burns" : "overheats", ...none, endC };
   }
   // Longer than the adiabatic equation is good for: first order, with the copper alone where the wall cannot follow.
-  const m = limitA > 0 ? amps / limitA : Number.POSITIVE_INFINITY;
-  const kept = Math.exp(-seconds / (m <= 2 ? tauS : tauCopperS));
-  const endC = airC + (maxC - airC) * (Math.min(1, preload) ** 2 * kept + m ** 2 * (1 - kept));
+  const endC = temperatureAfter(wire, ampacity, amps, seconds, preload);
   return { fate: endC > final ? "burns" : "bears", ...none, endC };
 }

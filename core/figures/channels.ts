@@ -1,9 +1,11 @@
 import { bridgeDrop, bridgeHeat } from "../drivers/bridge";
 import { bridgeOf } from "../drivers/channel";
 import { deliverableAt } from "../drivers/deliverable";
+import { rmsOfPeak } from "../loads/stepper";
 import { oncePer } from "../machine/once";
 import type { BuiltLoad, Driver, Load } from "../machine/schema";
 import { nodeAt, wireOhm } from "../network/circuit";
+import type { OperatingPoint } from "../network/solve";
 import { type Build, perBuild } from "./build";
 import type { Figures } from "./figures";
 import { railMaxV } from "./rails";
@@ -73,6 +75,83 @@ const allChannels = oncePer((figures: Figures): ReadonlyMap<string, Channel[]> =
   }
   for (const list of byDriver.values()) list.sort((a, b) => a.number - b.number);
   return byDriver;
+});
+
+/** One channel of a driver with all that hangs on it: motors in parallel, or through a bar, add up. */
+export interface ChannelLoad {
+  readonly number: number;
+  readonly loads: readonly BuiltLoad[];
+  /** What flows in its leads at an operating point, A of motor current. */
+  readonly amps: (point: OperatingPoint, mode: number) => number;
+}
+
+/** Every channel of a driver that has a lead on it. */
+export const channelLoads = oncePer((figures: Figures): ReadonlyMap<string, readonly ChannelLoad[]> => {
+  const phases = phaseAmps(figures);
+  return new Map(
+    legsOf(figures).map(({ driver, channels }) => [
+      driver,
+      channels.map(({ number, loads, legs }) => ({
+        number,
+        loads: loads.flatMap((id) => {
+          const part = figures.partOf.get(id);
+          return part?.kind === "load" ? [part] : [];
+        }),
+        amps: (point: OperatingPoint, mode: number) =>
+          Math.max(
+            ...legs.map((wires) => Math.abs(wires.reduce((sum, { branch, sign }) => sum + sign * (point.branchA[branch] as number), 0))),
+            ...loads.map((id) => phases.get(id)?.[mode] ?? 0),
+          ),
+      })),
+    ]),
+  );
+});
+
+/** What a stepper's driver holds in each phase while it is on, A r.m.s. by mode: its supply draws less. */
+const phaseAmps = oncePer((figures: Figures): ReadonlyMap<string, readonly number[]> => {
+  const found = new Map<string, readonly number[]>();
+  for (const part of figures.machine.parts) {
+    const stepper = part.kind === "load" ? part.stepper : undefined;
+    if (part.kind !== "load" || !stepper?.setA || !figures.solved.circuit.feeds.has(part.id)) continue;
+    const rms = stepper.scale === "peak" ? rmsOfPeak(stepper.setA.value) : stepper.setA.value;
+    found.set(
+      part.id,
+      figures.machine.modes.map(({ id }) => {
+        const cell = part.cells[id];
+        return cell === undefined || cell.state === "off" ? 0 : rms * part.count;
+      }),
+    );
+  }
+  return found;
+});
+
+/** Leads on each leg of each channel, as branches with 1 where current leaves the driver by them. */
+const legsOf = perBuild((build) => {
+  const { circuit } = build.solved;
+  const fed = new Map<string, string[]>();
+  for (const [load, { driver, channel }] of circuit.feeds) {
+    const key = `${driver.id} ${channel}`;
+    fed.set(key, [...(fed.get(key) ?? []), load]);
+  }
+  const at = new Map<string, { branch: number; sign: 1 | -1 }[]>();
+  build.machine.wires.forEach((wire, branch) => {
+    for (const [end, sign] of [
+      [wire.from, 1],
+      [wire.to, -1],
+    ] as const) {
+      const key = `${end.part} ${end.terminal}`;
+      at.set(key, [...(at.get(key) ?? []), { branch, sign }]);
+    }
+  });
+  return build.machine.parts.flatMap((part) => {
+    if (part.kind !== "driver") return [];
+    const channels = Array.from({ length: part.channels }, (_, i) => {
+      const number = i + 1;
+      const legs = [at.get(`${part.id} ${number}a`) ?? [], at.get(`${part.id} ${number}b`) ?? []];
+      return { number, legs, loads: fed.get(`${part.id} ${number}`) ?? [] };
+    }).filter(({ legs }) => legs.some((wires) => wires.length > 0));
+    return [{ driver: part.id, channels }];
+  });
 });
 
 /** What the driver could push into a motor held still at its rail's highest voltage, A; null where that is not known. */

@@ -1,3 +1,4 @@
+import { goesOn } from "../machine/lasting";
 import type { BuiltPart, Wire } from "../machine/schema";
 import { type Build, perBuildOf } from "./build";
 
@@ -8,7 +9,7 @@ export const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
 export function dropLimit(figures: Build, part: BuiltPart, mode: number): number {
   const { settings, modes } = figures.machine;
   if (part.kind === "load" && LOGIC.has(part.loadKind)) return settings.dropLogicPercent;
-  return modes[mode]?.lastsS == null ? settings.dropPowerPercent : settings.dropBriefPercent;
+  return !modes[mode] || goesOn(modes[mode]) ? settings.dropPowerPercent : settings.dropBriefPercent;
 }
 
 /** Conductors from the rail's source to a part and from it back again, as far as the ledger knows one way. */

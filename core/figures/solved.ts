@@ -1,3 +1,4 @@
+import { goesOn } from "../machine/lasting";
 import { sameBuild } from "../machine/same-build";
 import type { Machine } from "../machine/schema";
 import { circuitOn } from "../network/build";
@@ -19,7 +20,7 @@ export interface Solved {
   planned: OperatingPoint[];
   /** The same array as `planned` where the charge makes no difference. */
   low: OperatingPoint[];
-  /** 1 for each mode without a time limit. */
+  /** 1 for each mode that goes on so long that only what holds for good holds in it. */
   untimed: Uint8Array;
   unknown: Touched[];
   build: Build;
@@ -127,7 +128,7 @@ export function solveMachine(machine: Machine, cache = new TopologyCache()): Sol
       if (sags) low[m] = solver.solve(m, "low");
     }
   }
-  const untimed = Uint8Array.from(machine.modes, (mode) => (mode.lastsS === null ? 1 : 0));
+  const untimed = Uint8Array.from(machine.modes, (mode) => (goesOn(mode) ? 1 : 0));
   const build = kept ?? buildOf(machine, skeleton, wiring, restOf(circuit, cache));
   const solved: Solved = { machine, circuit, wiring, topologies, planned, low: sags ? low : planned, untimed, unknown, build };
   lastOf.set(cache, solved);

@@ -41,6 +41,9 @@ export const switchSchema = z.strictObject({
   device: z.enum(SWITCH_DEVICES).optional(),
   contactOhm: ohms.optional(),
   ratedA: amps.optional(),
+  /** What it carries for a while, and for how long. */
+  peakA: amps.optional(),
+  peakS: figureSchema(0.001, 3600).optional(),
   breakA: amps.optional(),
   breakV: volts.optional(),
   acOnly: z.boolean().optional(),

@@ -42,6 +42,8 @@ export const packSchema = z.strictObject({
   capacityAh: figureSchema(0.01, 5000).optional(),
   continuousA: amps.optional(),
   peakA: amps.optional(),
+  /** How long it gives its peak, s; absent: ten seconds. */
+  peakS: figureSchema(0.001, 3600).optional(),
   chemistry: z.enum(CHEMISTRY_IDS).optional(),
   series: z.int().min(1).max(60).optional(),
   parallel: z.int().min(1).max(200).optional(),
@@ -119,6 +121,8 @@ export const driverSchema = z.strictObject({
   cooling: z.enum(COOLINGS).optional(),
   peakA: amps.optional(),
   peakS: figureSchema(0.001, 3600).optional(),
+  /** What all its channels together may carry for good, A. */
+  totalA: amps.optional(),
   inputMinV: volts.optional(),
   inputMaxV: volts.optional(),
   layers: z.array(driverLayerSchema).max(4).optional(),

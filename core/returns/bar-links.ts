@@ -1,6 +1,7 @@
 import { perBuild, perBuildOf } from "../figures/build";
 import type { Figures } from "../figures/figures";
 import type { PartFigures } from "../figures/types";
+import { goesOn } from "../machine/lasting";
 import type { Wire } from "../machine/schema";
 import { isReturnBar, isSource } from "../machine/terminals";
 import { groundOf } from "./ground";
@@ -49,7 +50,7 @@ export function worstCrossing(figures: Figures, link: Wire, timed: boolean): Cro
   }
   let worst = { mode: 0, amps: 0, sign: 0 };
   figures.machine.modes.forEach((mode, m) => {
-    if (mode.lastsS !== null && !timed) return;
+    if (!goesOn(mode) && !timed) return;
     for (const [sum, sign] of [
       [away, 1],
       [back, -1],

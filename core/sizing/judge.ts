@@ -103,7 +103,7 @@ function byEnds(needs: Needs, need: Need, unit: Unit, { gauge, parallel }: Choic
     if (fit !== "fits") return [{ kind: "connector", text: `${fit} for its ${inSentence(row.name)}` }];
     const end = {
       amps: need.continuousA / PLANNED_SHARE,
-      peakA: need.peakA,
+      brief: need.brief,
       volts: need.volts,
       airC: airAround(wire, needs.figures.machine.settings),
       gauge,

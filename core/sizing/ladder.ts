@@ -148,7 +148,7 @@ export function plugsFor(needs: Needs, unit: Unit, { gauge, parallel }: Choice):
   const plugs: string[] = [];
   for (const { at, row, end, wire } of endsOf(unit.lead)) {
     const airC = airAround(wire, machine.settings);
-    const wants = { amps: need.continuousA / PLANNED_SHARE, peakA: need.peakA, volts: need.volts, airC, gauge, parallel };
+    const wants = { amps: need.continuousA / PLANNED_SHARE, brief: need.brief, volts: need.volts, airC, gauge, parallel };
     if (suits(row, at, wants)) continue;
     const other = familiesThatSuit(row, at, wants).find(({ id }) => stock.connector(id));
     if (!other) return null;

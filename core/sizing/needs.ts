@@ -1,6 +1,7 @@
 import type { FaultWalk } from "../faults/walk";
 import { type Fate, wireFate } from "../faults/withstand";
 import { dropLimit, wayThere } from "../figures/drop";
+import { briefThrough } from "../figures/excess";
 import type { Figures } from "../figures/figures";
 import { railMaxV, railVolts } from "../figures/rails";
 import { fuseOpening } from "../fuses/opening";
@@ -76,18 +77,11 @@ function needOf(
   ways: ReadonlyMap<string, readonly string[]>,
   indexOf: ReadonlyMap<string, number>,
 ): Need {
-  const { machine, solved } = figures;
+  const { machine } = figures;
   const most = (pick: "worst" | "worstContinuous") => Math.max(0, ...unit.wires.map((wire) => figures.wires[wire.id]?.[pick].amps ?? 0));
-  const brief = machine.modes.flatMap((mode, m) => {
-    if (mode.lastsS === null) return [];
-    const amps = Math.max(
-      ...unit.wires.map((wire) => {
-        const i = indexOf.get(wire.id) ?? -1;
-        return Math.max(Math.abs(solved.planned[m]?.branchA[i] ?? 0), Math.abs(solved.low[m]?.branchA[i] ?? 0));
-      }),
-    );
-    return [{ amps, seconds: mode.lastsS }];
-  });
+  // Of the unit's conductors the one that carries most, mode by mode.
+  const [first = [], ...rest] = unit.wires.map((wire) => briefThrough(figures, indexOf.get(wire.id) ?? -1));
+  const brief = first.map(({ amps, seconds }, k) => ({ amps: Math.max(amps, ...rest.map((own) => own[k]?.amps ?? 0)), seconds }));
   const behind = [...new Set(unit.wires.flatMap((wire) => ways.get(wire.id) ?? []))];
   const places = new Set(behind);
   const end = unit.lead.role === "return" ? unit.lead.from.part : unit.lead.to.part;

@@ -1,6 +1,7 @@
 import { leastInput } from "../converters/window";
 import type { Figures } from "../figures/figures";
 import { missionFigures, missionOf } from "../loads/mission";
+import { goesOn } from "../machine/lasting";
 import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { type Rail, railOrigin } from "../machine/tree";
@@ -53,7 +54,7 @@ export function railDemand(figures: Figures, rail: Rail): RailDemand {
   let continuousA = 0;
   let continuousMode = 0;
   figures.machine.modes.forEach((mode, m) => {
-    if (mode.lastsS !== null || (given[m] ?? 0) <= continuousA) return;
+    if (!goesOn(mode) || (given[m] ?? 0) <= continuousA) return;
     continuousA = given[m] ?? 0;
     continuousMode = m;
   });

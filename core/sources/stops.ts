@@ -1,5 +1,6 @@
 import { carryTime } from "../converters/capacitor";
 import { leastInput } from "../converters/window";
+import { goesOn } from "../machine/lasting";
 import type { Machine, Part } from "../machine/schema";
 import { inputTerminals, isConsumer, regulates } from "../machine/terminals";
 import { type Circuit, nodeAt } from "../network/circuit";
@@ -54,7 +55,7 @@ function lastingV(machine: Machine, circuit: Circuit, part: Part, low: LowPoints
   const neg = nodeAt(circuit, part.id, back ?? "");
   let least: number | null = null;
   for (const [m, mode] of machine.modes.entries()) {
-    if (mode.lastsS !== null) continue;
+    if (!goesOn(mode)) continue;
     const point = low(m);
     if (point?.status !== "solved") return null;
     const volts = (point.nodeV[pos] as number) - (point.nodeV[neg] as number);

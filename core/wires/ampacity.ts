@@ -29,7 +29,7 @@ export function ambientFactor(maxC: number, referenceC: number, ambientC: number
   return Math.sqrt((maxC - ambientC) / (maxC - referenceC));
 }
 
-/** Factor for n loaded conductors that run together. Source: NEC 310.15(C)(1), from memory. */
+/** Factor for n loaded conductors that run together, for the building-wire table alone. Source: NEC 310.15(C)(1), from memory. */
 export function bundleFactor(loaded: number): number {
   if (loaded <= 3) return 1;
   if (loaded <= 6) return 0.8;
@@ -48,9 +48,14 @@ export function boatBundleFactor(loaded: number): number {
   return loaded <= 24 ? 0.5 : 0.4;
 }
 
-/** The same for single wires judged by heat balance. Source: NASA EEE-INST-002, from memory: (29 − N)/28, from 15 on 0.5. */
-export function looseBundleFactor(loaded: number): number {
-  return loaded <= 15 ? (29 - loaded) / 28 : 0.5;
+/**
+ * The same for figures of one wire alone in free air: heat balance and the chassis column. n^−0.34 follows the heat balance of
+ * a bundle taken as one cylinder within 3 % from 2 to 40 loaded wires (handbook harness section 8, derived; held against a
+ * balance of our own in tests/reference/bundles.test.ts). Factors of other tables were made for lower base values: the
+ * spacecraft rule (29 − N)/28 on free-air values lets through up to 1.6 times the allowed rise.
+ */
+export function freeAirBundleFactor(loaded: number): number {
+  return loaded <= 1 ? 1 : loaded ** -0.34;
 }
 
 /** Factor for wires in parallel that never share evenly: two × 0.9, three or more × 0.8 (common practice, no source). */
@@ -72,6 +77,8 @@ export interface Ampacity {
   readonly bundle: number;
   readonly sleeve: number;
   readonly parallel: number;
+  /** What the run may carry over what one wire alone in free air may, by heat balance with its reserve, for its neighbours and sleeve. */
+  readonly share: number;
   readonly maxC: number;
   readonly airC: number;
   /** Time constants at the limit, s. */
@@ -133,10 +140,10 @@ function heatBalance(gauge: Gauge, insulation: Insulation, airC: number): Single
 }
 
 const SCHOOLS = {
-  chassis: { single: chassis, bundle: bundleFactor },
+  chassis: { single: chassis, bundle: freeAirBundleFactor },
   boat: { single: boat, bundle: boatBundleFactor },
   building: { single: building, bundle: bundleFactor },
-  "heat balance": { single: heatBalance, bundle: looseBundleFactor },
+  "heat balance": { single: heatBalance, bundle: freeAirBundleFactor },
 } as const satisfies Record<
   AmpacitySchool,
   { single: (gauge: Gauge, insulation: Insulation, airC: number) => Single | null; bundle: (loaded: number) => number }
@@ -192,6 +199,7 @@ export function wireAmpacity(
     bundle: group,
     sleeve,
     parallel: shared,
+    share: MODEL_MARGIN * freeAirBundleFactor(bundle) * sleeve * shared,
     maxC: single.maxC,
     airC,
     tauS,
@@ -206,7 +214,7 @@ function boardAmpacity(board: NonNullable<Wire["board"]>, airC: number, parallel
   const riseK = Math.max(0, Math.min(TRACE_RISE_K, BOARD_MAX_C - airC));
   const one = board.kind === "pads" ? (riseK > 0 ? PAD_ROW_A : 0) : riseK > 0 ? traceAmps(traceOf(board), riseK) : 0;
   const limitA = one * parallel;
-  const whole = { bundle: 1, sleeve: 1, ambient: 1, reference: null, tauS: BOARD_TAU_S, tauCopperS: BOARD_TAU_S };
+  const whole = { bundle: 1, sleeve: 1, share: parallel, ambient: 1, reference: null, tauS: BOARD_TAU_S, tauCopperS: BOARD_TAU_S };
   return { school: "board", limitA, fuseLimitA: limitA, tableA: one, parallel, maxC: airC + riseK, airC, ...whole };
 }
 
@@ -232,8 +240,9 @@ export function sizeAmpacity(gauge: Gauge, wire: Wire, settings: Settings): Ampa
 }
 
 /**
- * Conductor temperature in °C at a steady current. Tables: the rise goes with the square of current and at the limit it
- * reaches `maxC`. Heat balance: solved, with the margin and the neighbours counted as more current.
+ * Conductor temperature in °C at a steady current. Heat balance: solved, with the margin and the neighbours counted as more
+ * current. Tables: up to the limit the rise goes with the square of current and reaches `maxC` there; beyond it the lower of
+ * that and the heat balance, for thin wire in tables is rated far below what destroys it, but never below `maxC` again.
  */
 export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number): number {
   const { limitA, airC, maxC, school } = ampacity;
@@ -241,7 +250,22 @@ export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number)
   if (wire.board?.kind === "trace") return airC + traceRise(traceOf(wire.board), amps / wire.parallel);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   const insulation = insulationById(wire.insulation);
-  if (school === "heat balance" && gauge && insulation)
-    return temperatureAt(wireBody(gauge, insulation), (amps / limitA) * ampacity.tableA, airC);
-  return airC + (maxC - airC) * (amps / limitA) ** 2;
+  const bySquare = airC + (maxC - airC) * (amps / limitA) ** 2;
+  if (!gauge || !insulation || wire.board) return bySquare;
+  if (school === "heat balance") return temperatureAt(wireBody(gauge, insulation), amps / ampacity.share, airC);
+  if (amps <= limitA) return bySquare;
+  return Math.min(bySquare, Math.max(maxC, temperatureAt(wireBody(gauge, insulation), amps / ampacity.share, airC)));
+}
+
+/** Conductor temperature in °C after `seconds` of a current, having carried `preload` of its limit before: first order. */
+export function temperatureAfter(wire: Wire, ampacity: Ampacity, amps: number, seconds: number, preload: number): number {
+  const { limitA, airC, maxC, tauS, tauCopperS } = ampacity;
+  const settles = settledTemperature(wire, ampacity, amps);
+  if (!Number.isFinite(seconds)) return settles;
+  const m = limitA > 0 ? amps / limitA : Number.POSITIVE_INFINITY;
+  const kept = Math.exp(-seconds / (m <= 2 ? tauS : tauCopperS));
+  const before = (maxC - airC) * Math.min(1, preload) ** 2 * kept;
+  // Where copper would melt before it settles its rise is taken on from what its limit tells.
+  const rise = Number.isFinite(settles) ? settles - airC : (maxC - airC) * m ** 2;
+  return airC + before + rise * (1 - kept);
 }

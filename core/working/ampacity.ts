@@ -13,10 +13,10 @@ import type { Working, WorkingInput } from "./types";
 const LEAST = "A load behind this wire has no figure yet: this is the least it can be.";
 
 const BUNDLE_SOURCES: Readonly<Record<Ampacity["school"], string>> = {
-  chassis: "NEC 310.15(C)(1), from memory",
+  chassis: "n^−0.34, from the heat balance of a bundle (derived)",
   building: "NEC 310.15(C)(1), from memory",
   boat: "ABYC E-11, from memory",
-  "heat balance": "NASA EEE-INST-002, (29 − N)/28, from memory",
+  "heat balance": "n^−0.34, from the heat balance of a bundle (derived)",
   board: "",
 };
 
@@ -146,14 +146,20 @@ export function explainTemperature(figures: Figures, wire: Wire, name: string): 
   const { limitA, maxC, airC, school, tauS } = figure.ampacity;
   const amps = say(figure.worstContinuous.amps, "current", "up");
   const solved = school === "heat balance" || wire.board?.kind === "trace";
+  const over = figure.worstContinuous.amps > limitA;
   return {
     title: `${name}: conductor temperature, worst continuous mode`,
     value: figure.temperatureC,
     dimension: "temperature",
-    formula: solved ? "heat made = heat given off" : "T = T_a + (T_max − T_a) · (I / I_z)²",
-    numbers: solved
-      ? `${amps} settles at ${say(figure.temperatureC, "temperature", "up")}`
-      : `${airC} + (${maxC} − ${airC}) × (${figure.worstContinuous.amps.toFixed(2)} / ${limitA.toFixed(2)})² = ${say(figure.temperatureC, "temperature", "up")}`,
+    formula: solved
+      ? "heat made = heat given off"
+      : over
+        ? "T = the lower of T_a + (T_max − T_a) · (I / I_z)² and the heat balance, at least T_max"
+        : "T = T_a + (T_max − T_a) · (I / I_z)²",
+    numbers:
+      solved || over
+        ? `${amps} settles at ${say(figure.temperatureC, "temperature", "up")}`
+        : `${airC} + (${maxC} − ${airC}) × (${figure.worstContinuous.amps.toFixed(2)} / ${limitA.toFixed(2)})² = ${say(figure.temperatureC, "temperature", "up")}`,
     inputs: [
       { label: "I, worst continuous", text: amps, known: "computed" },
       { label: "I_z", text: say(limitA, "current", "down"), known: "computed" },

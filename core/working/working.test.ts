@@ -64,7 +64,7 @@ describe("workings", () => {
       wire: "w2",
     });
     expect(limit.school).toContain("chassis");
-    expect(input(limit, /k_B/)?.text).toBe("0.8 for 5");
+    expect(input(limit, /k_B/)?.text).toBe("0.579 for 5");
     expect(limit.notes.join(" ")).toContain("14 AWG");
     expect(limit.notes.join(" ")).toContain("Hotter insulation earns nothing");
   });

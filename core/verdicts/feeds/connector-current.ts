@@ -1,18 +1,21 @@
-import { familiesThatSuit, plainEnd, shortTimeA } from "../../connectors/choose";
-import { contactRating, contactSpotC, HOUSING_MAX_C } from "../../connectors/contact";
+import { connectorBearsA, familiesThatSuit, plainEnd, suits } from "../../connectors/choose";
+import { type ContactRating, contactRating, HOUSING_MAX_C } from "../../connectors/contact";
 import { type EndSite, mateEnd, setEnd } from "../../connectors/ends";
-import type { Build } from "../../figures/build";
+import { type Build, branchOf } from "../../figures/build";
 import { sitesOf } from "../../figures/end-sites";
+import { briefThrough, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { inMode, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
+import type { Worst } from "../../figures/types";
 import { say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { airAround } from "../../wires/ampacity";
+import { contactSeverity } from "../contact-heat";
 import { carriesNoMore } from "../pairs";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
-import type { Remedy, Severity, Verdict } from "../types";
+import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "connector-current", title: "Connector over its current", step: "by role" });
 
@@ -22,17 +25,14 @@ export const connectorCurrent = rule({ speak, reads: "figures", sized: true, eva
 /** Share of its rating from which a contact is watched (our choice: the tenth that derating is unsure by). */
 const WATCH_FROM = 0.9;
 
-/** Twice its current melts the housing or its solder (common practice, no source). */
-const STOP_FROM = 2;
-
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
   for (const site of sitesOf(figures)) {
     const figure = figures.wires[site.wire.id];
     // What a signal ground and its contacts carry is judged with the loop it closes.
     if (!figure || site.wire.role === "signal" || feedSpeaks(figures, site)) continue;
-    const verdict = overCurrent(figures, site) ?? tooHot(figures, site);
-    if (verdict) verdicts.push(verdict);
+    const found = overCurrent(figures, site);
+    verdicts.push(...(found.length > 0 ? found : tooHot(figures, site)));
   }
   return verdicts;
 }
@@ -46,56 +46,79 @@ function whereOf(figures: Build, site: EndSite): string {
   return `${site.row.sort === "rotary" ? "rotary joint" : "connector"} at the ${site.end === "from" ? "source" : "far"} end of the ${wireName(figures, site.wire)}`;
 }
 
-function overCurrent(figures: Figures, site: EndSite): Verdict | null {
+function overCurrent(figures: Figures, site: EndSite): Verdict[] {
   const { wire, at, row } = site;
   const airC = airAround(wire, figures.machine.settings);
   const rating = contactRating(row, at, airC);
   const figure = figures.wires[wire.id];
-  if (!rating || !figure) return null;
-  const { worst, worstContinuous } = figure;
-  const lasting = rating.limitA > 0 ? worstContinuous.amps / rating.limitA : worstContinuous.amps > 0 ? Number.POSITIVE_INFINITY : 0;
-  const short = shortTimeA(row, at, airC);
-  const brief = short > 0 ? worst.amps / short : 0;
-  if (lasting <= WATCH_FROM && brief <= 1) return null;
-  const byTime = lasting <= 1 && brief > 1;
-  const severity: Severity = lasting >= STOP_FROM ? "stop" : lasting > 1 || brief > 1 ? "fix" : "watch";
-  const amps = byTime ? worst : worstContinuous;
-  const limit = byTime ? short : rating.limitA;
+  if (!rating || !figure) return [];
+  const branch = branchOf(figures).get(wire.id) ?? -1;
+  const timed = excessOf(
+    figures,
+    (point) => Math.abs(point.branchA[branch] as number),
+    (seconds) => connectorBearsA(row, rating, seconds),
+  ).brief;
+  const { worstContinuous } = figure;
+  const share = shareOf(worstContinuous.amps, rating.limitA);
+  return [
+    ...(share > WATCH_FROM ? [over(figures, site, rating, worstContinuous, rating.limitA, null)] : []),
+    ...(timed && timed.share > 1 ? [over(figures, site, rating, timed, timed.limitA, figures.machine.modes[timed.mode]?.lastsS ?? 0)] : []),
+  ];
+}
+
+function shareOf(amps: number, limitA: number): number {
+  return limitA > 0 ? amps / limitA : amps > 0 ? Number.POSITIVE_INFINITY : 0;
+}
+
+/** A connector over what it bears for good (`seconds` null) or for a mode's time, or close to it. */
+function over(figures: Figures, site: EndSite, rating: ContactRating, worst: Worst, limit: number, seconds: number | null): Verdict {
+  const { wire, row } = site;
+  const { airC } = conditionsOf(figures, site);
+  const share = shareOf(worst.amps, limit);
+  const { severity, riseK } = contactSeverity(share);
   const each =
     rating.perPole > 1
-      ? `${rating.perPole} ${row.sort === "rotary" ? "rings" : "contacts"} share it, ${say(amps.amps / rating.perPole, "current", "up")} each at best; `
+      ? `${rating.perPole} ${row.sort === "rotary" ? "rings" : "contacts"} share it, ${say(worst.amps / rating.perPole, "current", "up")} each at best; `
       : "";
-  const heat = (amps.amps ** 2 * row.agedMilliohm) / 1000 / rating.perPole;
+  const heat = (worst.amps ** 2 * row.agedMilliohm) / 1000 / rating.perPole;
+  const settles = share > 1 && Number.isFinite(riseK) ? `, and it settles about ${Math.ceil(riseK)} K above the air` : "";
   return speak({
     wire,
-    about: `${wire.id}:${site.end}`,
+    about: `${wire.id}:${site.end}${seconds === null ? "" : ":brief"}`,
     severity,
     headline:
       severity === "watch"
-        ? `${row.name}: ${Math.floor(lasting * 100)}\u00a0% of what the ${whereOf(figures, site)} carries`
-        : `${row.name}: ${say(amps.amps, "current", "up")} through a ${say(limit, "current", "down")} ${row.sort === "rotary" ? "joint" : "connector"}`,
-    detail: `The ${whereOf(figures, site)} has ${say(amps.amps, "current", "up")} ${inMode(figures, amps)}. ${each}with ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${byTime ? ` and ${say(short, "current", "down")} for seconds` : ""}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${severity === "watch" ? "" : `, and the spot where its metal touches reaches about ${say(contactSpotC((amps.amps * row.agedMilliohm) / 1000 / rating.perPole, airC), "temperature", "up")} (Holm)`}.`,
-    compared: { amps: amps.amps, limit },
-    remedies: remedies(figures, site, worstContinuous.amps, worst.amps, airC),
+        ? `${row.name}: ${Math.floor(share * 100)}\u00a0% of what the ${whereOf(figures, site)} carries`
+        : `${row.name}: ${say(worst.amps, "current", "up")} through a ${say(limit, "current", "down")} ${row.sort === "rotary" ? "joint" : "connector"}${seconds === null ? "" : ` for ${say(seconds, "time")}`}`,
+    detail: `The ${whereOf(figures, site)} has ${say(worst.amps, "current", "up")} ${inMode(figures, worst)}. ${each}with ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${seconds === null ? "" : ` and ${say(limit, "current", "down")} for ${say(seconds, "time")}`}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${settles}${severity === "stop" ? `; its housing bears ${HOUSING_MAX_C} °C` : ""}.`,
+    compared: { amps: worst.amps, limit },
+    remedies: remedies(figures, site),
   });
 }
 
-function remedies(figures: Build, site: EndSite, amps: number, peakA: number, airC: number): Remedy[] {
+function conditionsOf(figures: Build, { wire }: EndSite) {
+  return { airC: airAround(wire, figures.machine.settings) };
+}
+
+function remedies(figures: Figures, site: EndSite): Remedy[] {
   const { wire, at, row } = site;
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   if (!gauge) return [];
+  const { airC } = conditionsOf(figures, site);
+  const amps = figures.wires[wire.id]?.worstContinuous.amps ?? 0;
   const volts = railMaxV(figures, figures.partOf.get(wire.to.part));
   const set = (label: string, next: EndSite["at"]): Remedy => ({
     label,
     command: setEnd(site, next),
   });
-  const need = { amps: amps / WATCH_FROM, peakA, volts, airC, gauge, parallel: wire.parallel };
+  const brief = briefThrough(figures, branchOf(figures).get(wire.id) ?? -1);
+  const need = { amps: amps / WATCH_FROM, brief, volts, airC, gauge, parallel: wire.parallel };
   const [better] = familiesThatSuit(row, at, need);
   const list = better ? [set(`Use ${better.name}`, plainEnd(better.id, at))] : [];
   if (row.sort === "rotary") {
     for (let rings = (at.perPole ?? 1) + 1; rings <= row.maxPoles / 2; rings++) {
       const next = { ...at, perPole: rings, loaded: Math.min(64, 2 * rings) };
-      if ((contactRating(row, next, airC)?.limitA ?? 0) < amps / WATCH_FROM) continue;
+      if (!suits(row, next, need)) continue;
       list.push(set(`${rings} rings a pole`, next));
       break;
     }
@@ -104,17 +127,19 @@ function remedies(figures: Build, site: EndSite, amps: number, peakA: number, ai
 }
 
 /** A hot wire ends in a housing made for 105 °C. */
-function tooHot(figures: Figures, site: EndSite): Verdict | null {
+function tooHot(figures: Figures, site: EndSite): Verdict[] {
   const figure = figures.wires[site.wire.id];
   const hot = figure?.temperatureC;
-  if (hot == null || hot <= HOUSING_MAX_C || site.row.sort === "joint") return null;
-  return speak({
-    wire: site.wire,
-    key: "hot",
-    about: `${site.wire.id}:${site.end}`,
-    severity: "fix",
-    headline: `${site.row.name}: the wire brings ${Number.isFinite(hot) ? say(hot, "temperature", "up") : "more heat than it bears"} into it`,
-    detail: `The insulation of the ${wireName(figures, site.wire)} bears it, a common housing bears ${HOUSING_MAX_C} °C. Thicker wire runs cooler.`,
-    compared: { celsius: hot, limit: HOUSING_MAX_C },
-  });
+  if (hot == null || hot <= HOUSING_MAX_C || site.row.sort === "joint") return [];
+  return [
+    speak({
+      wire: site.wire,
+      key: "hot",
+      about: `${site.wire.id}:${site.end}`,
+      severity: "fix",
+      headline: `${site.row.name}: the wire brings ${Number.isFinite(hot) ? say(hot, "temperature", "up") : "more heat than it bears"} into it`,
+      detail: `The insulation of the ${wireName(figures, site.wire)} bears it, a common housing bears ${HOUSING_MAX_C} °C. Thicker wire runs cooler.`,
+      compared: { celsius: hot, limit: HOUSING_MAX_C },
+    }),
+  ];
 }

@@ -1,7 +1,9 @@
 import { familiesThatSuit, plainEnd } from "../../connectors/choose";
 import { wireFit } from "../../connectors/contact";
 import { mateEnd, setEnd } from "../../connectors/ends";
+import { branchOf } from "../../figures/build";
 import { sitesOf } from "../../figures/end-sites";
+import { briefThrough } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
@@ -29,7 +31,7 @@ function evaluate(figures: Figures): Verdict[] {
     const figure = figures.wires[wire.id];
     const need = gauge && {
       amps: figure?.worstContinuous.amps ?? 0,
-      peakA: figure?.worst.amps ?? 0,
+      brief: briefThrough(figures, branchOf(figures).get(wire.id) ?? -1),
       volts,
       airC: airAround(wire, figures.machine.settings),
       gauge,

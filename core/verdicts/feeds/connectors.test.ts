@@ -201,7 +201,7 @@ describe("wires that move, are doubled, or share a node", () => {
   it("takes the heavier fuse of two schools' tables, and asks where the table ends", () => {
     const machine = schools(simple({ gauge: "14 AWG" }), { ampacity: "building" });
     // NEC 240.4(D) allows 14 AWG 15 A; the main fuse is 20 A.
-    expect(one(machine, "fuse-over-wire")).toMatchObject({ severity: "stop", value: 20, limit: 15 });
+    expect(one(machine, "fuse-over-wire")).toMatchObject({ severity: "fix", value: 20, limit: 15 });
     expect(said(remedied(machine, one(machine, "fuse-over-wire")), "fuse-over-wire")).toEqual([]);
     const thin = schools(simple({ amps: 0.5, gauge: "24 AWG" }), { ampacity: "boat" });
     const ask = one(thin, "missing-figure", "table");

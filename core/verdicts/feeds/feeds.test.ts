@@ -187,7 +187,7 @@ describe("schools of driver feeds", () => {
       const wire = machine.wires.find(({ to }) => to.part === "drive");
       return feed(machine, { gauge, lengthM: f(metres) }, wire?.id);
     };
-    expect(one(schools(thin("10 AWG"), { driverFeeds: undefined }), "fuse-over-wire")?.severity).toBe("stop");
+    expect(one(schools(thin("10 AWG"), { driverFeeds: undefined }), "fuse-over-wire")?.severity).toBe("fix");
     expect(said(thin("10 AWG"), "fuse-over-wire")).toEqual([]);
     expect(one(thin("10 AWG"), "driver-feeds")?.severity).toBe("watch");
     expect(one(thin("10 AWG", 4), "driver-feeds")?.severity).toBe("fix");

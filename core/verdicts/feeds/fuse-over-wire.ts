@@ -10,11 +10,13 @@ import type { FuseRef, Wire } from "../../machine/schema";
 import { isFeed } from "../../machine/terminals";
 import { capital, say, withArticle } from "../../quantity/format";
 import { homesOf } from "../../returns/shared";
+import { type Ampacity, settledTemperature } from "../../wires/ampacity";
 import { betterLandings } from "../link-remedies";
 import { joinsFeed } from "../pairs";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
+import { heatWords, lastingSeverity } from "../wire-heat";
 
 const speak = speaker({ id: "fuse-over-wire", title: "Fuse larger than its wire allows", step: "by role" });
 
@@ -72,22 +74,23 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
     const sameAsFeed = feed != null && exposure.limitA <= feed.limitA;
     if (sameAsFeed && joinsFeed(said, build, wire, `${speak.id}:${wire.id}`)) continue;
     if (exposure.shares && !sameAsFeed) {
-      push(sharedReturn(build, wire, exposure, exposure.shares, limitA));
+      push(sharedReturn(build, wire, figure.ampacity, exposure, exposure.shares));
       continue;
     }
     const bySource = exposure.by?.kind === "source";
     const returning = !isFeed(wire);
+    const hot = settledTemperature(wire, figure.ampacity, exposure.limitA);
     const guard = bySource ? partName(build, exposure.by?.id ?? "") : `the ${exposure.ratingA ?? exposure.limitA} A fuse`;
     push(
       speak({
         wire,
-        severity: "stop",
+        severity: lastingSeverity(wire, hot),
         headline: bySource
           ? `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
           : `${capital(wireName(build, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
         detail: `With ${conditions(build, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
           bySource ? "the source does not switch off" : `the fuse need not open${where(build, exposure, wire)}`
-        }: the wire cooks.`,
+        }: ${heatWords(wire, hot)}.`,
         compared: { amps: exposure.limitA, limit: limitA },
         remedies: thicker(build, wire, exposure),
       }),
@@ -98,13 +101,15 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
 });
 
 /** What comes home through a return is more than its own feed lets through: what else lands there has guards of its own. */
-function sharedReturn(build: Build, wire: Wire, exposure: Exposure, shares: readonly Guard[], limitA: number): Verdict {
+function sharedReturn(build: Build, wire: Wire, ampacity: Ampacity, exposure: Exposure, shares: readonly Guard[]): Verdict {
+  const limitA = ampacity.fuseLimitA;
+  const hot = settledTemperature(wire, ampacity, exposure.limitA);
   const others = (homesOf(build).through.get(wire.id) ?? []).filter(({ id }) => id !== wire.from.part);
   return speak({
     wire,
-    severity: "stop",
+    severity: lastingSeverity(wire, hot),
     headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for all that may come home through it`,
-    detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there for good before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; with ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}.`,
+    detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there for good before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; with ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
     compared: { amps: exposure.limitA, limit: limitA },
     remedies: [
       ...others.flatMap(({ id, name }) => betterLandings(build, id, name).slice(0, 1)).slice(0, MOST_LANDINGS),

@@ -7,6 +7,7 @@ import { openingTime } from "../../fuses/opening";
 import { fuseLimitAt, smallestFuse, thinnest } from "../../fuses/pick";
 import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../../fuses/rating";
 import type { Command } from "../../machine/commands";
+import { goesOn } from "../../machine/lasting";
 import { say } from "../../quantity/format";
 import { type FuseGate, gatesOf } from "../../reference/fuses";
 import { airAround } from "../../wires/ampacity";
@@ -51,9 +52,10 @@ function evaluate(figures: Figures): Verdict[] {
 /** The largest current for good, and the largest of a timed mode that may open the fuse before the mode ends. */
 function worstThrough({ machine, solved }: Figures, { site, gates, holdsA }: Limit) {
   let continuous = { amps: 0, mode: 0, low: false };
-  let brief: { amps: number; mode: number } | null = null;
+  let brief: { amps: number; mode: number; share: number } | null = null;
   for (let m = 0; m < machine.modes.length; m++) {
-    const lastsS = machine.modes[m]?.lastsS ?? null;
+    const mode = machine.modes[m];
+    const lastsS = mode && !goesOn(mode) ? mode.lastsS : null;
     for (const low of [false, true]) {
       if (low && solved.low === solved.planned) break;
       const amps = Math.abs((low ? solved.low : solved.planned)[m]?.branchA[site.branch] ?? 0);
@@ -62,8 +64,11 @@ function worstThrough({ machine, solved }: Figures, { site, gates, holdsA }: Lim
         continue;
       }
       // Below its rating no fuse opens: most are there.
-      if (amps <= holdsA || amps <= (brief?.amps ?? 0)) continue;
-      if (openingTime(gates, amps / holdsA, true).minS < lastsS) brief = { amps, mode: m };
+      if (amps <= holdsA) continue;
+      const { minS } = openingTime(gates, amps / holdsA, true);
+      // The one that asks most of the fuse counts: how long it lasts against when the fuse may open.
+      const share = lastsS / minS;
+      if (share > Math.max(1, brief?.share ?? 0)) brief = { amps, mode: m, share };
     }
   }
   return { continuous, brief };

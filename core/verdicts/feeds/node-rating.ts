@@ -1,43 +1,86 @@
+import { type Excess, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
+import type { PartOf } from "../../machine/schema";
+import type { OperatingPoint } from "../../network/solve";
 import { say } from "../../quantity/format";
+import { bearsFor, CONTACT_PEAK } from "../../wires/brief";
+import { contactSeverity } from "../contact-heat";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
 const speak = speaker({ id: "node-rating", title: "More than a bar or Y-lead carries", step: "feeds" });
 
-/** The sum that a bar, strip or Y-lead's trunk carries against its rating: every branch may be well and the trunk over. */
+/**
+ * The sum that a bar, strip or Y-lead's trunk carries against its rating: every branch may be well and the trunk over. One
+ * without a rating is asked for it once it carries more than the smallest of its form does.
+ */
 export const nodeRating = rule({ speak, reads: "figures", evaluate });
 
+type Bar = PartOf<"bar">;
+
+/** What the smallest of each form carries, A (handbook, families of terminals; typical, from memory). */
+const SMALLEST_A: Readonly<Record<NonNullable<Bar["form"]>, number>> = {
+  bar: 30,
+  stud: 40,
+  "terminal strip": 15,
+  "Y-lead": 5,
+  "fuse block": 30,
+  board: 2,
+  junction: 10,
+  chassis: Number.POSITIVE_INFINITY,
+};
+/** Share of a rating from which little is left. */
+const WATCH_FROM = 0.9;
+
 function evaluate(figures: Figures): Verdict[] {
-  const { machine, solved } = figures;
-  return machine.parts.flatMap((part): Verdict[] => {
-    const limit = part.kind === "bar" ? part.ratedA?.value : undefined;
-    if (part.kind !== "bar" || limit === undefined) return [];
-    let amps = 0;
-    let worst = 0;
-    machine.modes.forEach((_, m) => {
-      for (const points of [solved.planned, solved.low]) {
-        let arriving = 0;
-        machine.wires.forEach((wire, i) => {
-          const current = points[m]?.branchA[i] ?? 0;
-          if (wire.to.part === part.id) arriving += Math.max(0, current);
-          if (wire.from.part === part.id) arriving += Math.max(0, -current);
-        });
-        if (arriving > amps) [amps, worst] = [arriving, m];
-      }
-    });
-    const share = limit > 0 ? amps / limit : 0;
-    if (share <= 0.9) return [];
-    const trunk = part.form === "Y-lead" ? "its trunk carries the sum of its branches" : "all of it goes through this metal";
-    return [
-      speak.at(part.side === "negative" ? "returns" : "feeds")({
-        part,
-        severity: share > 1 ? "fix" : "watch",
-        headline: `${part.name}: ${say(amps, "current", "up")} of ${say(limit, "current", "down")} in ${figures.modes[worst]?.name}`,
-        detail: `Each branch may be within its limit, but ${trunk}. ${part.form === "Y-lead" ? "Give the larger load a feed of its own" : "A heavier one, or a second one"}.`,
-        compared: { amps, limit },
-      }),
-    ];
+  return figures.machine.parts.flatMap((part): Verdict[] => (part.kind === "bar" ? ofBar(figures, part) : []));
+}
+
+/** What arrives at a bar by its wires, A. */
+function arriving(figures: Figures, part: Bar): (point: OperatingPoint) => number {
+  const wires = figures.machine.wires.flatMap((wire, i) => {
+    if (wire.to.part === part.id) return [{ i, sign: 1 }];
+    return wire.from.part === part.id ? [{ i, sign: -1 }] : [];
   });
+  return (point) => wires.reduce((sum, { i, sign }) => sum + Math.max(0, sign * (point.branchA[i] as number)), 0);
+}
+
+function ofBar(figures: Figures, part: Bar): Verdict[] {
+  const rated = part.ratedA?.value;
+  const amps = arriving(figures, part);
+  if (rated === undefined) {
+    const least = SMALLEST_A[part.form ?? "bar"];
+    const { lasting, brief } = excessOf(figures, amps, (seconds) => bearsFor(seconds, least, CONTACT_PEAK * least));
+    const worst = [lasting, brief].flatMap((each) => (each && each.share > 1 ? [each] : [])).sort((a, b) => b.share - a.share)[0];
+    return worst
+      ? [
+          speak.at(part.side === "negative" ? "returns" : "feeds")({
+            part,
+            key: "ask",
+            severity: "ask",
+            headline: `${part.name}: how many amps may it carry?`,
+            detail: `${say(worst.amps, "current", "up")} meet there in ${figures.modes[worst.mode]?.name}; the smallest ${part.form ?? "bar"} carries about ${say(least, "current", "down")} (typical, from memory). Its rating stands in its sheet, or follows from its metal: about 2 A a mm² of copper.`,
+          }),
+        ]
+      : [];
+  }
+  const { lasting, brief } = excessOf(figures, amps, (seconds) => bearsFor(seconds, rated, CONTACT_PEAK * rated));
+  return [...(lasting ? over(figures, part, lasting, false) : []), ...(brief ? over(figures, part, brief, true) : [])];
+}
+
+function over(figures: Figures, part: Bar, { share, amps, limitA, mode }: Excess, timed: boolean): Verdict[] {
+  if (share <= WATCH_FROM) return [];
+  const trunk = part.form === "Y-lead" ? "its trunk carries the sum of its branches" : "all of it goes through this metal";
+  const { severity, riseK } = contactSeverity(share);
+  return [
+    speak.at(part.side === "negative" ? "returns" : "feeds")({
+      part,
+      ...(timed ? { key: "brief" } : {}),
+      severity,
+      headline: `${part.name}: ${say(amps, "current", "up")} of ${say(limitA, "current", "down")} in ${figures.modes[mode]?.name}`,
+      detail: `Each branch may be within its limit, but ${trunk}${share > 1 ? `, and its joints rise by about ${Math.ceil(riseK)} K` : ""}. ${part.form === "Y-lead" ? "Give the larger load a feed of its own" : "A heavier one, or a second one"}.`,
+      compared: { amps, limit: limitA },
+    }),
+  ];
 }

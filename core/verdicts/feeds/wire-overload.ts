@@ -1,16 +1,19 @@
+import { faultMaxC } from "../../faults/withstand";
 import type { Figures } from "../../figures/figures";
 import { conditions, gaugeText, inMode, wireName } from "../../figures/names";
 import { limitAt, thinnest } from "../../fuses/pick";
+import { goesOn } from "../../machine/lasting";
 import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { insulationById } from "../../reference/insulation";
-import { type Ampacity, settledTemperature } from "../../wires/ampacity";
+import { type Ampacity, settledTemperature, temperatureAfter } from "../../wires/ampacity";
 import { overloadTime } from "../../wires/overload";
 import { traceWidthMm } from "../../wires/trace";
 import { carriesNoMore, joinsFeed } from "../pairs";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
+import { AGES_K, bearsC, heatWords, lastingSeverity } from "../wire-heat";
 
 const speak = speaker({ id: "wire-overload", title: "Wire over its continuous rating", step: "by role" });
 
@@ -38,7 +41,7 @@ function evaluate(figures: Figures): Verdict[] {
     const name = wireName(figures, wire);
     const base = { wire };
 
-    const brief = worstBrief(figures, index, ampacity, ratio);
+    const brief = worstBrief(figures, index, wire, ampacity, ratio);
     const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
     const remedies = (): Remedy[] => {
       if (wire.board) return wider(wire, ampacity, needed);
@@ -51,8 +54,7 @@ function evaluate(figures: Figures): Verdict[] {
     const joins = (key: string) => carriesNoMore(figures, wire) && joinsFeed(said, figures, wire, key);
     if (ratio >= WATCH_FROM && !joins(`${speak.id}:${wire.id}`)) {
       const hot = settledTemperature(wire, ampacity, worst.amps);
-      const destroys = insulation.shortCircuitC ?? 160;
-      const severity: Severity = ratio <= 1 ? "watch" : hot >= destroys ? "stop" : "fix";
+      const severity: Severity = ratio <= 1 ? "watch" : lastingSeverity(wire, hot);
       const amps = say(worst.amps, "current", "up");
       push(
         speak({
@@ -63,11 +65,7 @@ function evaluate(figures: Figures): Verdict[] {
               ? `${capital(name)}: ${Math.floor(ratio * 100)}\u00a0% of what ${gaugeText(wire)} may carry`
               : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
           detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
-            severity === "watch"
-              ? ""
-              : Number.isFinite(hot)
-                ? ` The conductor would settle near ${say(hot, "temperature", "up")}${severity === "stop" ? ", where the insulation is destroyed" : ""}.`
-                : " The air around it is already as hot as the wire may get."
+            severity === "watch" ? "" : ` There ${heatWords(wire, hot)}.`
           }`,
           compared: { amps: worst.amps, limit: limitA },
           remedies: remedies(),
@@ -75,13 +73,16 @@ function evaluate(figures: Figures): Verdict[] {
       );
     }
     if (brief && !joins(`${speak.id}:${wire.id}:brief`)) {
+      const bears = bearsC(wire);
+      // A planned mode may not bring a wire to what only a fault may.
+      const severity = brief.endC > (faultMaxC(wire) ?? bears + AGES_K) ? "stop" : "fix";
       push(
         speak({
           ...base,
           about: `${wire.id}:brief`,
-          severity: "fix",
+          severity,
           headline: `${capital(name)}: ${say(brief.amps, "current", "up")} for ${say(brief.lastsS, "time")} overheats ${gaugeText(wire)}`,
-          detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit. Starting warm it may do that for ${say(brief.allowedS, "time", "down")}.`,
+          detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit, and is at about ${say(brief.endC, "temperature", "up")} when that ends; it bears ${say(bears, "temperature")}${severity === "stop" ? " and is destroyed" : ""}. Starting warm it may do that for ${say(brief.allowedS, "time", "down")}.`,
           compared: { amps: brief.amps, limit: limitA },
           remedies: remedies(),
         }),
@@ -111,22 +112,26 @@ interface Brief {
   lastsS: number;
   allowedS: number;
   times: number;
+  /** Conductor temperature when the mode ends, °C. */
+  endC: number;
   /** Multiple of the limit that would be allowed for this long. */
   allowedRatio: number;
 }
 
-/** The timed mode that goes furthest over what the wire may bear for its length, or null. */
-function worstBrief(figures: Figures, index: number, { limitA, tauS, tauCopperS }: Ampacity, preload: number): Brief | null {
+/** The timed mode that leaves the wire hottest of those that last longer than it may bear them, or null. */
+function worstBrief(figures: Figures, index: number, wire: Wire, ampacity: Ampacity, preload: number): Brief | null {
+  const { limitA, tauS, tauCopperS } = ampacity;
   const { machine, solved } = figures;
   if (limitA <= 0) return null;
   let worst: Brief | null = null;
   machine.modes.forEach((mode, m) => {
-    if (mode.lastsS === null) return;
+    if (mode.lastsS === null || goesOn(mode)) return;
     const amps = Math.max(Math.abs(solved.planned[m]?.branchA[index] ?? 0), Math.abs(solved.low[m]?.branchA[index] ?? 0));
     const allowedS = overloadTime(amps / limitA, preload, tauS, tauCopperS);
     if (allowedS >= mode.lastsS) return;
     const times = amps / limitA;
-    if (worst && worst.times >= times) return;
+    const endC = temperatureAfter(wire, ampacity, amps, mode.lastsS, preload);
+    if (worst && worst.endC >= endC) return;
     let allowedRatio = 1;
     for (let ratio = times; ratio > 1; ratio -= 0.01) {
       if (overloadTime(ratio, Math.min(preload, 0.99), tauS, tauCopperS) >= mode.lastsS) {
@@ -134,7 +139,7 @@ function worstBrief(figures: Figures, index: number, { limitA, tauS, tauCopperS 
         break;
       }
     }
-    worst = { amps, mode: mode.name, lastsS: mode.lastsS, allowedS, times, allowedRatio };
+    worst = { amps, mode: mode.name, lastsS: mode.lastsS, allowedS, times, allowedRatio, endC };
   });
   return worst;
 }

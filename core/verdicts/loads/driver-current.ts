@@ -1,18 +1,27 @@
 import { stallClass } from "../../drivers/bridge";
+import { actingLimit } from "../../drivers/channel";
 import { driverLimits, type LayerLimit } from "../../drivers/limits";
 import { perBuildOf } from "../../figures/build";
-import { channelsOf, deliverableStall } from "../../figures/channels";
+import { type ChannelLoad, channelLoads, deliverableStall } from "../../figures/channels";
+import { type Excess, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
+import { names } from "../../figures/names";
+import { canStall } from "../../loads/budget";
 import { missionHeating, missionOf } from "../../loads/mission";
-import type { Driver } from "../../machine/schema";
+import type { BuiltLoad, Driver } from "../../machine/schema";
+import type { OperatingPoint } from "../../network/solve";
 import { say } from "../../quantity/format";
+import { bearsFor } from "../../wires/brief";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "driver-current", title: "Driver channel over its continuous or peak current", step: "loads" });
 
-/** Motor current of each channel against the lowest layer's limit as it is cooled, and what a stall would do. */
+/**
+ * Current of each channel, all that hangs on it together, against the lowest layer's limit as it is cooled, for good and for as
+ * long as each mode lasts; all channels against the driver's total; and what a stall would do, whatever the modes plan.
+ */
 export const driverCurrent = rule({ speak, reads: "figures", evaluate });
 
 /** Package and copper of a bridge follow their current within 5-60 s (from memory): near the quick end. */
@@ -20,78 +29,96 @@ const BRIDGE_TAU_S = 10;
 /** Share of a limit from which it is watched (our choice). */
 const WATCH_FROM = 0.9;
 
-interface Found {
-  share: number;
-  amps: number;
-  limit: LayerLimit;
-  mode: string;
-  lastsS: number | null;
-  mission?: boolean;
-  load: string;
-}
-
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part) => (part.kind === "driver" ? ofDriver(figures, part) : []));
 }
 
+/** A channel, or the driver as a whole, over what it bears. */
+interface Found {
+  key: "lasting" | "brief" | "total";
+  what: string;
+  excess: Excess;
+  limit: LayerLimit;
+  peakA: number | undefined;
+  time: string;
+  loads: string;
+}
+
 function ofDriver(figures: Figures, driver: Driver): Verdict[] {
-  const verdicts: Verdict[] = [];
-  const channels = channelsOf(figures, driver);
-  const base = { part: driver };
-  if (channels.length === 0) return verdicts;
+  const channels = channelLoads(figures).get(driver.id) ?? [];
+  if (channels.length === 0) return [];
   const limits = driverLimits(driver);
-  if (!limits.continuous) {
-    const headline = driver.headlineA
-      ? ` The printed ${say(driver.headlineA.value, "current")} is what its chip survives, not what the board carries for good: often a third of it.`
-      : "";
-    verdicts.push(
-      speak({
-        ...base,
-        key: "ask",
-        severity: "ask",
-        headline: `${driver.name}: what does a channel carry for good?`,
-        detail: `Until its continuous current without a heatsink is entered, no motor on it can be judged.${headline}`,
-      }),
-    );
-    return verdicts;
+  if (!limits.continuous) return [askContinuous(driver)];
+  const { continuous, peak } = limits;
+  const bears = (seconds: number | null) => bearsFor(seconds, continuous.value, peak?.value ?? continuous.value, driver.peakS?.value);
+  const found: Found[] = [];
+  for (const channel of channels) {
+    const { lasting, brief } = excessOf(figures, channel.amps, bears);
+    const base = { what: "a channel", peakA: driver.peakA && peak?.value, loads: names(channel.loads.map(({ name }) => name)) };
+    if (lasting) found.push({ ...base, key: "lasting", excess: lasting, limit: continuous, time: "for good" });
+    const seconds = figures.machine.modes[brief?.mode ?? -1]?.lastsS ?? 0;
+    if (brief) found.push({ ...base, key: "brief", excess: brief, limit: peak ?? continuous, time: `for ${say(seconds, "time")}` });
+    const heating = overMission(figures, channel, continuous.value, bridgeTau(driver, continuous.value, peak?.value));
+    if (heating) found.push({ ...base, key: "lasting", excess: heating, limit: continuous, time: "over and over, as heating goes" });
   }
-  const plan = missionOf(figures.machine);
-  let worst: Found | null = null;
-  const offer = (found: Found) => {
-    if (found.share > (worst?.share ?? WATCH_FROM)) worst = found;
-  };
-  for (const { load, modes } of channels) {
-    modes.forEach(({ motorA }, m) => {
-      const mode = figures.machine.modes[m];
-      const lastsS = mode?.lastsS ?? null;
-      const forGood = lastsS === null || (driver.peakS !== undefined && lastsS > driver.peakS.value);
-      const limit = forGood ? limits.continuous : limits.peak;
-      if (limit) offer({ share: motorA / limit.value, amps: motorA, limit, mode: mode?.name ?? "", lastsS, load: load.name });
-    });
-    if (plan && limits.continuous) {
-      const amps = missionHeating(
-        plan,
-        modes.map(({ motorA }) => motorA),
-        null,
-        bridgeTau(driver, limits.continuous.value, limits.peak?.value),
-      );
-      offer({
-        share: amps / limits.continuous.value,
-        amps,
-        limit: limits.continuous,
-        mode: "the mission",
-        lastsS: null,
-        mission: true,
-        load: load.name,
-      });
-    }
-  }
-  if (worst) verdicts.push(over(driver, worst));
-  for (const { load } of channels) {
+  const verdicts = (["lasting", "brief"] as const).flatMap((key) =>
+    worstOf(found.filter((each) => each.key === key)).map((each) => over(figures, driver, each)),
+  );
+  verdicts.push(...whole(figures, driver, channels));
+  for (const load of new Set(channels.flatMap(({ loads }) => loads))) {
     const stalled = stall(figures, load.id);
     if (stalled) verdicts.push(stalled);
   }
   return verdicts;
+}
+
+function askContinuous(driver: Driver): Verdict {
+  const headline = driver.headlineA
+    ? ` The printed ${say(driver.headlineA.value, "current")} is what its chip survives, not what the board carries for good: often a third of it.`
+    : "";
+  return speak({
+    part: driver,
+    key: "ask",
+    severity: "ask",
+    headline: `${driver.name}: what does a channel carry for good?`,
+    detail: `Until its continuous current without a heatsink is entered, no motor on it can be judged.${headline}`,
+  });
+}
+
+/** The one furthest over its limit, where it is worth saying. */
+function worstOf(found: readonly Found[]): Found[] {
+  const [worst] = [...found].sort((a, b) => b.excess.share - a.excess.share);
+  return worst && worst.excess.share > WATCH_FROM ? [worst] : [];
+}
+
+/** What the mission's cycle heats a channel to, as a steady current against what it carries for good. */
+function overMission(figures: Figures, channel: ChannelLoad, limitA: number, tauS: number): Excess | null {
+  const plan = missionOf(figures.machine);
+  if (!plan) return null;
+  const series = (points: readonly OperatingPoint[]) => points.map((point, m) => (point.status === "solved" ? channel.amps(point, m) : 0));
+  const { planned, low } = figures.solved;
+  const amps = missionHeating(plan, series(planned), low === planned ? null : series(low), tauS);
+  return { share: amps / limitA, amps, limitA, mode: -1, low: false };
+}
+
+/** All channels together, where the driver has a figure for that. */
+function whole(figures: Figures, driver: Driver, channels: readonly ChannelLoad[]): Verdict[] {
+  const total = driver.totalA?.value;
+  if (total === undefined) return [];
+  const sum = (point: OperatingPoint, m: number) => channels.reduce((amps, channel) => amps + channel.amps(point, m), 0);
+  const { lasting } = excessOf(figures, sum, (seconds) => (seconds === null ? total : undefined));
+  if (!lasting || lasting.share <= WATCH_FROM) return [];
+  const limit = { value: total, layer: "the board as a whole" };
+  const found: Found = {
+    key: "total",
+    what: "in all",
+    excess: lasting,
+    limit,
+    peakA: undefined,
+    time: "for good",
+    loads: `What hangs on its ${channels.length} channels`,
+  };
+  return [over(figures, driver, found)];
 }
 
 /** The time constant at which a peak held for its stated time heats a cold bridge as far as its continuous current does. */
@@ -101,15 +128,25 @@ function bridgeTau(driver: Driver, continuousA: number, peakA: number | undefine
   return -seconds / Math.log(1 - (continuousA / peakA) ** 2);
 }
 
-function over(driver: Driver, { share, amps, limit, mode, lastsS, mission, load }: Found): Verdict {
-  const time = mission ? "over and over, as heating goes" : lastsS === null ? "for good" : `for ${say(lastsS, "time")}`;
+function over(figures: Figures, driver: Driver, { key, what, excess, limit, peakA, time, loads }: Found): Verdict {
+  const { amps, share, limitA } = excess;
+  const mode = excess.mode < 0 ? "the mission" : (figures.modes[excess.mode]?.name ?? "");
+  // Above its peak a bridge is destroyed before anything could end it.
+  const destroyed = peakA !== undefined && amps > peakA;
   return speak({
     part: driver,
-    severity: share > 1 ? "fix" : "watch",
-    headline: `${driver.name}: ${say(amps, "current", "up")} of ${say(limit.value, "current", "down")} a channel in ${mode}`,
-    detail: `${load} takes that ${time}; ${limit.layer} carries ${say(limit.value, "current", "down")}. ${share > 1 ? "The bridge overheats, shuts down or dies." : "Little is left for a warm day."}`,
-    compared: { amps, limit: limit.value },
-    remedies: cooler(driver, amps),
+    ...(key === "lasting" ? {} : { key }),
+    severity: destroyed ? "stop" : share > 1 ? "fix" : "watch",
+    headline: `${driver.name}: ${say(amps, "current", "up")} of ${say(limitA, "current", "down")} ${what} in ${mode}`,
+    detail: `${loads} ${loads.includes(" and ") ? "take" : "takes"} that ${time}; ${limit.layer} carries ${say(limitA, "current", "down")}${key === "brief" ? " for as long" : ""}. ${
+      destroyed
+        ? `That is above the ${say(peakA, "current", "down")} it survives at all: the bridge is destroyed.`
+        : share > 1
+          ? "The bridge overheats and shuts down, or dies where nothing shuts it down."
+          : "Little is left for a warm day."
+    }`,
+    compared: { amps, limit: limitA },
+    remedies: key === "total" ? [] : cooler(driver, amps),
   });
 }
 
@@ -134,6 +171,7 @@ const stall = perBuildOf((figures, loadId): Verdict | null => {
   if (!driver || load?.kind !== "load") return null;
   const stallA = deliverableStall(figures, driver, load);
   const { continuous, peak } = driverLimits(driver);
+  if (stallA === null && canStall(load) && actingLimit(driver) === undefined) return askStall(driver, load);
   if (stallA === null || !continuous || !peak) return null;
   const found = stallClass(stallA, continuous.value, peak.value, driver.limitA?.value);
   if (found === "carries" || found === "limited") return null;
@@ -166,3 +204,14 @@ const stall = perBuildOf((figures, loadId): Verdict | null => {
     remedies: limited,
   });
 });
+
+function askStall(driver: Driver, load: BuiltLoad): Verdict {
+  return speak({
+    part: load,
+    key: "stall-ask",
+    severity: "ask",
+    also: [driver.id],
+    headline: `${load.name}: what does it pull when it is held still?`,
+    detail: `${driver.name} has no limit of its own, so a jam drives all of it through the bridge; a motor's stall is five to ten times what it runs with. Ohms at its terminals or a test at low voltage tell.`,
+  });
+}

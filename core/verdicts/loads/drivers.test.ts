@@ -63,11 +63,11 @@ describe("channel current", () => {
     const motor = { cells: { m1: { state: "run" as const, percent: 100 }, m2: { state: "stall" as const } } };
     const brief = (drive: Partial<PartOf<"driver">>) =>
       of(
-        must(must(driven(drive), { type: "addMode", name: "Jam", lastsS: 3 }), { type: "updatePart", id: "motor", changes: motor }),
+        must(must(driven(drive), { type: "addMode", name: "Jam", lastsS: 20 }), { type: "updatePart", id: "motor", changes: motor }),
         "driver-current",
       );
-    const severities = (found: Verdict[]) => found.filter(({ id }) => id === "driver-current:drive").map(({ severity }) => severity);
-    expect(severities(brief({ continuousA: typical(10) }))).toEqual([]);
+    const severities = (found: Verdict[]) => found.filter(({ id }) => id === "driver-current:brief:drive").map(({ severity }) => severity);
+    expect(severities(brief({ continuousA: typical(10), peakS: typical(30) }))).toEqual([]);
     expect(severities(brief({ continuousA: typical(10), peakS: typical(1) }))).toEqual(["fix"]);
   });
 

@@ -3,6 +3,7 @@ import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { drawIn, levelOf, piecesOf } from "../../loads/draw";
 import { methodById, whatIsKnown } from "../../loads/know";
+import { goesOn } from "../../machine/lasting";
 import type { Cell, Level } from "../../machine/load-schema";
 import type { Load } from "../../machine/schema";
 import { say } from "../../quantity/format";
@@ -91,7 +92,7 @@ function hangs(figures: Build, part: Load, over: Limit, { mode, level }: Excess)
 /** Everything with a rating between the load and the converter or source that feeds its rail, with what it carries in a mode. */
 function limitsOn(figures: Figures, load: Load, mode: number): Limit[] {
   const limits: Limit[] = [];
-  const forGood = figures.machine.modes[mode]?.lastsS === null;
+  const forGood = goesOn(figures.machine.modes[mode] ?? { lastsS: null });
   let row = figures.ledger.rowOf.get(load.id);
   for (let steps = 0; row?.feed && steps < 50; steps++) {
     const wire = row.feed;

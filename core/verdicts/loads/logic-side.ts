@@ -10,6 +10,7 @@ import { railOrigin, setVolts } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
 import { metalOf } from "../../network/metal";
 import { say } from "../../quantity/format";
+import { judgeChip } from "../chip-heat";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
@@ -21,6 +22,8 @@ export const logicSide = rule({ speak, reads: "figures", packBound: true, evalua
 
 /** Chip temperature to plan linear regulators with, where the part allows 125 °C (common practice, no source). */
 const CHIP_C = 110;
+/** Where such a chip shuts down, °C (typical, from memory). */
+const CHIP_MAX_C = 125;
 
 type Carrier = Driver | Load;
 
@@ -213,35 +216,14 @@ function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdi
   }
   if (onboard.type !== "linear") return verdicts;
   const input = railMaxV(figures, part);
-  const watts = linearHeat(input, outV, amps);
-  const theta = onboard.kelvinPerWatt?.value;
-  const ambient = figures.machine.settings.ambientC;
-  if (theta === undefined) {
-    if (watts > 0.5)
-      verdicts.push(
-        speak({
-          part,
-          key: "heat",
-          severity: "ask",
-          headline: `${part.name}: how well is its regulator cooled?`,
-          detail: `It turns ${say(watts, "power", "up")} into heat at ${say(input, "voltage", "up")}. A TO-220 without heatsink warms by 50-65 K a watt, a SOT-223 by 60-136 (from memory).`,
-        }),
-      );
-    return verdicts;
-  }
-  const chipC = ambient + watts * theta;
-  if (chipC <= CHIP_C - 10) return verdicts;
-  verdicts.push(
-    speak({
-      part,
-      key: "heat",
-      severity: chipC > CHIP_C ? "fix" : "watch",
-      headline: `${part.name}: its regulator reaches ${say(chipC, "temperature", "up")}`,
-      detail: `(${say(input, "voltage", "up")} − ${say(outV, "voltage")}) × ${say(amps, "current", "up")} = ${say(watts, "power", "up")}, ${theta} K a watt, ${say(ambient, "temperature")} around it. ${chipC > CHIP_C ? "It shuts down or dies; feed the logic from a switching regulator." : "Little is left for a hot day."}`,
-      compared: { celsius: chipC, limit: CHIP_C },
-      remedies: part.onboard?.jumper === "in" ? [pull(part)] : [],
-    }),
-  );
+  const judged = judgeChip(`${part.name}'s regulator`, ` at ${say(input, "voltage", "up")} in`, {
+    watts: linearHeat(input, outV, amps),
+    ambientC: figures.machine.settings.ambientC,
+    kelvinPerWatt: onboard.kelvinPerWatt?.value,
+    plannedC: CHIP_C,
+    mostC: CHIP_MAX_C,
+  });
+  if (judged) verdicts.push(speak({ part, key: "heat", ...judged, remedies: onboard.jumper === "in" ? [pull(part)] : [] }));
   return verdicts;
 }
 

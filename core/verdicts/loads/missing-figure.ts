@@ -107,7 +107,7 @@ const ofPart = perBuildOf((build, partId): readonly Verdict[] => {
           "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
       }),
     );
-  if (part.kind === "load" && part.loadKind === "board" && (!part.inputMinV || !part.inputMaxV))
+  if (part.kind === "load" && (part.loadKind === "board" || part.loadKind === "computer") && (!part.inputMinV || !part.inputMaxV))
     verdicts.push(
       speak.at("sources")({
         part,

@@ -4,6 +4,7 @@ import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
 import { speedRatio } from "../../loads/motor";
 import { type Bearing, bearingOf } from "../../loads/volts";
+import { goesOn } from "../../machine/lasting";
 import type { BuiltLoad, Load } from "../../machine/schema";
 import { say, withArticle } from "../../quantity/format";
 import { rule } from "../rule";
@@ -128,9 +129,9 @@ function leastWhileOn(figures: Figures, load: Load, bearing: Bearing): Found | n
     const cell = load.cells[mode.id];
     if (!figure?.live[m] || !(figure.amps[m] && figure.amps[m] > 0) || cell === undefined) return;
     // A motor that starts or is held is not asked for its speed, and a brief typed figure may be a start.
-    if (turning && (mode.lastsS !== null || (cell.state !== "run" && cell.state !== "amps"))) return;
+    if (turning && (!goesOn(mode) || (cell.state !== "run" && cell.state !== "amps"))) return;
     if (cell.state === "run" && cell.duty !== undefined) return;
-    if (load.holdUpF && mode.lastsS !== null) return;
+    if (load.holdUpF && !goesOn(mode)) return;
     const volts = figure.volts[m] ?? 0;
     if (volts > 0 && volts < bearing.leastV && volts < (worst?.volts ?? Number.POSITIVE_INFINITY)) worst = { volts, mode: m };
   });

@@ -1,4 +1,3 @@
-import { heatsinkMost, junction } from "../../converters/linear";
 import { dropoutInput } from "../../converters/window";
 import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
@@ -6,6 +5,7 @@ import type { Converter } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import { PLANNED_JUNCTION_C } from "../../sources/ratings";
+import { judgeChip } from "../chip-heat";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
@@ -42,45 +42,14 @@ function heat(figures: Figures, part: Converter): Verdict[] {
     watts = now;
     worst = m;
   });
-  if (!part.kelvinPerWatt) {
-    if (watts < 0.25) return [];
-    return [
-      speak({
-        ...about(part),
-        key: "heat",
-        severity: "ask",
-        headline: `${part.name} burns ${say(watts, "power", "up")}: how well does its case shed heat?`,
-        detail:
-          "Kelvin a watt from chip to air: about 65 for a bare upright package, 90 flat on modest copper, both from memory. A finger cannot tell: the chip is hotter than its case.",
-      }),
-    ];
-  }
-  const ambient = figures.machine.settings.ambientC;
-  const chip = junction(ambient, watts, part.kelvinPerWatt.value);
-  const most = part.junctionMaxC?.value ?? CHIP_MAX_C;
-  if (chip <= Math.min(most, PLANNED_JUNCTION_C)) return [];
-  const over = chip > most;
-  return [
-    speak({
-      ...about(part),
-      key: "heat",
-      severity: over ? "fix" : "watch",
-      headline: `${part.name}: its chip reaches ${say(chip, "temperature", "up")} in ${figures.modes[worst]?.name}`,
-      detail: `P = (U_in − U_out)·I + U_in·I_q is ${say(watts, "power", "up")}, at ${say(part.kelvinPerWatt.value, "ratio")} K a watt above ${say(ambient, "temperature")}. ${over ? `Beyond ${say(most, "temperature")} it shuts down and comes back, over and over. ` : `Plan with ${PLANNED_JUNCTION_C} °C (common practice). `}${heatsink(watts, ambient, Math.min(most, PLANNED_JUNCTION_C))}, a lower input or a switching regulator.`,
-      compared: { celsius: chip, limit: most },
-    }),
-  ];
-}
-
-/** Chip to case and case to heatsink of an upright package, K/W (handbook 5.1: 3 to 5 and 0.5 to 1; typical, from memory). */
-const TO_CASE_K_PER_W = 5;
-const PAD_K_PER_W = 0.5;
-
-/** The heatsink that would keep it cool, in words. */
-function heatsink(watts: number, ambientC: number, chipC: number): string {
-  const most = heatsinkMost(watts, chipC, ambientC, TO_CASE_K_PER_W, PAD_K_PER_W);
-  if (most <= 0) return "No heatsink on an upright package is enough";
-  return `A heatsink of at most ${most.toFixed(1)} K a watt if its package takes one (upright, typical)`;
+  const judged = judgeChip(part.name, ` in ${figures.modes[worst]?.name}`, {
+    watts,
+    ambientC: figures.machine.settings.ambientC,
+    kelvinPerWatt: part.kelvinPerWatt?.value,
+    plannedC: Math.min(part.junctionMaxC?.value ?? CHIP_MAX_C, PLANNED_JUNCTION_C),
+    mostC: part.junctionMaxC?.value ?? CHIP_MAX_C,
+  });
+  return judged ? [speak({ ...about(part), key: "heat", ...judged })] : [];
 }
 
 /** Input too close to the output for the topology, in some mode at the lowest charge. */

@@ -1,4 +1,5 @@
 import { carryCapacitance, nextCapacitor } from "../../converters/capacitor";
+import { perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { partName } from "../../figures/names";
 import type { Part } from "../../machine/schema";
@@ -33,24 +34,30 @@ function evaluate(figures: Figures): Verdict[] {
     const max = part.inputMaxV?.value;
     const min = part.inputMinV?.value;
 
-    if (origin?.kind === "pack" && ((max !== undefined && !origin.fullV) || (min !== undefined && !origin.lowV))) {
-      const entry = asked.get(origin.id) ?? { full: false, low: false, parts: [] };
-      entry.full ||= max !== undefined && !origin.fullV;
-      entry.low ||= min !== undefined && !origin.lowV;
+    // A load without a window is judged by the volts it is meant for: it hangs on the pack's full voltage just the same.
+    const fullUnsure = figure.highestV === null && (max !== undefined || part.kind === "load");
+    const lowUnsure = origin?.kind === "pack" && min !== undefined && !origin.lowV;
+    const askedOf =
+      lowUnsure || (fullUnsure && origin?.kind === "pack" && !origin.fullV) ? origin : fullUnsure ? withoutFull(figures) : undefined;
+    if (askedOf && (fullUnsure || lowUnsure)) {
+      const entry = asked.get(askedOf.id) ?? { full: false, low: false, parts: [] };
+      entry.full ||= fullUnsure;
+      entry.low ||= lowUnsure;
       entry.parts.push(part.name);
-      asked.set(origin.id, entry);
+      asked.set(askedOf.id, entry);
     }
-    // Without the full voltage the planned one is still a bound from below: a breach is certain, its absence is not.
-    const highest = figure.highestV ?? (origin?.kind === "pack" ? origin.openCircuitV.value : null);
+    // Without a full voltage what is known is still a bound from below: a breach is certain, its absence is not.
+    const highest = figure.reachesV;
     if (max !== undefined && highest !== null && highest > max) {
-      const full = origin?.kind === "pack" && origin.fullV !== undefined;
+      const own = origin && figures.parts[origin.id]?.reachesV;
+      const alone = origin?.kind === "pack" && own !== null && own !== undefined && Math.abs(own - highest) < 0.01 * highest;
       verdicts.push(
         speak({
           ...base,
           key: "max",
           severity: "stop",
-          headline: `${part.name} accepts ${say(max, "voltage", "down")}, ${originId ? partName(figures, originId) : "its rail"} reaches ${say(highest, "voltage", "up")}`,
-          detail: `${full ? "Full and with nothing running, the pack stands at that voltage" : "That is what its rail gives"}, and electronics above their maximum fail at once. Take a part for a higher input, or put a converter before it.`,
+          headline: `${part.name} accepts ${say(max, "voltage", "down")}, ${alone ? partName(figures, origin.id) : "what feeds it"} reaches ${say(highest, "voltage", "up")}`,
+          detail: `${alone && origin.fullV ? "Full and with nothing running, the pack stands at that voltage" : "That is the most that can reach it, every pack full and nothing running"}, and electronics above their maximum fail at once. Take a part for a higher input, or put a converter before it.`,
           compared: { volts: highest, limit: max },
         }),
       );
@@ -89,6 +96,9 @@ function evaluate(figures: Figures): Verdict[] {
   }
   return verdicts;
 }
+
+/** The first pack whose full voltage nobody told. */
+const withoutFull = perBuild((build) => build.machine.parts.find((part) => part.kind === "pack" && !part.fullV));
 
 /** The lowest voltage a part sees in the modes that its own capacitor does not carry it through. */
 function lowestOf(figures: Figures, part: Part, min: number): { volts: number; mode: number } | null {

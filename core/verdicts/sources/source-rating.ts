@@ -1,20 +1,26 @@
+import { type Excess, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { SIMULTANEITY } from "../../loads/stepper";
 import { railOrigin } from "../../machine/tree";
+import type { OperatingPoint } from "../../network/solve";
 import { say } from "../../quantity/format";
+import { chemistryOf } from "../../reference/chemistries";
 import { SUPPLY_KINDS } from "../../reference/supplies";
-import { type Giver, ratingOf } from "../../sources/ratings";
+import { type Giver, type Rating, ratingOf } from "../../sources/ratings";
+import { bearsFor } from "../../wires/brief";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
-import type { Verdict } from "../types";
+import type { Severity, Verdict } from "../types";
 
 const speak = speaker({ id: "source-rating", title: "Source over its rating", step: "sources" });
 
-/** Delivered current per mode, at both charges, against the continuous rating or, in timed modes, the peak. */
+/** Delivered current per mode, at both charges, against what holds for good or for as long as the mode lasts. */
 export const sourceRating = rule({ speak, reads: "figures", evaluate });
 
 /** Share of a rating that may be used for good before little is left (common practice for supplies). */
 const WATCH_FROM = 0.8;
+/** The same of what it gives for a while. */
+const BRIEF_FROM = 0.95;
 
 /** What the solver's own rounding may leave above a limit that is met exactly. */
 const ROUNDING = 1e-9;
@@ -26,76 +32,74 @@ const ASKS = {
 } as const;
 
 function evaluate(figures: Figures): Verdict[] {
-  const verdicts: Verdict[] = [];
-  const { solved, machine } = figures;
-  solved.circuit.emfs.forEach((emf, index) => {
+  return figures.solved.circuit.emfs.flatMap((emf, index): Verdict[] => {
     const part = figures.partOf.get(emf.id);
-    if (part?.kind !== "pack" && part?.kind !== "supply" && part?.kind !== "converter") return;
-    const rating = ratingOf(part, machine.settings, figures.parts[part.id]?.highestV ?? null);
-    const continuousA = rating.continuousA ?? undefined;
-    const briefA = rating.briefA ?? undefined;
-    const base = { part };
-    const spared = simultaneity(figures, part.id);
-    let worst: { share: number; amps: number; limit: number; mode: number; brief: boolean; low: boolean } | null = null;
-    let gives = 0;
-    machine.modes.forEach((mode, m) => {
-      const brief = mode.lastsS !== null;
-      const limit = brief ? briefA : continuousA;
-      for (const [points, low] of [
-        [solved.planned, false],
-        [solved.low, solved.low !== solved.planned],
-      ] as const) {
-        const amps = Math.max(0, (points[m]?.emfA[index] ?? 0) - spared(m));
-        gives = Math.max(gives, amps);
-        if (limit === undefined) continue;
-        const share = amps / limit;
-        if (share > (worst?.share ?? 0)) worst = { share, amps, limit, mode: m, brief, low };
-      }
-    });
-    if (continuousA === undefined || rating.assumed) {
-      if (gives > 0) {
-        verdicts.push(
-          speak({
-            ...base,
-            key: "ask",
-            severity: "ask",
-            headline: `${part.name}: what may it give for good?`,
-            detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, ${continuousA === undefined ? "so nobody can say whether that is much" : `so it is judged by ${say(continuousA, "current", "down")} (${rating.because}), and its sheet may say less`}.`,
-          }),
-        );
-      }
-      if (continuousA === undefined) return;
-    }
-    if (worst === null) return;
-    const { share, amps, limit, mode, brief, low } = worst as {
-      share: number;
-      amps: number;
-      limit: number;
-      mode: number;
-      brief: boolean;
-      low: boolean;
-    };
-    if (share <= (brief ? 0.95 : WATCH_FROM)) return;
-    const over = share > 1 + ROUNDING;
-    const kind = !brief ? "for good" : limit === continuousA ? "by its rating" : "for a short time";
-    const why = rating.because === "as entered" ? "" : ` (${rating.because})`;
-    verdicts.push(
-      speak({
-        ...base,
-        severity: over ? "fix" : "watch",
-        headline: over
-          ? part.kind === "supply" && part.usbPort
-            ? `${part.name}: ${say(amps, "current", "up")} from a port that allows ${say(limit, "current", "down")}`
-            : `${part.name} gives ${say(amps, "current", "up")}, rated ${say(limit, "current", "down")}${brief ? "" : " for good"}`
-          : `${part.name}: ${Math.ceil(share * 100)}\u00a0% of its rating in ${figures.modes[mode]?.name}`,
-        detail: `In ${figures.modes[mode]?.name}${low ? " with the pack low" : ""} it gives ${say(amps, "current", "up")}${brief ? ` for ${say(machine.modes[mode]?.lastsS ?? 0, "time")}` : ""}; ${say(limit, "current", "down")} is what it may give ${kind}${why}. ${
-          over ? consequence(part) : "Printed ratings of small modules are often peaks; above 80 % little is left for a hot day."
-        }`,
-        compared: { amps, limit },
-      }),
-    );
+    return part?.kind === "pack" || part?.kind === "supply" || part?.kind === "converter" ? ofSource(figures, part, index) : [];
   });
+}
+
+function ofSource(figures: Figures, part: Giver, index: number): Verdict[] {
+  const rating = ratingOf(part, figures.machine.settings, figures.parts[part.id]?.highestV ?? null);
+  const continuousA = rating.continuousA ?? undefined;
+  const spared = simultaneity(figures, part.id);
+  const given = (point: OperatingPoint, m: number) => Math.max(0, (point.emfA[index] as number) - spared(m));
+  const verdicts = [...asks(figures, part, rating, given)];
+  if (continuousA === undefined) return verdicts;
+  const peakS = part.kind === "pack" ? part.peakS?.value : undefined;
+  const { lasting, brief } = excessOf(figures, given, (seconds) => bearsFor(seconds, continuousA, rating.briefA ?? continuousA, peakS));
+  if (lasting && lasting.share > WATCH_FROM) verdicts.push(over(figures, part, rating, lasting, null));
+  if (brief && brief.share > BRIEF_FROM) verdicts.push(over(figures, part, rating, brief, figures.machine.modes[brief.mode]?.lastsS ?? 0));
   return verdicts;
+}
+
+function asks(figures: Figures, part: Giver, rating: Rating, given: (point: OperatingPoint, m: number) => number): Verdict[] {
+  const { continuousA } = rating;
+  if (continuousA !== null && !rating.assumed) return [];
+  const { planned, low } = figures.solved;
+  const gives = Math.max(0, ...[...planned, ...low].map((point, i) => given(point, i % planned.length)));
+  if (gives <= 0) return [];
+  return [
+    speak({
+      part,
+      key: "ask",
+      severity: "ask",
+      headline: `${part.name}: what may it give for good?`,
+      detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, ${continuousA === null ? "so nobody can say whether that is much" : `so it is judged by ${say(continuousA, "current", "down")} (${rating.because}), and its sheet may say less`}.`,
+    }),
+  ];
+}
+
+/** More than it may give, or close to it: for good, or in a mode of some seconds. */
+function over(figures: Figures, part: Giver, rating: Rating, { share, amps, limitA, mode, low }: Excess, seconds: number | null): Verdict {
+  const beyond = share > 1 + ROUNDING;
+  const name = figures.modes[mode]?.name ?? "";
+  const why = rating.because === "as entered" ? "" : ` (${rating.because})`;
+  const time = seconds === null ? "for good" : `for ${say(seconds, "time")}`;
+  return speak({
+    part,
+    ...(seconds === null ? {} : { key: "brief" }),
+    severity: beyond ? worstOf(part, seconds) : "watch",
+    headline: beyond
+      ? part.kind === "supply" && part.usbPort
+        ? `${part.name}: ${say(amps, "current", "up")} from a port that allows ${say(limitA, "current", "down")}`
+        : `${part.name} gives ${say(amps, "current", "up")}, ${say(limitA, "current", "down")} is what it gives ${time}`
+      : `${part.name}: ${Math.ceil(share * 100)}\u00a0% of its rating in ${name}`,
+    detail: `In ${name}${low ? " with the pack low" : ""} it gives ${say(amps, "current", "up")} ${time}; ${say(limitA, "current", "down")} is what it may give that long${why}. ${
+      beyond ? consequence(part, seconds) : "Printed ratings of small modules are often peaks; above 80 % little is left for a hot day."
+    }`,
+    compared: { amps, limit: limitA },
+  });
+}
+
+/** Lithium cells above their limit for good with nothing that would switch them off go on until they vent. */
+function unwatched(part: Giver): boolean {
+  return (
+    part.kind === "pack" && part.management === "none" && part.chemistry !== undefined && chemistryOf(part.chemistry).family === "lithium"
+  );
+}
+
+function worstOf(part: Giver, seconds: number | null): Severity {
+  return seconds === null && unwatched(part) ? "stop" : "fix";
 }
 
 const NOTHING = () => 0;
@@ -110,7 +114,9 @@ function simultaneity(figures: Figures, origin: string): (mode: number) => numbe
   return (mode) => (1 - SIMULTANEITY) * steppers.reduce((sum, { id: stepper }) => sum + (figures.parts[stepper]?.amps[mode] ?? 0), 0);
 }
 
-function consequence(part: Giver): string {
+function consequence(part: Giver, seconds: number | null): string {
+  if (seconds === null && unwatched(part))
+    return "Nothing watches its cells and nothing switches them off: they heat until they vent. A management board, a pack that gives more, or fewer things at once.";
   if (part.kind === "pack")
     return "Cells overheat and age, and a management board may open under way. Take a pack that gives more, or run fewer things at once.";
   if (part.kind === "supply") return `${overloaded(part)} Take a larger one, stagger the starts, or move a load to another rail.`;
