@@ -88,12 +88,13 @@ function shorts(circuit: Wired, point: RestPoint, walk: Walk, keep: Keep): Reado
   return dead;
 }
 
-/** A part whose plus stands below its minus, or at it. */
+/** A part whose plus stands below its minus, or at it; what hangs on a driver's legs has a rule of its own. */
 function turned(build: Build, part: BuiltPart, point: RestPoint, walk: Walk, dead: ReadonlySet<number>, keep: Keep): void {
   const { circuit } = build.solved;
-  if (!isConsumer(part) || circuit.feeds.has(part.id)) return;
+  if (!isConsumer(part)) return;
   const input = inputTerminals(part);
   const [plus, minus] = [nodeAt(circuit, part.id, input.supply ?? ""), nodeAt(circuit, part.id, input.back ?? "")];
+  if (walk.onLeg(plus) || walk.onLeg(minus)) return;
   const volts = restVolts(point, [plus, minus]);
   if (volts === null || dead.has(point.topology.island[plus] as number)) return;
   const own = part.kind === "load" ? part.nominalV.value : 0;
@@ -124,6 +125,8 @@ interface Step {
 /** Ways through metal in one state of the contacts; bridges of drivers are a way only where a short goes through one. */
 class Walk {
   private readonly edges: ReadonlyMap<number, readonly Step[]>;
+  /** Nodes of drivers' legs: the far ends of their bridges. */
+  private readonly legs: ReadonlySet<number>;
 
   constructor(
     private readonly circuit: Wired,
@@ -138,6 +141,13 @@ class Walk {
             { from: b, node: a, branch },
           ],
     );
+    this.legs = new Set(
+      circuit.machine.parts.flatMap((part) =>
+        part.kind === "driver"
+          ? Array.from({ length: 2 * part.channels }, (_, i) => nodeAt(circuit, part.id, `${1 + (i >> 1)}${i % 2 === 0 ? "a" : "b"}`))
+          : [],
+      ),
+    );
     const edges = new Map<number, Step[]>();
     for (const { from, ...step } of steps) {
       const own = edges.get(from);
@@ -145,6 +155,11 @@ class Walk {
       else edges.set(from, [step]);
     }
     this.edges = edges;
+  }
+
+  /** Whether a node is on the metal of a driver's leg. */
+  onLeg(node: number): boolean {
+    return this.legs.has(node) || this.search(node, (each) => this.legs.has(each), false) !== null;
   }
 
   /** Steps from one node to another with the fewest conductors; plain metal before bridges. Null: there is none. */

@@ -77,6 +77,14 @@ function removeWires(draft: Machine, gone: ReadonlySet<string>): void {
   for (const wire of draft.wires) if (wire.pair !== undefined && gone.has(wire.pair)) delete wire.pair;
 }
 
+/** Moves an end of a wire. On a driver's leg a conductor is a phase lead, and no longer one when it leaves there. */
+function reland(wire: Wire, end: "from" | "to", at: TerminalRef): void {
+  const feeds = isFeed(wire);
+  wire[end] = { ...at };
+  if (wire.role === "signal" || wire.role === "bond" || end !== (feeds ? "from" : "to")) return;
+  wire.role = isChannel(at.terminal) ? "phase" : feeds ? "supply" : "return";
+}
+
 /** The minus that goes with a plus terminal of a source or converter. */
 function minusBeside(draft: Machine, plus: TerminalRef): TerminalRef | undefined {
   const { kind } = partOf(draft, plus.part);
@@ -218,7 +226,7 @@ function perform(draft: Machine, command: Command): void {
       return;
     }
     case "reland":
-      wireOf(draft, command.wireId)[command.end] = { ...command.at };
+      reland(wireOf(draft, command.wireId), command.end, command.at);
       return;
     case "removeWire":
       removeWires(draft, new Set([command.id]));

@@ -36,6 +36,7 @@ import { endStop } from "./loads/end-stop";
 import { estimate } from "./loads/estimate";
 import { freewheel } from "./loads/freewheel";
 import { layerVoltage } from "./loads/layer-voltage";
+import { leadLanding } from "./loads/lead-landing";
 import { logicSide } from "./loads/logic-side";
 import { missingFigure } from "./loads/missing-figure";
 import { railMismatch } from "./loads/rail-mismatch";
@@ -85,6 +86,7 @@ export const RULES: readonly Rule[] = [
   boardPin,
   stepperSetting,
   endStop,
+  leadLanding,
   sourceRating,
   supplyLimits,
   twoSources,

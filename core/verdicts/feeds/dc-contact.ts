@@ -15,6 +15,9 @@ export const dcContact = rule({ speak, reads: "figures", evaluate });
 /** Below this a DC arc goes out by itself at a few amps (handbook: about 12 to 13 V and 0.4 A on copper, Holm, from memory). */
 const ARC_V = 13;
 
+/** From here an arc of some amps holds by itself whoever opens the contact (handbook: from about 30 V, from memory). */
+const ARC_HOLDS_V = 30;
+
 /** From here the plan asks for a breaking figure: an arc at some amps holds and burns. */
 const ASK_V = 20;
 
@@ -61,14 +64,24 @@ function judge(figures: Figures, part: Switch): Verdict[] {
         compared: { amps, limit: part.breakA.value },
       }),
     );
-  if (opens && !part.breakA && !part.acOnly && volts >= ASK_V && amps > 1)
+  if (!part.breakA && !part.acOnly && amps > 1 && (opens ? volts >= ASK_V : volts > ARC_HOLDS_V))
     found.push(
       speak({
         ...base,
         key: "ask",
         severity: "ask",
         headline: `${part.name}: how many amps of DC can it break?`,
-        detail: `It opens with up to ${say(amps, "current", "up")} at ${say(volts, "voltage", "up")} behind it. What it carries is not what it breaks: look for a DC breaking figure with its voltage.`,
+        detail: `${opens ? "It opens" : "No mode opens it, but a hand will:"} with up to ${say(amps, "current", "up")} at ${say(volts, "voltage", "up")} behind it. What it carries is not what it breaks: look for a DC breaking figure with its voltage.`,
+      }),
+    );
+  if (part.breakA && !part.breakV && !part.acOnly && amps > 1 && volts > ARC_HOLDS_V)
+    found.push(
+      speak({
+        ...base,
+        key: "ask-volts",
+        severity: "ask",
+        headline: `${part.name}: up to which voltage can it break?`,
+        detail: `Its ${say(part.breakA.value, "current", "down")} hold at some voltage only; the rail reaches ${say(volts, "voltage", "up")}, where an arc of some amps goes on burning.`,
       }),
     );
   if (part.clamp === "diode" && part.stop)
