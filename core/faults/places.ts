@@ -1,5 +1,6 @@
 import { groupBy } from "../machine/group";
 import type { Part } from "../machine/schema";
+import { bottomOf } from "../machine/strings";
 import { isSource } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { type Circuit, nodeAt } from "../network/circuit";
@@ -22,6 +23,7 @@ export function railMinus(circuit: Circuit, ledger: Ledger, part: Part): number 
   const origin = railOrigin(ledger, part.id);
   const source = circuit.machine.parts.find(({ id }) => id === origin);
   if (!source) return -1;
+  if (source.kind === "pack") return nodeAt(circuit, bottomOf(circuit.machine, source).id, "-");
   return nodeAt(circuit, source.id, source.kind === "converter" ? "out-" : "-");
 }
 

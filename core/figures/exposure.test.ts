@@ -36,7 +36,7 @@ describe("what limits a fault on a wire", () => {
     expect(exposure("lamp")?.limitA).toBe(10);
   });
 
-  it("is the widest of several ways: a second, larger feed undoes the small fuse", () => {
+  it("adds up over several ways: a second feed comes on top of the first one", () => {
     const machine = must(ring(), {
       type: "addWire",
       wire: {
@@ -50,7 +50,9 @@ describe("what limits a fault on a wire", () => {
       },
     });
     const exposure = exposures(machine);
-    expect(exposure("lamp")?.limitA).toBe(40);
+    expect(exposure("lamp")?.limitA).toBe(50);
+    expect(exposure("lamp")?.shares?.map(({ ratingA }) => ratingA).sort()).toEqual([10, 40]);
+    // The first feed itself: its own fuse at one end, the second one at the other.
     expect(exposure("b")?.limitA).toBe(40);
   });
 

@@ -1,8 +1,10 @@
 import { wireMustBear } from "../fuses/rating";
 import type { BuiltPart } from "../machine/schema";
+import { stringsOf } from "../machine/strings";
 import { inputTerminals, isConsumer } from "../machine/terminals";
 import { findBridges } from "../network/bridges";
 import type { Wired } from "../network/circuit";
+import { type Inflow, inflow, piecesOf, type Way } from "./flow-capacity";
 
 /** Something that ends what goes on for too long: a fuse, a source's own limit, or for a pack nothing. */
 export interface Guard {
@@ -20,7 +22,7 @@ export interface Guard {
 export interface Exposure extends Guard {
   /** Battery whose unfused side this wire is on, and conductor length in m from its terminal to the far end; else null. */
   readonly unfused: { pack: string; runM: number } | null;
-  /** Where a return carries what several guards let through: all of them. `by` is then the largest, `limitA` their sum. */
+  /** Where several guards together let through what flows here: all of them. `by` is then the largest, `limitA` their sum. */
   readonly shares?: readonly Guard[];
   /**
    * Returns only, where there is anything: what others let through for good along with the own feed's current, and what runs
@@ -95,8 +97,11 @@ function supplyExposure(circuit: Wired): (Reached | null)[] {
   const runM = new Float64Array(nodeCount).fill(Number.POSITIVE_INFINITY);
   const queue: number[] = [];
 
+  const strings = stringsOf(machine);
   for (const emf of circuit.emfs) {
     const part = parts.get(emf.id);
+    // What a lower block of a string gives goes through the blocks on top of it, unless something is tapped there.
+    if (part?.kind === "pack" && strings.top.get(part.id)?.id !== part.id && !strings.taps.has(part.id)) continue;
     const limitA = ownLimit(part);
     const pack = part?.kind === "pack";
     const label: Label = {
@@ -129,6 +134,7 @@ function supplyExposure(circuit: Wired): (Reached | null)[] {
     }
   }
 
+  const added = addedWays(circuit, fuses, labels);
   return machine.wires.map((wire, i) => {
     const branch = branches[i];
     const fromLabel = branch ? labels[branch.a] : undefined;
@@ -139,6 +145,14 @@ function supplyExposure(circuit: Wired): (Reached | null)[] {
     if (fromLabel && fuse && fuse.limitA < fromLabel.limitA) worst = { ...fromLabel, ...fuse, before: fromLabel };
     if (toLabel && (!worst || toLabel.limitA > worst.limitA)) worst = toLabel;
     if (!worst) return null;
+    const sum = added?.(i);
+    if (sum && sum.amps > worst.limitA * (1 + 1e-9)) {
+      const shares = sum.cut.map((way) => guardOf(circuit, parts, fuses, way));
+      const { ratingA = null, by = worst.by } = shares.length === 1 ? (shares[0] ?? {}) : {};
+      const unknown = worst.unknown || shares.some((guard) => guard.unknown);
+      const exposure = { limitA: sum.amps, ratingA, by, unknown, unfused: null, ...(shares.length > 1 ? { shares } : {}) };
+      return { exposure, label: worst };
+    }
     const bare = worst.limitA === Number.POSITIVE_INFINITY;
     const start = Math.min(runM[branch.a] as number, runM[branch.b] as number);
     return {
@@ -152,6 +166,67 @@ function supplyExposure(circuit: Wired): (Reached | null)[] {
       label: worst,
     };
   });
+}
+
+/**
+ * What parallel fuses and sources let through together into each wire; null where no two ways meet, so that the widest one is
+ * all there is. A wire with a fuse of its own is fed through it, and from its far end by the others.
+ */
+function addedWays(
+  circuit: Wired,
+  fuses: readonly (Fused | null)[],
+  labels: readonly (Label | undefined)[],
+): ((wire: number) => Inflow | null) | null {
+  const { branches, emfs, nodeCount } = circuit;
+  const piece = piecesOf(
+    nodeCount,
+    branches.flatMap(({ a, b }, i): [number, number][] => (fuses[i] ? [] : [[a, b]])),
+  );
+  const parts = new Map(circuit.machine.parts.map((part) => [part.id, part]));
+  const ways: Way[] = [];
+  const reached = new Set<number>();
+  labels.forEach((label, node) => {
+    if (label) reached.add(piece(node));
+  });
+  branches.forEach(({ a, b }, i) => {
+    const fuse = fuses[i];
+    if (fuse && labels[a] && labels[b] && piece(a) !== piece(b)) ways.push({ from: piece(a), to: piece(b), limitA: fuse.limitA, id: i });
+  });
+  emfs.forEach(({ id, pos }, i) => {
+    const part = parts.get(id);
+    if (!labels[pos]) return;
+    ways.push({ from: -1, to: piece(pos), limitA: part?.kind === "pack" ? Number.POSITIVE_INFINITY : (ownLimit(part) ?? 0), id: -1 - i });
+  });
+  if (ways.length <= reached.size) return null;
+  const known = new Map<string, Inflow>();
+  const into = (target: number, without?: number) => {
+    const key = `${target} ${without ?? ""}`;
+    const found = known.get(key) ?? inflow(ways, target, without);
+    known.set(key, found);
+    return found;
+  };
+  return (wire) => {
+    const branch = branches[wire];
+    if (!branch || !labels[branch.a] || !labels[branch.b]) return null;
+    const fuse = fuses[wire];
+    if (!fuse) return into(piece(branch.a));
+    const [fore, back] = [into(piece(branch.a), wire), into(piece(branch.b), wire)];
+    return back.amps > Math.min(fuse.limitA, fore.amps) ? back : null;
+  };
+}
+
+/** A way of a cut as a guard. */
+function guardOf(circuit: Wired, parts: ReadonlyMap<string, BuiltPart>, fuses: readonly (Fused | null)[], { id, limitA }: Way): Guard {
+  const fuse = id >= 0 ? fuses[id] : null;
+  if (fuse) return { limitA: fuse.limitA, ratingA: fuse.ratingA, by: fuse.by, unknown: false };
+  const emf = circuit.emfs[-1 - id];
+  const source = parts.get(emf?.id ?? "");
+  return {
+    limitA,
+    ratingA: null,
+    by: emf ? { kind: "source", id: emf.id } : null,
+    unknown: source?.kind !== "pack" && ownLimit(source) === undefined,
+  };
 }
 
 /** What several feeds let through together for good: all their guards, or one before them that lets less through than they do. */
@@ -285,9 +360,49 @@ function summed(feeds: readonly Reached[]): Exposure | null {
   return { limitA, ratingA: null, by, unknown, unfused, shares: each };
 }
 
+/**
+ * Links between the blocks of a string carry what leaves the block on top: the fuses at the string's plus guard them too. By
+ * wire index; null where there is no fuse before something hangs on the string's plus.
+ */
+function stringLinks(circuit: Wired): ReadonlyMap<number, Exposure> {
+  const { machine, branches, nodeCount, emfs } = circuit;
+  const found = new Map<number, Exposure>();
+  const { down, top } = stringsOf(machine);
+  if ([...down.values()].every((chain) => chain.length < 2)) return found;
+  const parts = new Map(machine.parts.map((part) => [part.id, part]));
+  const fuses = branches.map((_, i) => fuseIn(circuit, parts, i));
+  const piece = piecesOf(
+    nodeCount,
+    branches.flatMap(({ a, b }, i): [number, number][] => (fuses[i] ? [] : [[a, b]])),
+  );
+  const plusOf = new Map(emfs.map(({ id, pos }) => [id, pos]));
+  machine.wires.forEach((wire, i) => {
+    const [a, b] = [parts.get(wire.from.part), parts.get(wire.to.part)];
+    if (a?.kind !== "pack" || b?.kind !== "pack" || wire.from.terminal === wire.to.terminal) return;
+    const head = top.get(a.id);
+    if (!head || head.id !== top.get(b.id)?.id) return;
+    const plus = piece(plusOf.get(head.id) ?? -1);
+    const guards = branches.flatMap((branch, k): Fused[] => {
+      const fuse = fuses[k];
+      return fuse && (piece(branch.a) === plus) !== (piece(branch.b) === plus) ? [fuse] : [];
+    });
+    const [first] = guards;
+    const limitA = first ? guards.reduce((sum, guard) => sum + guard.limitA, 0) : Number.POSITIVE_INFINITY;
+    found.set(i, {
+      limitA,
+      ratingA: guards.length === 1 ? (first?.ratingA ?? null) : null,
+      by: first?.by ?? null,
+      unknown: false,
+      unfused: null,
+    });
+  });
+  return found;
+}
+
 /** What limits a sustained fault on each conductor, by wire index; null where nothing reaches it or nothing can be claimed. */
 export function exposuresOf(circuit: Wired): (Exposure | null)[] {
   const supply = supplyExposure(circuit);
   const back = returnExposure(circuit, supply);
-  return supply.map((reached, i) => reached?.exposure ?? back[i] ?? null);
+  const links = stringLinks(circuit);
+  return supply.map((reached, i) => links.get(i) ?? reached?.exposure ?? back[i] ?? null);
 }

@@ -1,5 +1,6 @@
 import { bridgeOf } from "../drivers/channel";
 import type { BuiltPart } from "../machine/schema";
+import { bottomOf } from "../machine/strings";
 import { inputTerminals, isConsumer, isSource, regulates } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { nodeAt, type Wired } from "../network/circuit";
@@ -68,6 +69,13 @@ function terminalPair(part: BuiltPart): [string, string] | null {
   if (isSource(part)) return ["+", "-"];
   const input = inputTerminals(part);
   return isConsumer(part) && input.supply && input.back ? [input.supply, input.back] : null;
+}
+
+/** Output of what feeds a rail, as nodes: of blocks in series from the top of them to the bottom. */
+function originNodes(circuit: Wired, origin: BuiltPart): Pair {
+  const [plus, minus] = outputPair(origin);
+  const below = origin.kind === "pack" ? bottomOf(circuit.machine, origin).id : origin.id;
+  return [nodeAt(circuit, origin.id, plus), nodeAt(circuit, below, minus)];
 }
 
 function outputPair(part: BuiltPart): [string, string] {
@@ -173,7 +181,7 @@ export function planParts(
       wiring: wiringOf(circuit, wiring, part, Boolean(row?.feed), Boolean(row?.back)),
       reach:
         (pair ? reachAcross(rest, nodes(part.id, pair)) : reachAbove(rest, nodeAt(circuit, part.id, single))) ??
-        (origin ? reachAcross(rest, nodes(origin.id, outputPair(origin))) : null),
+        (origin ? reachAcross(rest, originNodes(circuit, origin)) : null),
       consumes: isConsumer(part),
       load: lookup.place.get(`load ${part.id}`) ?? -1,
       emf,
@@ -181,7 +189,7 @@ export function planParts(
       feed: row?.feed ? (lookup.wire.get(row.feed.id) ?? -1) : -1,
       pair: pair && nodes(part.id, pair),
       single: nodeAt(circuit, part.id, single),
-      origin: origin ? nodes(origin.id, outputPair(origin)) : null,
+      origin: origin ? originNodes(circuit, origin) : null,
       output: emf < 0 ? null : nodes(part.id, outputPair(part)),
       channel: channelPlan(circuit, lookup, part),
       amps: ampsPlan(circuit, lookup, part),

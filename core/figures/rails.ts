@@ -1,11 +1,13 @@
 import type { BuiltPart, Source } from "../machine/schema";
+import { stringVolts } from "../machine/strings";
 import { isSource } from "../machine/terminals";
 import { railOrigin, setVolts } from "../machine/tree";
 import { type Build, perBuildOf } from "./build";
 
 /** Volts of the rail a part hangs on, the base of its drop in percent; 0 where it hangs on none. */
 export function railVolts(build: Build, partId: string): number {
-  return setVolts(build.partOf.get(railOrigin(build.ledger, partId) ?? ""));
+  const origin = build.partOf.get(railOrigin(build.ledger, partId) ?? "");
+  return origin?.kind === "pack" ? stringVolts(build.machine, origin) : setVolts(origin);
 }
 
 /** Highest voltage a part can see, V, with what is known; falls back on its rail's own figure where nothing reaches it. */

@@ -15,7 +15,8 @@ interface Point {
 }
 
 /**
- * A curve through gates at multiple `m`. Strict takes only what the gates assure; interpolated is straight in log-log.
+ * A curve through gates at multiple `m`. Strict takes only what the gates assure, and of fuses that I²t never rises with the
+ * current (handbook protection section 2); interpolated is straight in log-log.
  * `lower` is the earliest-opening curve, else the latest.
  */
 function curve(points: readonly Point[], m: number, lower: boolean, strict: boolean, breaker: boolean): number {
@@ -32,8 +33,10 @@ function curve(points: readonly Point[], m: number, lower: boolean, strict: bool
     if (m === a.m) return a.t;
     const b = points[i + 1];
     if (!b || m >= b.m) continue;
-    if (strict) return lower ? b.t : a.t;
-    return Math.exp(Math.log(a.t) + ((Math.log(b.t) - Math.log(a.t)) * Math.log(m / a.m)) / Math.log(b.m / a.m));
+    if (strict && (lower || breaker)) return lower ? b.t : a.t;
+    const between = Math.exp(Math.log(a.t) + ((Math.log(b.t) - Math.log(a.t)) * Math.log(m / a.m)) / Math.log(b.m / a.m));
+    // The energy it takes to open never rises with the current in a body that gives heat away: between gates as above the last.
+    return strict ? Math.max(between, a.t * (a.m / m) ** 2) : between;
   }
   return last.t;
 }

@@ -1,7 +1,8 @@
 import { groupBy } from "./group";
 import { oncePer } from "./once";
 import { sameBuild } from "./same-build";
-import type { BuiltPart, Machine, Part, Wire } from "./schema";
+import type { BuiltMachine, BuiltPart, Machine, Part, Wire } from "./schema";
+import { stringVolts } from "./strings";
 import { inputTerminals, isSource, regulates } from "./terminals";
 
 /** What one source or converter output feeds: tag "A24" is letter by order, number by volts. */
@@ -73,7 +74,7 @@ function withParts(ledger: Ledger, { parts }: Machine): Ledger {
 }
 
 /** Builds the indented account from source to load. Parts nothing feeds come last, at depth 0, so that none is hidden. */
-export function buildLedger<P extends BuiltPart>(machine: Omit<Machine, "parts"> & { parts: readonly P[] }): Ledger<P> {
+export function buildLedger<P extends BuiltPart>(machine: BuiltMachine & { parts: readonly P[] }): Ledger<P> {
   const rows: LedgerRow<P>[] = [];
   const rails: Rail[] = [];
   const rowOf = new Map<string, LedgerRow<P>>();
@@ -98,7 +99,7 @@ export function buildLedger<P extends BuiltPart>(machine: Omit<Machine, "parts">
     const isReturnBar = part.kind === "bar" && part.side === "negative";
     let inner = rail;
     if (startsRail) {
-      const volts = setVolts(part);
+      const volts = part.kind === "pack" ? stringVolts(machine, part) : setVolts(part);
       inner = { tag: railTag(rails.length, volts), order: rails.length, origin: part.id, volts };
       rails.push(inner);
     }

@@ -172,7 +172,8 @@ describe("fuses", () => {
   it.each([
     // ISO 8820-3 gates, from memory: blade 20 A at 50 A and 200 A; maxi 60 A at 300 A; strip 100 A at 400 A.
     ["blade_regular_32v", 2.5, false, 0.0886, 1.996],
-    ["blade_regular_32v", 2.5, true, 0.04, 5.0],
+    // Strict: 5 s at the gate of 2 ×, and no more energy above it: 5 · (2 / 2.5)².
+    ["blade_regular_32v", 2.5, true, 0.04, 3.2],
     ["blade_regular_32v", 10, false, 0.0072, 0.036],
     ["blade_maxi_32v", 5, false, 0.0689, 1.931],
     ["strip_m5_32v", 4, false, 0.2285, 3.356],

@@ -128,7 +128,7 @@ describe("fuses, where they sit and what they are", () => {
     // A slow fuse of 40 A and 30 cm of wire that carries 40 A but not the short of a strong pack for so long.
     const strong = (gauge: string, fuse: FuseRef, ohm: number) =>
       change(change(simple({ amps: 5, gauge }), "main", { fuse }), "pack", { internalOhm: f(ohm) });
-    const machine = strong("12 AWG", { family: "strip_m5_58v", ratingA: 30 }, 0.005);
+    const machine = strong("14 AWG", { family: "strip_m5_58v", ratingA: 30 }, 0.05);
     expect(said(machine, "fuse-over-wire")).toEqual([]);
     const burnt = one(machine, "short-circuit", "w2");
     expect(burnt).toMatchObject({ severity: "stop", unit: "A²s" });

@@ -73,8 +73,8 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
     const feed = wire.pair === undefined ? undefined : build.wires[wire.pair]?.exposure;
     const sameAsFeed = feed != null && exposure.limitA <= feed.limitA;
     if (sameAsFeed && joinsFeed(said, build, wire, `${speak.id}:${wire.id}`)) continue;
-    if (exposure.shares && !sameAsFeed) {
-      push(sharedReturn(build, wire, figure.ampacity, exposure, exposure.shares));
+    if (exposure.shares && (isFeed(wire) || !sameAsFeed)) {
+      push(byTogether(build, wire, figure.ampacity, exposure, exposure.shares));
       continue;
     }
     const bySource = exposure.by?.kind === "source";
@@ -100,10 +100,19 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
   return [...said.values()].map((verdict) => ({ verdict, own: owns.get(verdict.id) ?? null }));
 });
 
-/** What comes home through a return is more than its own feed lets through: what else lands there has guards of its own. */
-function sharedReturn(build: Build, wire: Wire, ampacity: Ampacity, exposure: Exposure, shares: readonly Guard[]): Verdict {
+/** Several guards together let more through than the wire bears: parallel ways into a feed, or what else lands on a return. */
+function byTogether(build: Build, wire: Wire, ampacity: Ampacity, exposure: Exposure, shares: readonly Guard[]): Verdict {
   const limitA = ampacity.fuseLimitA;
   const hot = settledTemperature(wire, ampacity, exposure.limitA);
+  if (isFeed(wire))
+    return speak({
+      wire,
+      severity: lastingSeverity(wire, hot),
+      headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for what feeds it together`,
+      detail: `${names(shares.map((guard) => guardName(build, guard)))} let up to ${say(exposure.limitA, "current", "up")} into it for good: parallel ways add. With ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
+      compared: { amps: exposure.limitA, limit: limitA },
+      remedies: thicker(build, wire, exposure),
+    });
   const others = (homesOf(build).through.get(wire.id) ?? []).filter(({ id }) => id !== wire.from.part);
   return speak({
     wire,

@@ -1,8 +1,10 @@
 import type { Build } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { groupBy } from "../../machine/group";
-import type { Pack, Supply } from "../../machine/schema";
-import type { Emf } from "../../network/circuit";
+import type { BuiltPart, Pack, Supply } from "../../machine/schema";
+import { bottomOf, stringsOf, stringVolts } from "../../machine/strings";
+import { setVolts } from "../../machine/tree";
+import { type Emf, nodeAt } from "../../network/circuit";
 import { metalOf } from "../../network/metal";
 import { inSentence, say } from "../../quantity/format";
 import { chemistryOf } from "../../reference/chemistries";
@@ -28,13 +30,22 @@ function evaluate(figures: Figures): Verdict[] {
   const metal = metalOf(circuit.nodeCount, circuit.branches);
   const groups = groupBy(
     circuit.emfs.flatMap((emf, index) => {
-      const kind = figures.partOf.get(emf.id)?.kind;
+      const part = figures.partOf.get(emf.id);
+      const kind = part?.kind;
+      // A string counts once, from the plus of its top block to the minus of its bottom one.
+      if (part?.kind === "pack" && stringsOf(figures.machine).top.get(part.id)?.id !== part.id) return [];
       // Regulators on boards have a rule of their own.
       return kind === "pack" || kind === "supply" || kind === "converter" ? [{ emf, index }] : [];
     }),
-    ({ emf }) => `${metal(emf.pos)} ${metal(emf.neg)}`,
+    ({ emf }) => `${metal(emf.pos)} ${metal(minusOf(figures, emf))}`,
   );
   return [...groups.values()].flatMap((group) => (group.length < 2 || neverTogether(figures, group) ? [] : joined(figures, group)));
+}
+
+/** The minus that a source's own current comes back to: of a string the bottom block's. */
+function minusOf(figures: Build, { id, neg }: Emf): number {
+  const part = figures.partOf.get(id);
+  return part?.kind === "pack" ? nodeAt(figures.solved.circuit, bottomOf(figures.machine, part).id, "-") : neg;
 }
 
 /** Whether open contacts keep the sources of a group apart in every mode: one at a time, by a switch. */
@@ -42,7 +53,7 @@ function neverTogether(figures: Build, group: readonly { emf: Emf; index: number
   const { circuit } = figures.solved;
   return figures.machine.modes.every((mode) => {
     const metal = metalOf(circuit.nodeCount, circuit.branches, (contact) => circuit.switches[contact]?.openIn.includes(mode.id) ?? false);
-    return new Set(group.map(({ emf }) => `${metal(emf.pos)} ${metal(emf.neg)}`)).size === group.length;
+    return new Set(group.map(({ emf }) => `${metal(emf.pos)} ${metal(minusOf(figures, emf))}`)).size === group.length;
   });
 }
 
@@ -84,16 +95,21 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
   const charger = supplies.find(({ make }) => make === "charger");
   if (charger && packs.length === 1 && converters.length === 0) return charging(figures, base, charger, packs[0] as Pack);
   const amps = flows?.amps ?? 0;
-  if (packs.length > 1 && supplies.length === 0 && converters.length === 0) return strings(base, packs, who, amps);
+  if (packs.length > 1 && supplies.length === 0 && converters.length === 0) return strings(figures, base, packs, who, amps);
+  const apart = tooFarApart(figures, parts);
   return [
     speak({
       ...base,
-      severity: packs.some(({ diode }) => !diode) ? "stop" : "fix",
+      severity: apart || packs.some(({ diode }) => !diode) ? "stop" : "fix",
       headline: `${who} feed the same node`,
       detail: `${
         packs.some(({ diode }) => !diode)
           ? "A battery is charged without control by whatever stands above it, or feeds back into what stands below."
           : "The one a few millivolts higher carries everything and the other idles or is pushed back, until it fails."
+      }${
+        apart
+          ? ` ${apart.name} is made for ${say(apart.own, "voltage")} and gets ${say(apart.reaches, "voltage", "up")} at its output: it and what hangs on it are destroyed.`
+          : ""
       }${amps > NOTICED_A ? ` In ${flows?.mode} ${flows?.name} takes ${say(amps, "current", "up")} in.` : ""} One source at a time by a switch, or an ideal diode in each.`,
       compared: { amps },
       remedies: packs
@@ -101,6 +117,19 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
         .map((pack) => ({ label: `Ideal diode at ${pack.name}`, command: { type: "updatePart", id: pack.id, changes: { diode: true } } })),
     }),
   ];
+}
+
+/** A converter's or supply's output bears this much more than its own volts; beyond, its parts fail (common practice, no source). */
+const OUTPUT_BEARS = 1.2;
+
+/** The supply or converter whose output is lifted furthest above what it is made for. */
+function tooFarApart(figures: Build, parts: readonly BuiltPart[]): { name: string; own: number; reaches: number } | null {
+  const volts = parts.map((part) => (part.kind === "pack" ? stringVolts(figures.machine, part) : setVolts(part)));
+  const reaches = Math.max(...volts);
+  const low = parts.flatMap((part, i) =>
+    part.kind !== "pack" && reaches > OUTPUT_BEARS * (volts[i] ?? 0) ? [{ name: part.name, own: volts[i] ?? 0, reaches }] : [],
+  );
+  return low.sort((a, b) => a.own - b.own)[0] ?? null;
 }
 
 /** The most that flows into any of them in any mode. */
@@ -155,8 +184,8 @@ function charging(figures: Build, base: Base, charger: Supply, pack: Pack): Verd
 }
 
 /** Packs of one kind in parallel: joined only when they stand at the same volts. */
-function strings(base: Base, packs: readonly Pack[], who: string, amps: number): Verdict[] {
-  const volts = packs.map(({ openCircuitV }) => openCircuitV.value);
+function strings(figures: Build, base: Base, packs: readonly Pack[], who: string, amps: number): Verdict[] {
+  const volts = packs.map((pack) => stringVolts(figures.machine, pack));
   const apart = Math.max(...volts) - Math.min(...volts);
   const series = packs[0]?.series;
   const lead = packs[0]?.chemistry !== undefined && chemistryOf(packs[0].chemistry).family === "lead";
