@@ -27,7 +27,7 @@ describe("the machines that ship", () => {
         "drop",
         "driver-current",
         "layer-voltage",
-        "no-fuse",
+        "fuse-place",
         "node-rating",
         "wire-overload",
         "motor-lead",

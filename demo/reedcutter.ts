@@ -136,7 +136,13 @@ export function reedcutter(fixed: boolean): Machine {
     { from: "bar-p0", gauge: "4 AWG", m: 0.2, bundle: 1 },
   );
   plan.add("bar", "bar-p1", "Bar P1", { note: "motors", ...rated }, { from: "stop.out", gauge: "4 AWG", m: 0.4, bundle: 1 });
-  plan.add("bar", "bar-n1", "Bar N1", { side: "negative", note: "beside the pack", ...rated }, { back: "pack.-", gauge: "4 AWG", m: 0.4, bundle: 1 });
+  plan.add(
+    "bar",
+    "bar-n1",
+    "Bar N1",
+    { side: "negative", note: "beside the pack", ...rated },
+    { back: "pack.-", gauge: "4 AWG", m: 0.4, bundle: 1 },
+  );
   plan.add(
     "bar",
     "bar-n2",
@@ -188,6 +194,8 @@ export function reedcutter(fixed: boolean): Machine {
         nominalV: datasheet(24),
         levels: { idle: measured(1.1), run: measured(rated), stall: datasheet(46) },
         motor: { noLoadRpm: datasheet(180), stallTorqueNm: datasheet(48), startS: typical(0.15) },
+        // Paddles stop in water by themselves: little comes back.
+        ...(fixed ? { brakingJ: typical(0.4) } : {}),
         cells: motor("run 70 %", "start", "run 70 %", "idle"),
       },
       { from: `drive-${side}.1a`, back: `drive-${side}.1b`, gauge: fixed ? "8 AWG" : "12 AWG", m: 0.4 },
@@ -229,6 +237,7 @@ export function reedcutter(fixed: boolean): Machine {
         run: measured(7.6),
         ...knowing("lockedRotor", { testV: 4, testA: 4.5, brushV: 0.5, leadOhm: 0.02 }, { nominalV: datasheet(24) }),
       },
+      ...(fixed ? { brakingJ: typical(0.2) } : {}),
       cells: motor("run 80 %", "run 80 %", "stall", "off"),
     },
     { from: "drive-cutter.1a", back: "drive-cutter.1b", gauge: fixed ? "10 AWG" : "14 AWG", m: 0.5, bundle: 2 },
@@ -265,6 +274,8 @@ export function reedcutter(fixed: boolean): Machine {
       note: "120 W gearmotor",
       nominalV: datasheet(24),
       levels: knowing("ratedPower", { powerW: 120, meant: "input", group: "worm" }, { nominalV: datasheet(24) }),
+      // A worm does not run backwards.
+      ...(fixed ? { brakingJ: datasheet(0) } : {}),
       cells: motor("run 75 %", "run 75 %", "run 90 %", "off"),
     },
     { from: "drive-conveyor.1a", back: "drive-conveyor.1b", gauge: "14 AWG", m: 0.6 },

@@ -10,7 +10,8 @@ import { type Clearing, type Device, followShort, type WireState } from "./clear
 import { FaultNetwork } from "./network";
 import { type FaultPlace, faultPlaces, railMinus } from "./places";
 import type { Selectivity } from "./selectivity";
-import type { WireFate } from "./withstand";
+import { runFate, type UnguardedRun, unguardedRuns } from "./unguarded";
+import { rank, type WireFate } from "./withstand";
 
 /** How bad a short is, worst first; the words are for people. */
 export const DANGERS = ["burns", "breaks", "never", "unknown", "slow", "along", "posts", "held", "clears"] as const;
@@ -61,6 +62,8 @@ export interface FaultWalk {
   through: Record<string, number>;
   /** The same for a short right behind an inline fuse's holder, A. */
   behindHolder: Record<string, number>;
+  /** Wire before a fuse, by the wire it is part of: what a short at its end does to it. */
+  before: Record<string, UnguardedRun>;
 }
 
 /** The fuses of a machine by the branch they sit in. */
@@ -113,12 +116,19 @@ export function* walkFaults(figures: Figures): Generator<{ done: number; of: num
   const behindHolder: Record<string, number> = {};
   const results: FaultResult[] = [];
   const passes = [0, settings.faultOhm ?? FAULT_OHM];
+  const runs = unguardedRuns(figures);
+  const before: Record<string, UnguardedRun> = {};
   let done = 0;
   for (const { key, modes } of states) {
     const topology = buildTopology(circuit, key);
     const found = new Map<string, { most: Clearing | null; least: Clearing | null; unknown: Set<string> }>();
     for (const strength of ["most", "least"] as const) {
       const network = new FaultNetwork(circuit, topology, strength);
+      for (const run of runs) {
+        const worse = runFate(network, devices, wires, run, strength, hotC, coldC);
+        const known = before[run.wire.id];
+        if (worse && (!known || rank(worse.fate) < rank(known.fate))) before[run.wire.id] = worse;
+      }
       if (strength === "most") raiseBehindHolders(figures, network, devices, behindHolder);
       for (const place of places) {
         for (const ohm of passes) {
@@ -150,7 +160,7 @@ export function* walkFaults(figures: Figures): Generator<{ done: number; of: num
   }
   const order = (result: FaultResult) => DANGERS.indexOf(result.danger);
   results.sort((a, b) => order(a) - order(b) || (b.opens?.slowestS ?? 0) - (a.opens?.slowestS ?? 0) || b.mostA - a.mostA);
-  return { places, results, through, behindHolder };
+  return { places, results, through, behindHolder, before };
 }
 
 /** The whole walk at once. */
@@ -216,10 +226,6 @@ function breaking(fuse: FuseRef, volts: number): number | null {
   return row ? breakingAt(row, volts) : null;
 }
 
-function rank({ fate }: WireFate): number {
-  return ["burns", "unknown", "overheats", "bears"].indexOf(fate);
-}
-
 /** Nothing is called cleared that hangs on an unknown figure. */
 function dangerOf(result: FaultResult, place: FaultPlace): Danger {
   const fate = result.wire?.fate.fate;
@@ -230,7 +236,9 @@ function dangerOf(result: FaultResult, place: FaultPlace): Danger {
   if (!ends && result.held === null) return "never";
   if (result.unknown.length > 0 || fate === "unknown") return "unknown";
   if (fate === "overheats") return "never";
-  if (!ends) return "held";
-  if ((result.opens?.slowestS ?? 0) > SLOW_S && result.bolted) return "slow";
+  const slow = !ends || (result.opens?.slowestS ?? 0) > SLOW_S;
+  // What a source's own limit holds is held whether or not a fuse would open one day: a larger fuse is not safer for it.
+  if (slow && result.held !== null) return "held";
+  if (slow && result.bolted) return "slow";
   return result.along.some(({ selectivity }) => selectivity === "no") ? "along" : "clears";
 }

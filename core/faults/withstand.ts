@@ -20,6 +20,11 @@ export interface WireFate {
   endC: number | null;
 }
 
+/** 0 for the worst. */
+export function rank({ fate }: Pick<WireFate, "fate">): number {
+  return FATES.indexOf(fate);
+}
+
 /** Copper of a wire that carries, mm² for all conductors; null where the size is not known. */
 function copperMm2(wire: Wire): number | null {
   if (wire.board?.kind === "trace") return wire.board.widthMm.value * wire.board.copperUm.value * 1e-3 * wire.parallel;

@@ -51,7 +51,11 @@ describe("what limits a fault on a wire", () => {
     });
     const exposure = exposures(machine);
     expect(exposure("lamp")?.limitA).toBe(50);
-    expect(exposure("lamp")?.shares?.map(({ ratingA }) => ratingA).sort()).toEqual([10, 40]);
+    expect(
+      exposure("lamp")
+        ?.shares?.map(({ ratingA }) => ratingA)
+        .sort(),
+    ).toEqual([10, 40]);
     // The first feed itself: its own fuse at one end, the second one at the other.
     expect(exposure("b")?.limitA).toBe(40);
   });

@@ -9,9 +9,10 @@ import { partName, wireEnds, wireName } from "./names";
 /** The side of the supply that a terminal belongs on by its name, a bar by what it is meant for; null: either. */
 export function sideOf(part: BuiltPart, terminal: string): "plus" | "minus" | null {
   if (part.kind === "bar") return part.side === "positive" ? "plus" : "minus";
-  if (part.kind === "switch" || part.kind === "fuse") return null;
-  if (terminal === "+" || terminal === "in+" || terminal === "out+" || terminal === "5v" || terminal === "pin") return "plus";
-  return terminal === "-" || terminal === "in-" || terminal === "out-" ? "minus" : null;
+  if (terminal === "in" || terminal === "out") return null;
+  if (terminal === "+" || terminal === "in+" || terminal === "out+" || terminal === "5v" || terminal === "pin" || terminal === "c+")
+    return "plus";
+  return terminal === "-" || terminal === "in-" || terminal === "out-" || terminal === "c-" ? "minus" : null;
 }
 
 /** Where plus meets minus: a conductor, or a contact or fuse, in the way from one to the other. */

@@ -17,6 +17,16 @@ export const ohms = figureSchema(1e-6, 1e6);
 /** A capacitance that was entered, F. */
 export const farads = figureSchema(1e-9, 1000);
 
+/** A brake resistor or clamp across a node: switches in at `brakeOnV`, is `brakeOhm`, and takes `brakePulseJ` each time. */
+export const brake = {
+  brakeOnV: volts.optional(),
+  brakeOhm: figureSchema(1e-3, 1e5).optional(),
+  brakePulseJ: figureSchema(1e-3, 1e6).optional(),
+};
+
+/** Ground copper of a board through which others' returns may come home: what it carries and what it resists, from pin to pin. */
+export const groundCopper = { groundA: amps.optional(), groundOhm: ohms.optional() };
+
 /** What every part has. */
 export const partBase = {
   id: idSchema,

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { CONNECTOR_IDS } from "../reference/connectors";
 import { FUSE_FAMILY_IDS } from "../reference/fuses";
-import { amps, farads, idSchema, ohms, partBase, volts } from "./base-schema";
+import { amps, brake, farads, idSchema, ohms, partBase, volts } from "./base-schema";
 import { figureSchema } from "./figure";
 
 /** A terminal of a part. */
@@ -22,6 +22,9 @@ export const barSchema = z.strictObject({
   form: z.enum(BAR_FORMS).optional(),
   ratedA: amps.optional(),
   bulkF: farads.optional(),
+  /** Section of its own metal, mm² of copper. */
+  copperMm2: figureSchema(0.01, 5000).optional(),
+  ...brake,
   carries: z.enum(["power", "logic"]).optional(),
 });
 
@@ -52,6 +55,10 @@ export const switchSchema = z.strictObject({
   prechargeS: figureSchema(0.001, 600).optional(),
   prechargeJ: figureSchema(0.001, 1e5).optional(),
   clamp: z.enum(COIL_CLAMPS).optional(),
+  /** Its coil, once it is planned: its resistance, the volts that are sure to pull it in, and those at which it may drop out. */
+  coilOhm: ohms.optional(),
+  pickUpV: volts.optional(),
+  dropOutV: volts.optional(),
   stop: z
     .strictObject({
       /** Buttons, edges and watchdogs in series in its coil's loop. */

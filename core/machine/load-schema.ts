@@ -97,6 +97,13 @@ export const driverLayerSchema = z.strictObject({
   maxV: figureSchema(0.5, 200).optional(),
 });
 
+/** The lead of one piece of a group. */
+export const ownLeadSchema = z.strictObject({
+  gauge: z.string().max(12),
+  lengthM: figureSchema(0.001, 200).optional(),
+  insulation: z.string().max(20),
+});
+
 /** How a helper derived a figure. */
 export type Basis = z.infer<typeof basisSchema>;
 /** A current of one piece with its range and how it was derived. */

@@ -3,10 +3,19 @@ import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { CONNECTOR_IDS } from "../reference/connectors";
 import { LOAD_KINDS } from "../reference/load-kinds";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
-import { amps, farads, idSchema, nameSchema, ohms, partBase, volts } from "./base-schema";
+import { amps, brake, farads, groundCopper, idSchema, nameSchema, ohms, partBase, volts } from "./base-schema";
 import { barSchema, type endSchema, fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
 import { figureSchema } from "./figure";
-import { brushlessSchema, cellSchema, driverLayerSchema, levelsSchema, motorSchema, onboardSchema, stepperSchema } from "./load-schema";
+import {
+  brushlessSchema,
+  cellSchema,
+  driverLayerSchema,
+  levelsSchema,
+  motorSchema,
+  onboardSchema,
+  ownLeadSchema,
+  stepperSchema,
+} from "./load-schema";
 import { SIGNALS_MAX, signalSchema } from "./signal-schema";
 
 /**
@@ -45,7 +54,9 @@ export const packSchema = z.strictObject({
   /** How long it gives its peak, s; absent: ten seconds. */
   peakS: figureSchema(0.001, 3600).optional(),
   chemistry: z.enum(CHEMISTRY_IDS).optional(),
+  /** Cells in series, all blocks together; `blocks` that are sold as one and joined in series. */
   series: z.int().min(1).max(60).optional(),
+  blocks: z.int().min(1).max(20).optional(),
   parallel: z.int().min(1).max(200).optional(),
   plannedCharge: figureSchema(0, 1).optional(),
   lowCharge: figureSchema(0, 1).optional(),
@@ -87,6 +98,8 @@ export const supplySchema = z.strictObject({
   startS: figureSchema(0.001, 60).optional(),
   /** It can take current back. */
   sinks: z.boolean().optional(),
+  /** An ideal diode at its output: current leaves it but cannot enter. */
+  diode: z.boolean().optional(),
   /** Capacitance across its own output, F. */
   inputF: farads.optional(),
 });
@@ -143,6 +156,8 @@ export const driverSchema = z.strictObject({
   inputF: farads.optional(),
   /** What an emergency stop can do to it: take its enable or reset away, or a certified torque-off input. */
   stopInput: z.enum(["enable", "certified"]).optional(),
+  ...brake,
+  ...groundCopper,
   ...reverse,
 });
 
@@ -183,8 +198,11 @@ export const converterSchema = z.strictObject({
   minLoadA: amps.optional(),
   startF: farads.optional(),
   inputF: farads.optional(),
+  /** An ideal diode at its output: current leaves it but cannot enter. */
+  diode: z.boolean().optional(),
   ...holdUp,
   ...reverse,
+  ...groundCopper,
 });
 
 /** What a sensor feels. */
@@ -224,6 +242,9 @@ export const loadSchema = z.strictObject({
   filterF: farads.optional(),
   filterOhm: figureSchema(0, 100).optional(),
   ...reverse,
+  ...groundCopper,
+  /** Of a group: each piece's own lead from where the feed ends, both conductors of this size. */
+  ownLead: ownLeadSchema.optional(),
   /** Figure by mode id; a mode without an entry is not known yet. */
   cells: z.record(idSchema, cellSchema),
 });

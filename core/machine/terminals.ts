@@ -7,6 +7,8 @@ type KindOf<P extends BuiltPart, K extends BuiltPart["kind"]> = Extract<P, { kin
 const TWO_POLE = ["+", "-"] as const;
 const BAR = ["bar"] as const;
 const THROUGH = ["in", "out"] as const;
+/** A contactor whose coil is planned: its contact and its coil. */
+const COILED = ["in", "out", "c+", "c-"] as const;
 const CONVERTER = ["in+", "in-", "out+", "out-"] as const;
 const BOARD = ["+", "-", "5v", "pin"] as const;
 
@@ -30,7 +32,7 @@ export function regulates<P extends BuiltPart>(part: P): part is KindOf<P, "load
 }
 
 /**
- * Terminal names of each kind; supply and return are always separate terminals. `5v` is the logic node of a board or
+ * Terminal names of each kind; supply and return are always separate terminals. `c+` and `c-` are a contactor's coil. `5v` is the logic node of a board or
  * driver: an output while its own regulator runs, else an input. `pin` is a signal pin of a board.
  */
 export function terminalsOf(part: BuiltPart): readonly string[] {
@@ -43,6 +45,7 @@ export function terminalsOf(part: BuiltPart): readonly string[] {
     case "bar":
       return BAR;
     case "switch":
+      return part.coilOhm === undefined ? THROUGH : COILED;
     case "fuse":
       return THROUGH;
     case "converter":

@@ -40,6 +40,13 @@ function drawnAt(skeleton: Skeleton, machine: Machine, place: DrawPlace, part: P
   const element = elementIn(rows, machine.modes.length);
   const own = element(place.id, place.role, place.pos, place.neg);
   if (part.kind === "driver") own.amps.fill((place.role === "own" ? part.ownA?.value : part.logicA?.value) ?? 0);
+  if (part.kind === "switch" && part.coilOhm) {
+    const siemens = 1 / part.coilOhm.value;
+    // Its coil is fed wherever its contact is closed.
+    machine.modes.forEach(({ id }, m) => {
+      putDraw(own, m, { amps: 0, siemens: part.openIn.includes(id) ? 0 : siemens, watts: 0 });
+    });
+  }
   if (part.kind !== "load") return { own, loop: null };
   const loop = drawLoad(skeleton, machine, part, own, element);
   return { own, loop };

@@ -7,9 +7,9 @@ import { traceOf } from "../wires/ampacity";
 import { COPPER_RESISTIVITY_OHM_M, runResistance } from "../wires/resistance";
 import { PAD_ROW_MM2, traceOhmPerM } from "../wires/trace";
 
-/** A two-terminal resistance. `wire` ones include an inline fuse. `contact` is the index of the switch, else −1. */
+/** A two-terminal resistance. `wire` ones include an inline fuse; `ground` is a board's own ground copper. `contact` is the index of the switch, else −1. */
 export interface Branch {
-  readonly kind: "wire" | "fuse" | "switch" | "bridge";
+  readonly kind: "wire" | "fuse" | "switch" | "bridge" | "ground";
   /** Wire id or part id. */
   readonly id: string;
   readonly a: number;

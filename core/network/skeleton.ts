@@ -1,7 +1,7 @@
 import { bridgeOf } from "../drivers/channel";
 import type { Onboard } from "../machine/load-schema";
-import type { Converter, Driver, Machine, Part, PartOf, Source, TerminalRef } from "../machine/schema";
-import { isBoard, isSource, regulates, terminalsOf } from "../machine/terminals";
+import type { Converter, Driver, Machine, Part, PartOf, Source, TerminalRef, Wire } from "../machine/schema";
+import { groundTerminal, isBoard, isConsumer, isSource, regulates, terminalsOf } from "../machine/terminals";
 import { ohmFactor, plannedChargeOf, reserveOf } from "../packs/pack";
 import {
   type Branch,
@@ -47,7 +47,7 @@ function emfOf(machine: Machine, part: Source | Converter, alone: boolean): Behi
     lowVolts: volts,
     ohm,
     lowOhm: ohm,
-    leastA: part.kind === "supply" && !part.sinks && !alone ? 0 : Number.NEGATIVE_INFINITY,
+    leastA: part.diode || (part.kind === "supply" && !part.sinks && !alone) ? 0 : Number.NEGATIVE_INFINITY,
     mostA: held ?? Number.POSITIVE_INFINITY,
   };
 }
@@ -84,6 +84,14 @@ export function buildSkeleton(machine: Machine): Skeleton {
     nodes.set(part.id, own);
   }
   const node = (ref: TerminalRef) => nodes.get(ref.part)?.[ref.terminal] as number;
+  // Others' returns land on a board's ground pins; its copper lies between those and its own minus.
+  const pins = new Map<string, number>();
+  for (const part of machine.parts) if (isConsumer(part) && part.groundOhm) pins.set(part.id, nodeCount++);
+  const landing = (wire: Wire) => {
+    const pin = wire.role === "return" ? pins.get(wire.to.part) : undefined;
+    const part = pin === undefined ? undefined : machine.parts.find(({ id }) => id === wire.to.part);
+    return pin !== undefined && part && wire.to.terminal === groundTerminal(part) ? pin : node(wire.to);
+  };
   const at = (part: Part, terminal: string) => nodes.get(part.id)?.[terminal] as number;
 
   const chokes = new Map<string, number>();
@@ -92,7 +100,7 @@ export function buildSkeleton(machine: Machine): Skeleton {
     kind: "wire",
     id: wire.id,
     a: node(wire.from),
-    b: node(wire.to),
+    b: landing(wire),
     // A filter's choke sits at the end of the supply wire.
     ohm: wireOhm(machine, wire) + (wire.to.terminal === "+" ? (chokes.get(wire.to.part) ?? 0) : 0),
     contact: -1,
@@ -162,6 +170,7 @@ export function buildSkeleton(machine: Machine): Skeleton {
       const ohm = part.contactOhm?.value ?? 3e-4;
       branches.push({ kind: "switch", id: part.id, a: at(part, "in"), b: at(part, "out"), ohm, contact: switches.length });
       switches.push(part);
+      if (part.coilOhm) places.push({ id: part.id, role: "own", pos: at(part, "c+"), neg: at(part, "c-") });
     } else if (part.kind === "driver") {
       addDriver(part);
     } else if (part.kind === "load") {
@@ -169,11 +178,16 @@ export function buildSkeleton(machine: Machine): Skeleton {
       if (regulates(part)) addOnboard(part, "+", "-");
     }
   }
+  for (const [id, pin] of pins) {
+    const part = machine.parts.find((each) => each.id === id);
+    if (part && isConsumer(part) && part.groundOhm)
+      branches.push({ kind: "ground", id, a: pin, b: at(part, groundTerminal(part) ?? "-"), ohm: part.groundOhm.value, contact: -1 });
+  }
   return {
     nodeCount,
     nodes,
     branches,
-    emfs: alone ? emfs : unpushed(nodeCount, branches, emfs),
+    emfs: unpushed(nodeCount, branches, emfs),
     converters,
     switches,
     feeds,

@@ -42,6 +42,15 @@ export function betterLandings(figures: Build, partId: string, what = "it"): Rem
   return landingsOf(figures, partId).map(({ on, command }) => ({ label: `Land ${what} on ${on}`, command }));
 }
 
+/** The same for what lands on a board: places that are not that board. */
+export function landingsBeside(figures: Build, partId: string, boardId: string): Remedy[] {
+  const name = figures.partOf.get(partId)?.name ?? "it";
+  return landingsOf(figures, partId)
+    .filter(({ command }) => !(command.type === "reland" && command.at.part === boardId))
+    .slice(0, 1)
+    .map(({ on, command }) => ({ label: `Land ${name} on ${on}`, command }));
+}
+
 const landingsOf = perBuildOf((figures, partId): readonly { on: string; command: Command }[] => {
   const wire = ownReturn(figures, partId);
   const origin = figures.partOf.get(railOrigin(figures.ledger, partId) ?? "");

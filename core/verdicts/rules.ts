@@ -4,6 +4,7 @@ import { type RunTimes, runTimes } from "../sources/run";
 import { backupFuse } from "./feeds/backup-fuse";
 import { breakingCapacity } from "./feeds/breaking-capacity";
 import { chargingPort } from "./feeds/charging-port";
+import { coil } from "./feeds/coil";
 import { connectorCurrent } from "./feeds/connector-current";
 import { connectorFit } from "./feeds/connector-fit";
 import { dcContact } from "./feeds/dc-contact";
@@ -13,6 +14,7 @@ import { fuseOverWire } from "./feeds/fuse-over-wire";
 import { fusePlace } from "./feeds/fuse-place";
 import { fuseTooSmall } from "./feeds/fuse-too-small";
 import { fuseVoltage } from "./feeds/fuse-voltage";
+import { groupLead } from "./feeds/group-lead";
 import { labels } from "./feeds/labels";
 import { livePins } from "./feeds/live-pins";
 import { misMate } from "./feeds/mis-mate";
@@ -22,6 +24,7 @@ import { noFuse } from "./feeds/no-fuse";
 import { nodeRating } from "./feeds/node-rating";
 import { parallelWires } from "./feeds/parallel-wires";
 import { partRating } from "./feeds/part-rating";
+import { plugInrush } from "./feeds/plug-inrush";
 import { polarity } from "./feeds/polarity";
 import { precharge } from "./feeds/precharge";
 import { selective } from "./feeds/selective";
@@ -43,6 +46,7 @@ import { railMismatch } from "./loads/rail-mismatch";
 import { stepperSetting } from "./loads/stepper-setting";
 import { worstFirst } from "./order";
 import { barLink } from "./returns/bar-link";
+import { boardGround } from "./returns/board-ground";
 import { chassisBond } from "./returns/chassis-bond";
 import { chassisFault } from "./returns/chassis-fault";
 import { commonReference } from "./returns/common-reference";
@@ -66,6 +70,7 @@ import { inputWindow } from "./sources/input-window";
 import { packCare } from "./sources/pack-care";
 import { regeneration } from "./sources/regeneration";
 import { runTime } from "./sources/run-time";
+import { seriesBlocks } from "./sources/series-blocks";
 import { sourceRating } from "./sources/source-rating";
 import { supplyLimits } from "./sources/supply-limits";
 import { twoSources } from "./sources/two-sources";
@@ -135,10 +140,15 @@ export const RULES: readonly Rule[] = [
   selective,
   driverFeeds,
   precharge,
+  plugInrush,
+  coil,
+  groupLead,
   chassisFault,
   looseReturn,
+  boardGround,
   runTime,
   agedCold,
+  seriesBlocks,
 ];
 
 type Reads<R extends Rule["reads"]> = Extract<Rule, { reads: R }>;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { at, must, part, simple } from "@/tests/support/small";
-import { analyse } from "../analysis/analyse";
+import { analyse, analyseFully } from "../analysis/analyse";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import type { Verdict } from "./types";
@@ -124,9 +124,12 @@ describe("fuse and wire", () => {
 
   it("accepts 180 mm before the first fuse and watches a longer lead", () => {
     const lead = (metres: number) => must(simple(), { type: "setFeed", id: "w1", changes: { lengthM: typical(metres) } });
-    expect(byRule(lead(0.18), "no-fuse")).toEqual([]);
-    expect(first(lead(0.4), "no-fuse").severity).toBe("watch");
-    expect(first(lead(2.5), "no-fuse").severity).toBe("stop");
+    const late = (machine: Machine) => analyseFully(machine).analysis.verdicts.filter(({ rule }) => rule === "fuse-place");
+    const sheathed = (machine: Machine) => must(machine, { type: "updateWire", id: "w1", changes: { surroundings: "sleeve" } });
+    expect(late(lead(0.18))).toEqual([]);
+    expect(late(lead(0.4))[0]?.severity).toBe("stop");
+    expect(late(sheathed(lead(0.4)))[0]?.severity).toBe("watch");
+    expect(late(sheathed(lead(2.5)))[0]?.severity).toBe("stop");
   });
 
   it("asks for a larger fuse where the school's share is passed, and the school changes the answer", () => {

@@ -1,56 +1,111 @@
-import { capBefore } from "../../figures/before-fuse";
+import type { UnguardedRun } from "../../faults/unguarded";
+import type { FaultWalk } from "../../faults/walk";
 import type { Build } from "../../figures/build";
+import type { Figures } from "../../figures/figures";
 import { fuseSites } from "../../figures/fuse-sites";
+import { gaugeText, wireEnds } from "../../figures/names";
 import { BARE_M, SHEATHED_M } from "../../fuses/place";
+import type { Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
-import type { Verdict } from "../types";
+import type { Severity, Verdict } from "../types";
 
 const speak = speaker({ id: "fuse-place", title: "Fuse out of reach or too far along", step: "feeds" });
 
 /**
- * Where fuses sit: reachable without dismantling, and at the start of what they protect. What lies before a fuse is
- * protected by the one upstream, or by being short and well fixed (ABYC E-11, from memory; IEC 60364-4-43 cl. 433.2).
+ * Where fuses sit: reachable without dismantling, and at the start of what they protect. What lies before a fuse is judged by
+ * what a short there does to it until something further up ends it. Where nothing does, a short bare piece is accepted, and a
+ * longer one where it is sheathed (ABYC E-11, from memory).
  */
-export const fusePlace = rule({ speak, reads: "build", evaluate });
+export const fusePlace = rule({ speak, reads: "shorts", evaluate });
 
-function evaluate(figures: Build): Verdict[] {
-  const verdicts: Verdict[] = [];
-  for (const site of fuseSites(figures)) {
-    const base = { subject: site.subject };
-    if (site.fuse.outOfReach)
-      verdicts.push(
-        speak({
-          ...base,
-          key: "reach",
-          severity: "watch",
-          headline: `${site.name}: its fuse cannot be reached without taking things apart`,
-          detail: "The one that opens is the one behind the panel. A fuse block where a hand gets to it, or a spare way in and out.",
-        }),
-      );
-    const atM = site.fuse.atM ?? 0;
-    if (!site.wire || site.subject.kind !== "wire" || atM <= BARE_M) continue;
-    const before = capBefore(figures, site.wire);
-    const bears = figures.wires[site.wire.id]?.ampacity?.fuseLimitA;
-    if (bears === undefined || before <= bears) continue;
-    const run = say(atM, "length", "up");
-    verdicts.push(
-      speak({
-        ...base,
-        key: "run",
-        severity: atM > SHEATHED_M ? "stop" : "fix",
-        headline: `${site.name}: ${run} of wire before its fuse`,
-        detail: `${Number.isFinite(before) ? `Before it only a fuse that lets ${say(before, "current")} through stands` : "Nothing stands before it"}, and the wire may carry ${say(bears, "current", "down")}. Up to ${say(BARE_M, "length")} is accepted, sheathed and well fixed up to ${say(SHEATHED_M, "length", "down")}.`,
-        compared: { metres: atM, limit: BARE_M },
-        remedies: [
-          {
-            label: "The fuse moves to the start of the wire",
-            command: { type: "updateWire", id: site.wire.id, changes: { fuse: { ...site.fuse, atM: 0 } } },
-          },
-        ],
-      }),
-    );
+function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
+  return [
+    ...outOfReach(figures),
+    ...Object.entries(walk.before).flatMap(([id, run]): Verdict[] => {
+      const wire = figures.wireOf.get(id);
+      return wire ? judge(figures, wire, run) : [];
+    }),
+  ];
+}
+
+function outOfReach(figures: Build): Verdict[] {
+  return fuseSites(figures).flatMap((site): Verdict[] =>
+    site.fuse.outOfReach
+      ? [
+          speak({
+            subject: site.subject,
+            key: "reach",
+            severity: "watch",
+            headline: `${site.name}: its fuse cannot be reached without taking things apart`,
+            detail: "The one that opens is the one behind the panel. A fuse block where a hand gets to it, or a spare way in and out.",
+          }),
+        ]
+      : [],
+  );
+}
+
+function judge(figures: Build, wire: Wire, run: UnguardedRun): Verdict[] {
+  if (run.runM <= BARE_M) return [];
+  const sheathed = wire.surroundings === "sleeve" && run.runM <= SHEATHED_M;
+  const found = sheathed ? accepted(run) : severityOf(run);
+  if (!found) return [];
+  const length = say(run.runM, "length", "up");
+  const fuse = wire.fuse;
+  return [
+    speak({
+      wire,
+      key: "run",
+      severity: found.severity,
+      headline: `${length} of wire before ${fuse ? "its" : "the first"} fuse: ${found.says}`,
+      detail: `A short at the end of it, ${wireEnds(figures, wire)}, drives ${say(run.amps, "current", "up")} through ${gaugeText(wire)}, ${until(run)}${found.ask ? `. ${found.ask}` : ""}. Up to ${say(BARE_M, "length", "down")} is accepted bare, up to ${say(SHEATHED_M, "length", "down")} sheathed and well fixed (boat practice).`,
+      compared: { metres: run.runM, limit: BARE_M },
+      remedies: fuse
+        ? [
+            {
+              label: "The fuse moves to the start of the wire",
+              command: { type: "updateWire", id: wire.id, changes: { fuse: { ...fuse, atM: 0 } } },
+            },
+          ]
+        : [],
+    }),
+  ];
+}
+
+function until({ seconds, opens, held }: UnguardedRun): string {
+  if (seconds !== null) return `until what stands before it opens, ${say(seconds, "time", "up")} at most`;
+  if (held) return "held by the source's own limit, for as long as it lasts";
+  return opens ? "and what stands before it does not end all of it" : "and nothing before it opens";
+}
+
+interface Found {
+  severity: Severity;
+  says: string;
+  ask?: string;
+}
+
+/** Sheathed as its practice wants it: told only where nothing would end a short. */
+function accepted({ seconds, held }: UnguardedRun): Found | null {
+  return seconds !== null || held ? null : { severity: "watch", says: "sheathed, and a short in it is ended by nothing" };
+}
+
+function severityOf({ fate, seconds, held, unknown }: UnguardedRun): Found | null {
+  const ends = seconds !== null;
+  switch (fate.fate) {
+    case "burns":
+      return { severity: "stop", says: "a short there burns it" };
+    case "overheats":
+      return { severity: "stop", says: "a short there overheats it and is ended by nothing" };
+    case "unknown":
+      return {
+        severity: "ask",
+        says: "what would a short there do to it?",
+        ask: "Its size and its insulation's short-circuit temperature tell",
+      };
+    case "bears":
+      if (unknown)
+        return { severity: "ask", says: "what would a short there do to it?", ask: "The source's resistance or limit is not known" };
+      return ends || held ? null : { severity: "fix", says: "a short there is ended by nothing" };
   }
-  return verdicts;
 }

@@ -1,11 +1,11 @@
-import { type Build, perBuild } from "../../figures/build";
+import { perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { wireEnds, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
 import { largestFuse } from "../../fuses/pick";
-import { BARE_M, SHEATHED_M } from "../../fuses/place";
 import { leastForWire } from "../../fuses/rating";
 import type { PartOf, Wire } from "../../machine/schema";
+import { stringsOf } from "../../machine/strings";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -19,7 +19,7 @@ const speak = speaker({ id: "no-fuse", title: "No fuse between the pack and a wi
  */
 export const noFuse = rule({ speak, reads: "figures", sized: true, evaluate });
 
-/** By pack: where a fuse belongs, all wires that have none on the way, and what is said of leads that are too long before one. */
+/** By pack: where a fuse belongs, and all wires that have none on the way. Leads to a first fuse are judged by what a short does to them. */
 const unfusedOf = perBuild((build) =>
   build.machine.parts.flatMap((pack) => {
     if (pack.kind !== "pack") return [];
@@ -29,33 +29,19 @@ const unfusedOf = perBuild((build) =>
     );
     const open = feeds.filter((wire) => !toFuse.includes(wire));
     const first = open.find((wire) => wire.from.part === pack.id) ?? open[0];
-    return [{ pack, first, open, leads: toFuse.flatMap((wire) => longLead(build, wire)) }];
+    return first ? [{ pack, first, open }] : [];
   }),
 );
 
 function evaluate(figures: Figures): Verdict[] {
-  return unfusedOf(figures).flatMap(({ pack, first, open, leads }) => [...(first ? [unfused(figures, pack, first, open)] : []), ...leads]);
-}
-
-/** A lead to a first fuse that is longer than accepted. */
-function longLead(figures: Build, wire: Wire): Verdict[] {
-  const runM = figures.wires[wire.id]?.exposure?.unfused?.runM ?? 0;
-  if (runM <= BARE_M || wire.lengthM === undefined) return [];
-  return [
-    speak({
-      wire,
-      severity: runM <= SHEATHED_M ? "watch" : "stop",
-      headline: `${say(runM, "length", "up")} of wire before the first fuse`,
-      detail: `A short in the lead ${wireEnds(figures, wire)} is cleared by nothing. Keep it under ${say(BARE_M, "length")}; sheathed and well fixed, up to ${say(SHEATHED_M, "length", "down")} is accepted (boat practice).`,
-      compared: { metres: runM, limit: BARE_M },
-    }),
-  ];
+  return unfusedOf(figures).map(({ pack, first, open }) => unfused(figures, pack, first, open));
 }
 
 function unfused(figures: Figures, pack: PartOf<"pack">, first: Wire, open: readonly Wire[]): Verdict {
-  const ohm = pack.internalOhm?.value;
-  const push =
-    ohm === undefined ? "as much as its cells can give" : `up to ${say((pack.fullV ?? pack.openCircuitV).value / ohm, "current", "up")}`;
+  const blocks = stringsOf(figures.machine).down.get(pack.id) ?? [pack];
+  const ohm = blocks.reduce((sum, { internalOhm }) => sum + (internalOhm?.value ?? Number.NaN), 0);
+  const volts = blocks.reduce((sum, block) => sum + (block.fullV ?? block.openCircuitV).value, 0);
+  const push = Number.isNaN(ohm) ? "as much as its cells can give" : `up to ${say(volts / ohm, "current", "up")}`;
   const rest = open.length - 1;
   return speak({
     wire: first,

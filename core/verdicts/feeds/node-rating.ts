@@ -30,6 +30,8 @@ const SMALLEST_A: Readonly<Record<NonNullable<Bar["form"]>, number>> = {
   junction: 10,
   chassis: Number.POSITIVE_INFINITY,
 };
+/** What a bar's own metal carries with a rise of about 30 K, A a mm² (common practice, no source). */
+const BAR_A_PER_MM2 = 2;
 /** Share of a rating from which little is left. */
 const WATCH_FROM = 0.9;
 
@@ -47,7 +49,7 @@ function arriving(figures: Figures, part: Bar): (point: OperatingPoint) => numbe
 }
 
 function ofBar(figures: Figures, part: Bar): Verdict[] {
-  const rated = part.ratedA?.value;
+  const rated = part.ratedA?.value ?? (part.copperMm2 && BAR_A_PER_MM2 * part.copperMm2.value);
   const amps = arriving(figures, part);
   if (rated === undefined) {
     const least = SMALLEST_A[part.form ?? "bar"];
@@ -60,7 +62,7 @@ function ofBar(figures: Figures, part: Bar): Verdict[] {
             key: "ask",
             severity: "ask",
             headline: `${part.name}: how many amps may it carry?`,
-            detail: `${say(worst.amps, "current", "up")} meet there in ${figures.modes[worst.mode]?.name}; the smallest ${part.form ?? "bar"} carries about ${say(least, "current", "down")} (typical, from memory). Its rating stands in its sheet, or follows from its metal: about 2 A a mm² of copper.`,
+            detail: `${say(worst.amps, "current", "up")} meet there in ${figures.modes[worst.mode]?.name}; the smallest ${part.form ?? "bar"} carries about ${say(least, "current", "down")} (typical, from memory). Its rating stands in its sheet, or follows from its metal: about ${BAR_A_PER_MM2} A a mm² of copper.`,
           }),
         ]
       : [];

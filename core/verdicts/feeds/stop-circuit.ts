@@ -1,6 +1,6 @@
 import type { Build } from "../../figures/build";
 import { stopPressed } from "../../figures/contacts";
-import type { Driver, Load, Switch } from "../../machine/schema";
+import type { Driver, Load, Settings, Switch } from "../../machine/schema";
 import { isBoard } from "../../machine/terminals";
 import type { LoadKind } from "../../reference/load-kinds";
 import { rule } from "../rule";
@@ -22,14 +22,14 @@ const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "stepper", "brushless", "
 const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
 
 function evaluate(figures: Build): Verdict[] {
-  const school = figures.machine.settings.schools.stop;
-  if (school === undefined) return [];
   const drivers = figures.machine.parts.filter((part): part is Driver => part.kind === "driver");
   const moving = figures.machine.parts.filter((part): part is Load => part.kind === "load" && MOVES.has(part.loadKind));
   const [first] = moving;
   if (!first) return [];
   const { stops, alive } = stopPressed(figures);
   const about = {};
+  const school = figures.machine.settings.schools.stop ?? impliedBy(stops, drivers);
+  if (school === undefined) return [];
   if (stops.length === 0 && school === "opens power")
     return [
       speak({
@@ -47,6 +47,12 @@ function evaluate(figures: Build): Verdict[] {
     ...deadLogic(figures, stops, alive),
     ...stops.flatMap(loop),
   ];
+}
+
+/** Without a chosen school what is in the plan tells which one it follows; a machine without any stop is not judged by one. */
+function impliedBy(stops: readonly Switch[], drivers: readonly Driver[]): Settings["schools"]["stop"] {
+  if (stops.length > 0) return "opens power";
+  return drivers.some(({ stopInput }) => stopInput !== undefined) ? "disables drives" : undefined;
 }
 
 function stillMoving(moving: readonly Load[], stops: readonly Switch[], alive: ReadonlySet<string>): Verdict[] {

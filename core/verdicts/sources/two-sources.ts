@@ -91,6 +91,8 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
           }),
         ];
   }
+  // Each behind an ideal diode of its own: the higher one gives, and none is pushed into.
+  if (parts.every((part) => blocks(part))) return [];
   const flows = between(figures, group);
   const charger = supplies.find(({ make }) => make === "charger");
   if (charger && packs.length === 1 && converters.length === 0) return charging(figures, base, charger, packs[0] as Pack);
@@ -100,7 +102,7 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
   return [
     speak({
       ...base,
-      severity: apart || packs.some(({ diode }) => !diode) ? "stop" : "fix",
+      severity: (apart && !blocks(apart.part)) || packs.some(({ diode }) => !diode) ? "stop" : "fix",
       headline: `${who} feed the same node`,
       detail: `${
         packs.some(({ diode }) => !diode)
@@ -112,9 +114,9 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
           : ""
       }${amps > NOTICED_A ? ` In ${flows?.mode} ${flows?.name} takes ${say(amps, "current", "up")} in.` : ""} One source at a time by a switch, or an ideal diode in each.`,
       compared: { amps },
-      remedies: packs
-        .filter(({ diode }) => !diode)
-        .map((pack) => ({ label: `Ideal diode at ${pack.name}`, command: { type: "updatePart", id: pack.id, changes: { diode: true } } })),
+      remedies: parts
+        .filter((part) => !blocks(part))
+        .map((part) => ({ label: `Ideal diode at ${part.name}`, command: { type: "updatePart", id: part.id, changes: { diode: true } } })),
     }),
   ];
 }
@@ -123,13 +125,18 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
 const OUTPUT_BEARS = 1.2;
 
 /** The supply or converter whose output is lifted furthest above what it is made for. */
-function tooFarApart(figures: Build, parts: readonly BuiltPart[]): { name: string; own: number; reaches: number } | null {
+function tooFarApart(figures: Build, parts: readonly BuiltPart[]): { part: BuiltPart; name: string; own: number; reaches: number } | null {
   const volts = parts.map((part) => (part.kind === "pack" ? stringVolts(figures.machine, part) : setVolts(part)));
   const reaches = Math.max(...volts);
   const low = parts.flatMap((part, i) =>
-    part.kind !== "pack" && reaches > OUTPUT_BEARS * (volts[i] ?? 0) ? [{ name: part.name, own: volts[i] ?? 0, reaches }] : [],
+    part.kind !== "pack" && reaches > OUTPUT_BEARS * (volts[i] ?? 0) ? [{ part, name: part.name, own: volts[i] ?? 0, reaches }] : [],
   );
   return low.sort((a, b) => a.own - b.own)[0] ?? null;
+}
+
+/** Whether a source's own diode keeps current out of it. */
+function blocks(part: BuiltPart): boolean {
+  return (part.kind === "pack" || part.kind === "supply" || part.kind === "converter") && part.diode === true;
 }
 
 /** The most that flows into any of them in any mode. */
