@@ -37,8 +37,8 @@ export interface Bearing {
 
 /** Parts for up to 6 V have no regulator of their own: 5 V logic dies at 6 to 7 V (from memory). Above, they usually have one. */
 const LOGIC_MOST_V = 6;
-/** Every hobby servo takes 4.8 to 6 V (from memory). */
-const SERVO_V = 6;
+/** Every hobby servo for 4.8 V or more takes up to 6 V (from memory). */
+const SERVO_V = { from: 4.8, to: 6 };
 
 /**
  * Shares of the volts a load is meant for (common practice, no source). A full pack stands a quarter above its nominal
@@ -56,7 +56,7 @@ const SHARES = {
 export function bearingOf({ loadKind, nominalV: { value: own } }: Pick<BuiltLoad, "loadKind" | "nominalV">): Bearing {
   const suffers = SUFFERS[loadKind];
   const share = SHARES[suffers === "electronics" && own <= LOGIC_MOST_V ? "logic" : suffers];
-  const least = suffers === "servo" ? SERVO_V : 0;
+  const least = suffers === "servo" && own >= SERVO_V.from ? SERVO_V.to : 0;
   return {
     suffers,
     fixV: Math.max(share.fix * own, least),

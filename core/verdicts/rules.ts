@@ -54,6 +54,7 @@ import { groundLoop } from "./returns/ground-loop";
 import { isolation } from "./returns/isolation";
 import { lightReturn } from "./returns/light-return";
 import { linkOffset } from "./returns/link-offset";
+import { linkVolts } from "./returns/link-volts";
 import { looseReturn } from "./returns/loose-return";
 import { noisePractice } from "./returns/noise-practice";
 import { pinCurrent } from "./returns/pin-current";
@@ -146,6 +147,7 @@ export const RULES: readonly Rule[] = [
   chassisFault,
   looseReturn,
   boardGround,
+  linkVolts,
   runTime,
   agedCold,
   seriesBlocks,
