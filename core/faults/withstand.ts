@@ -33,6 +33,9 @@ function copperMm2(wire: Wire): number | null {
   return gauge ? gauge.areaMm2 * wire.parallel : null;
 }
 
+/** Copper melts, °C: nothing is claimed beyond. */
+const MELTS_C = 1083;
+
 /** The hottest a fault may make a wire, °C: its insulation's, a soldered joint's, or a board's; null: no figure for it. */
 export function faultMaxC(wire: Wire): number | null {
   if (wire.board) return SOLDER_C;
@@ -65,10 +68,10 @@ export function wireFate(wire: Wire, ampacity: Ampacity | null, amps: number, se
     return { fate: letThrough <= withstand ? "bears" : "burns", letThroughA2s: letThrough, withstandA2s: withstand, endC: null };
   }
   if (!Number.isFinite(seconds)) {
-    const endC = settledTemperature(wire, ampacity, amps);
+    const endC = Math.min(MELTS_C, settledTemperature(wire, ampacity, amps));
     return { fate: endC > final ? "burns" : "overheats", ...none, endC };
   }
   // Longer than the adiabatic equation is good for: first order, with the copper alone where the wall cannot follow.
-  const endC = temperatureAfter(wire, ampacity, amps, seconds, preload);
+  const endC = Math.min(MELTS_C, temperatureAfter(wire, ampacity, amps, seconds, preload));
   return { fate: endC > final ? "burns" : "bears", ...none, endC };
 }

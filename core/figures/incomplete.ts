@@ -1,5 +1,6 @@
 import type { Part } from "../machine/schema";
 import { happens, isConsumer } from "../machine/terminals";
+import { isOutsideTable } from "../wires/ampacity";
 import { perBuild } from "./build";
 import type { Figures } from "./figures";
 
@@ -8,7 +9,11 @@ export const lackingRows = perBuild((build): { wires: ReadonlySet<string>; parts
   const wires = build.machine.wires.filter((wire) => {
     const figure = build.wires[wire.id];
     const unsized = (wire.gauge === undefined && wire.board === undefined) || wire.lengthM === undefined;
-    return (!happens(wire) && (unsized || (figure?.ampacity === null && wire.role !== "signal"))) || figure?.exposure?.unknown === true;
+    return (
+      (!happens(wire) &&
+        (unsized || (wire.role !== "signal" && (!figure?.ampacity || isOutsideTable(figure.ampacity, build.machine.settings))))) ||
+      figure?.exposure?.unknown === true
+    );
   });
   const parts = build.machine.parts.filter((part) => isConsumer(part) && build.parts[part.id]?.wiring !== "ok");
   return { wires: new Set(wires.map(({ id }) => id)), parts: new Set(parts.map(({ id }) => id)) };

@@ -5,7 +5,7 @@ import { wireMustBear } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
 import { inSentence, say, withArticle } from "../quantity/format";
 import type { Gauge } from "../reference/gauges";
-import { type Ampacity, airAround, ampacityOf } from "../wires/ampacity";
+import { type Ampacity, airAround, ampacityOf, isOutsideTable } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { dropRoom, fuseServes, type Need, type Needs, ohmsWith, PLANNED_SHARE, worstFate } from "./needs";
 import type { Unit } from "./units";
@@ -37,7 +37,7 @@ export function choiceAmpacity(needs: Needs, unit: Unit, choice: Choice): Ampaci
   let least: Ampacity | null = null;
   for (const wire of unit.wires) {
     const own = ampacityOf(chosenWire(wire, choice), needs.figures.machine.settings);
-    if (!own) return null;
+    if (!own || isOutsideTable(own, needs.figures.machine.settings)) return null;
     if (!least || own.limitA < least.limitA) least = own;
   }
   const { alongA, againstA } = needs.of(unit).others;

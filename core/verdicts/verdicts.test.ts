@@ -104,7 +104,8 @@ describe("fuse and wire", () => {
         { nominalV: typical(5), loadKind: "sensor", cells: { m1: { state: "amps", amps: typical(0.1) } } },
         { from: "buck.out+", back: "buck.out-", wire: { gauge: "26 AWG", lengthM: typical(0.3) } },
       );
-    expect(first(build(6), "fuse-over-wire").severity).toBe("stop");
+    expect(first(build(4), "fuse-over-wire").severity).toBe("fix");
+    expect(first(build(9), "fuse-over-wire").severity).toBe("stop");
     expect(byRule(build(2), "fuse-over-wire")).toEqual([]);
     const unknown = build();
     expect(first(unknown, "fuse-over-wire")).toMatchObject({ severity: "ask", subject: { id: "buck" } });

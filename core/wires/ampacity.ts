@@ -40,8 +40,19 @@ export function bundleFactor(loaded: number): number {
   return 0.35;
 }
 
-/** The same for boat practice. Source: ABYC E-11, from memory; stated there above 50 V, taken here at any voltage. */
+/**
+ * The same for boat practice. Source: ABYC E-11, from memory; stated there above 50 V, taken here at any voltage. Its column is
+ * one for free air, a tenth below the heat balance: from ten wires on its factors leave more than the balance of a bundle does,
+ * and the lower of both counts.
+ */
 export function boatBundleFactor(loaded: number): number {
+  return Math.min(boatTableFactor(loaded), BOAT_ROOM * freeAirBundleFactor(loaded));
+}
+
+/** Heat balance over the boat column in its own conditions, at least (handbook section 2d: 1.05 to 1.16, derived). */
+const BOAT_ROOM = 1.1;
+
+function boatTableFactor(loaded: number): number {
   if (loaded <= 2) return 1;
   if (loaded <= 3) return 0.7;
   if (loaded <= 6) return 0.6;
@@ -77,7 +88,7 @@ export interface Ampacity {
   readonly bundle: number;
   readonly sleeve: number;
   readonly parallel: number;
-  /** What the run may carry over what one wire alone in free air may, by heat balance with its reserve, for its neighbours and sleeve. */
+  /** What the run may carry over what one wire alone in free air may, by heat balance: for neighbours, sleeve and parallel ones. */
   readonly share: number;
   readonly maxC: number;
   readonly airC: number;
@@ -199,7 +210,7 @@ export function wireAmpacity(
     bundle: group,
     sleeve,
     parallel: shared,
-    share: MODEL_MARGIN * freeAirBundleFactor(bundle) * sleeve * shared,
+    share: freeAirBundleFactor(bundle) * sleeve * shared,
     maxC: single.maxC,
     airC,
     tauS,
@@ -223,11 +234,23 @@ export function traceOf(board: Extract<NonNullable<Wire["board"]>, { kind: "trac
   return { widthMm: board.widthMm.value, copperUm: board.copperUm.value, outside: board.layer === "outside" };
 }
 
-/** What a wire of a machine may carry under the machine's school; null while its size is unknown or outside the table. */
+/**
+ * What a wire of a machine may carry under the machine's school; null while its size is unknown. A size that the school's table
+ * does not reach is judged by heat balance, so that it is not passed over; `isOutsideTable` tells.
+ */
 export function ampacityOf(wire: Wire, settings: Settings): Ampacity | null {
   if (wire.board) return boardAmpacity(wire.board, airAround(wire, settings), wire.parallel);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
-  return gauge ? sizeAmpacity(gauge, wire, settings) : null;
+  if (!gauge) return null;
+  return (
+    sizeAmpacity(gauge, wire, settings) ??
+    sizeAmpacity(gauge, wire, { ...settings, schools: { ...settings.schools, ampacity: "heat balance" } })
+  );
+}
+
+/** Whether a wire's size is beyond the table of the machine's school. */
+export function isOutsideTable(ampacity: Ampacity, settings: Settings): boolean {
+  return ampacity.school !== "board" && ampacity.school !== (settings.schools.ampacity ?? "chassis");
 }
 
 /** The same if it were of another size, with everything else about it unchanged. */
@@ -240,21 +263,21 @@ export function sizeAmpacity(gauge: Gauge, wire: Wire, settings: Settings): Ampa
 }
 
 /**
- * Conductor temperature in °C at a steady current. Heat balance: solved, with the margin and the neighbours counted as more
- * current. Tables: up to the limit the rise goes with the square of current and reaches `maxC` there; beyond it the lower of
- * that and the heat balance, for thin wire in tables is rated far below what destroys it, but never below `maxC` again.
+ * Conductor temperature in °C at a steady current. Up to the limit as its school sees it: by tables the rise goes with the
+ * square of current and reaches `maxC` there, by heat balance it is solved with the school's reserve. Beyond the limit what
+ * matters is what really happens: the heat balance without reserve, in any school, and never below `maxC` again.
  */
 export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number): number {
-  const { limitA, airC, maxC, school } = ampacity;
+  const { limitA, airC, maxC, school, share } = ampacity;
   if (limitA <= 0) return amps === 0 ? airC : Number.POSITIVE_INFINITY;
   if (wire.board?.kind === "trace") return airC + traceRise(traceOf(wire.board), amps / wire.parallel);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   const insulation = insulationById(wire.insulation);
   const bySquare = airC + (maxC - airC) * (amps / limitA) ** 2;
   if (!gauge || !insulation || wire.board) return bySquare;
-  if (school === "heat balance") return temperatureAt(wireBody(gauge, insulation), amps / ampacity.share, airC);
-  if (amps <= limitA) return bySquare;
-  return Math.min(bySquare, Math.max(maxC, temperatureAt(wireBody(gauge, insulation), amps / ampacity.share, airC)));
+  const body = wireBody(gauge, insulation);
+  if (amps > limitA) return Math.max(maxC, temperatureAt(body, amps / share, airC));
+  return school === "heat balance" ? temperatureAt(body, amps / (share * MODEL_MARGIN), airC) : bySquare;
 }
 
 /** Conductor temperature in °C after `seconds` of a current, having carried `preload` of its limit before: first order. */

@@ -4,7 +4,7 @@ import { DEFAULT_SETTINGS } from "../machine/defaults";
 import { AMPACITY_SCHOOLS, type Wire } from "../machine/schema";
 import { GAUGES } from "../reference/gauges";
 import { INSULATIONS, insulationById } from "../reference/insulation";
-import { ampacityOf, bundleFactor, settledTemperature, wireAmpacity } from "./ampacity";
+import { ampacityOf, bundleFactor, isOutsideTable, settledTemperature, wireAmpacity } from "./ampacity";
 import { overloadTime } from "./overload";
 import { runResistance } from "./resistance";
 
@@ -76,12 +76,17 @@ describe("what may be said of any wire", () => {
     expect(oven && settledTemperature(dead, oven, 0)).toBe(90);
   });
 
-  it("says nothing where a table has no entry, and warms by what is around it", () => {
+  it("judges by heat balance and says so where a table has no entry, and warms by what is around it", () => {
     const wire = { gauge: "22 AWG", insulation: "pvc80", parallel: 1 } as Wire;
     const under = (ampacity: (typeof AMPACITY_SCHOOLS)[number], over: Partial<Wire> = {}, boxRiseK = 0) =>
       ampacityOf({ ...wire, ...over }, { ...DEFAULT_SETTINGS, boxRiseK, schools: { ...DEFAULT_SETTINGS.schools, ampacity } });
-    expect(under("boat")).toBeNull();
-    expect(under("building")).toBeNull();
+    for (const school of ["boat", "building"] as const) {
+      const beyond = under(school);
+      expect(beyond).toEqual(under("heat balance"));
+      expect(beyond && isOutsideTable(beyond, { ...DEFAULT_SETTINGS, schools: { ...DEFAULT_SETTINGS.schools, ampacity: school } })).toBe(
+        true,
+      );
+    }
     expect(under("chassis")?.limitA).toBe(7);
     expect(under("chassis", { surroundings: "sleeve" })?.limitA).toBeCloseTo(5.6, 9);
     expect(under("chassis", { surroundings: "box" }, 20)?.airC).toBe(45);

@@ -154,7 +154,7 @@ export function explainTemperature(figures: Figures, wire: Wire, name: string): 
     formula: solved
       ? "heat made = heat given off"
       : over
-        ? "T = the lower of T_a + (T_max − T_a) · (I / I_z)² and the heat balance, at least T_max"
+        ? "heat made = heat given off, at least T_max"
         : "T = T_a + (T_max − T_a) · (I / I_z)²",
     numbers:
       solved || over

