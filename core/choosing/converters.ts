@@ -8,7 +8,9 @@ import type { Converter, Part } from "../machine/schema";
 import { lossModelOf, nodeAt } from "../network/circuit";
 import { capital, say } from "../quantity/format";
 import { REGULATORS, type RegulatorClass } from "../reference/regulators";
+import { takersOf } from "../sources/demand";
 import { converterRating } from "../sources/ratings";
+import { mostVolts, ruledOut } from "./offer";
 import type { SourceCandidate } from "./packs";
 import { byRoom, figuresToPlan } from "./packs";
 
@@ -107,6 +109,16 @@ function weigh(
       : (loss ? inputPower(loss, outW, good, inV) : outW / candidate.efficiency.value) - outW + inV * (candidate.quiescentA?.value ?? 0);
   if (loss && Number.isNaN(efficiencyAt(loss, candidate.outputV.value, peak, span?.lowV ?? inV)))
     refused.push("cannot carry the peak at its lowest input");
+  for (const taker of takersOf(figures, planned.id)) {
+    const most = mostVolts(taker);
+    if (most === null) continue;
+    rooms.push(most / candidate.outputV.value - 1);
+    if (candidate.outputV.value > most)
+      refused.push(`gives ${say(candidate.outputV.value, "voltage", "up")}, ${taker.name} bears ${say(most, "voltage", "down")}`);
+  }
+  const ruled = refused.length === 0 && about.changes ? ruledOut(figures, planned.id, about.changes) : [];
+  refused.push(...ruled);
+  if (ruled.length > 0) rooms.push(-1);
   const lows = byRoom(
     figures.machine.parts.flatMap((part) => {
       if (part.kind !== "load" || figures.ledger.rowOf.get(part.id)?.rail?.origin !== planned.id) return [];

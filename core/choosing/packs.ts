@@ -11,6 +11,7 @@ import { endWords } from "../sources/end";
 import { runMission, runMode } from "../sources/run";
 import { dischargeOf } from "../sources/sag";
 import { type Composition, composed, compositionName, compositionsFor } from "./compose";
+import { mostVolts, ruledOut } from "./offer";
 
 /** The least a part gets, against the least it needs, V. */
 export interface LowPoint {
@@ -125,8 +126,8 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
 
   const full = pack.fullV?.value;
   for (const taker of w.takers) {
-    const most = "inputMaxV" in taker ? taker.inputMaxV?.value : undefined;
-    if (full === undefined || most === undefined) continue;
+    const most = mostVolts(taker);
+    if (full === undefined || most === null) continue;
     rooms.push(most / full - 1);
     if (full > most) refused.push(`full it reaches ${say(full, "voltage", "up")}, ${taker.name} bears ${say(most, "voltage", "down")}`);
   }
@@ -175,6 +176,10 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
       if (limit < asked) refused.push(`gives ${say(limit, "current", "down")} ${words}, ${say(asked, "current", "up")} asked`);
     }
   }
+  // What nothing here speaks against is judged by all the rules before it is offered.
+  const ruled = refused.length === 0 && about.changes ? ruledOut(w.figures, w.demand.rail.origin, about.changes) : [];
+  refused.push(...ruled);
+  if (ruled.length > 0) rooms.push(-1);
   const run = starved === null ? runOf(w, discharge) : null;
   if (run && w.wantedS !== null && run.seconds < w.wantedS) {
     rooms.push(run.seconds / w.wantedS - 1);

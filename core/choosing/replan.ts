@@ -11,6 +11,7 @@ import { familyMaxV } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { takersOf } from "../sources/demand";
 import { runResistance } from "../wires/resistance";
+import { mostVolts } from "./offer";
 
 /** Main voltages that parts are sold for. */
 const MAIN_VOLTS = [12, 24, 48] as const;
@@ -196,8 +197,10 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
   const wires = mainWires(figures, source);
   const sizes = wires.map((wire) => sized(then, wire, volts));
   const refuses = takersOf(figures, source.id).flatMap((part) => {
-    if (part.kind === "load" && !part.inputMinV && !part.inputMaxV) return [];
-    const most = "inputMaxV" in part ? part.inputMaxV?.value : undefined;
+    // Loads on the main rail are planned anew for its volts; what has a window, or hangs there as it is, must bear them.
+    const rewound = part.kind === "load" && !part.inputMinV && !part.inputMaxV && !present;
+    if (rewound) return [];
+    const most = mostVolts(part) ?? undefined;
     const least = "inputMinV" in part ? part.inputMinV?.value : undefined;
     if (most !== undefined && fullV > most) return [{ name: part.name, why: `bears ${round(most)} V, the rail reaches ${round(fullV)} V` }];
     if (least !== undefined && lowV < least)

@@ -5,6 +5,7 @@ import { capital, say } from "../quantity/format";
 import { ENCLOSED_VOLTS, ENCLOSED_WATTS, SUPPLY_KINDS, USB_PORTS } from "../reference/supplies";
 import { railDemand, takersOf } from "../sources/demand";
 import { ratingOf } from "../sources/ratings";
+import { mostVolts, ruledOut } from "./offer";
 import { byRoom, figuresToPlan, type LowPoint, type SourceCandidate } from "./packs";
 
 /** Share of a rating that may be used for good (common practice). */
@@ -45,13 +46,12 @@ function weigh(
     candidate.outputV.value - planned.outputV.value - peak * ((candidate.outputOhm?.value ?? 0) - (planned.outputOhm?.value ?? 0));
   const points: LowPoint[] = [];
   for (const taker of takersOf(figures, planned.id)) {
-    if (!("inputMaxV" in taker)) continue;
-    const most = taker.inputMaxV?.value;
-    if (most !== undefined) {
+    const most = mostVolts(taker);
+    if (most !== null) {
       rooms.push(most / candidate.outputV.value - 1);
       if (candidate.outputV.value > most) refused.push(`${taker.name} bears ${say(most, "voltage", "down")}`);
     }
-    const least = taker.inputMinV?.value;
+    const least = "inputMinV" in taker ? taker.inputMinV?.value : undefined;
     const volts = figures.parts[taker.id]?.lowestV?.volts;
     if (least === undefined || volts === undefined) continue;
     const here = volts + shift;
@@ -59,6 +59,9 @@ function weigh(
     if (here < least) refused.push(`${taker.name} gets ${say(here, "voltage", "down")}, needs ${say(least, "voltage", "up")}`);
     points.push({ part: taker.name, volts: here, leastV: least });
   }
+  const ruled = refused.length === 0 && about.changes ? ruledOut(figures, planned.id, about.changes) : [];
+  refused.push(...ruled);
+  if (ruled.length > 0) rooms.push(-1);
   return {
     ...about,
     margin: Math.min(...rooms, Number.POSITIVE_INFINITY),

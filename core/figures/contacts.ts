@@ -68,7 +68,7 @@ function contact(figures: Figures, part: Switch): ContactFigures {
     amps: breaksA(figures, part),
     volts,
     bank,
-    precharge: behind && behind.farads > 0 ? charging(part, volts, behind.farads, drawnMeanwhileA(figures, part, behind)) : null,
+    precharge: behind && behind.farads > 0 ? charging(part, volts, behind.farads, drawnMeanwhileA(figures, part, behind) ?? 0) : null,
   };
 }
 
@@ -98,15 +98,17 @@ export function breaksA(figures: Figures, part: Switch): number {
 
 /**
  * What is drawn behind a contact while the capacitors are being filled, A: the least it carries in a mode in which it is
- * closed, and at least what drivers draw by themselves.
+ * closed, and at least what drivers draw by themselves. Null where it is closed only in modes without an operating point.
  */
-export function drawnMeanwhileA(figures: Figures, part: Switch, behind: Behind): number {
+export function drawnMeanwhileA(figures: Figures, part: Switch, behind: Behind): number | null {
   const own = [...behind.with, ...behind.unsaid].reduce((sum, each) => sum + (each.kind === "driver" ? (each.ownA?.value ?? 0) : 0), 0);
   const branch = figures.solved.circuit.branches.findIndex(({ kind, id: each }) => kind === "switch" && each === part.id);
   const quiet = figures.machine.modes.flatMap(({ id: mode }, m) => {
     const point = figures.solved.planned[m];
     return part.openIn.includes(mode) || point?.status !== "solved" ? [] : [Math.abs(point.branchA[branch] ?? 0)];
   });
+  const closed = figures.machine.modes.some(({ id: mode }) => !part.openIn.includes(mode));
+  if (closed && quiet.length === 0) return null;
   return Math.max(own, quiet.length > 0 ? Math.min(...quiet) : 0);
 }
 

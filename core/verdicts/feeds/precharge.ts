@@ -38,6 +38,15 @@ function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   });
 }
 
+/** What a standing load leaves missing for good; more than there is it cannot take. */
+function standing(drawnA: number, ohm: number, volts: number): string {
+  if (drawnA <= 0) return "";
+  const drawn = `${say(drawnA, "current", "up")} drawn meanwhile`;
+  return drawnA * ohm < volts
+    ? `, and ${drawn} keep ${say(drawnA * ohm, "voltage", "up")} away for good`
+    : `, and ${drawn} let it fill not at all`;
+}
+
 function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind): Verdict[] {
   const volts = railMaxV(figures, part);
   const { farads } = behind;
@@ -82,6 +91,8 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
   const ohm = part.prechargeOhm.value;
   const seconds = part.prechargeS?.value;
   const drawnA = drawnMeanwhileA(figures, part, behind);
+  // Where no mode could be solved nobody knows what is drawn: that is said of the mode, and nothing of the precharge.
+  if (drawnA === null) return found;
   const gap = prechargeGapV(volts, ohm, farads, seconds ?? prechargeS(ohm, farads), drawnA);
   const closing = loopOhm > 0 ? gap / loopOhm : 0;
   if (seconds !== undefined && gap > volts * GAP_SHARE)
@@ -91,7 +102,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
         key: "gap",
         severity: "fix",
         headline: `${part.name}: the precharge leaves ${say(gap, "voltage", "up")} missing`,
-        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${drawnA > 0 ? `, and ${say(drawnA, "current", "up")} drawn meanwhile keep ${say(drawnA * ohm, "voltage", "up")} away for good` : ""}. Closing then drives ${say(closing, "current", "up")}. Wait longer, a smaller resistor, or nothing drawn behind it until it is closed.`,
+        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${standing(drawnA, ohm, volts)}. Closing then drives ${say(closing, "current", "up")}. Wait longer, a smaller resistor, or nothing drawn behind it until it is closed.`,
         compared: { volts: gap, limit: volts * GAP_SHARE },
       }),
     );
