@@ -124,7 +124,7 @@ export function SchoolsView() {
             value={schools.motorLeads ?? "unfused"}
             options={[
               { value: "unfused", label: "Unfused: the driver limits what they carry" },
-              { value: "fused", label: "Fused below stall: a driver that can deliver the stall must not cook its lead" },
+              { value: "fused", label: "Fused below stall: a driver that can deliver the stall must not overheat its lead" },
             ]}
             onChange={always((chosen) =>
               act({

@@ -123,7 +123,8 @@ describe("fuses, where they sit and what they are", () => {
     expect(slow?.also).toContain("motor");
     expect(said(remedied(weak(30, 0.04), slow), "short-circuit").length).toBeLessThanOrEqual(1);
     const never = one(weak(30, 0.2), "short-circuit", "never");
-    expect(never).toMatchObject({ severity: "stop", limit: 30 });
+    // Nothing ends it, but no wire gets hotter than it bears: the pack and the place itself heat.
+    expect(never).toMatchObject({ severity: "fix", limit: 30 });
     expect(never?.value).toBeLessThan(30 * 1.35);
     const small = change(weak(30, 0.2), "main", { fuse: { family: "blade_regular_32v", ratingA: 5 } });
     expect(said(small, "short-circuit")).toEqual([]);
@@ -143,7 +144,7 @@ describe("fuses, where they sit and what they are", () => {
     expect(one(unsaid, "short-circuit", "ask")?.severity).toBe("ask");
   });
 
-  it("go on another way after the first fuse has opened: a stop, not silence", () => {
+  it("go on another way after the first fuse has opened: said, not silence", () => {
     // Two ways to a bar: 5 A, and a 20 A that a weak short need not open.
     let machine = change(simple({ amps: 1, gauge: "10 AWG" }), "main", { fuse: { family: "blade_maxi_32v", ratingA: 40 } });
     machine = change(machine, "pack", { internalOhm: f(0.45) });
@@ -165,7 +166,7 @@ describe("fuses, where they sit and what they are", () => {
       { from: "both", back: "pack.-", wire: { gauge: "10 AWG", lengthM: f(0.5) } },
     );
     const verdict = said(machine, "short-circuit").find(({ also }) => also?.includes("lamp"));
-    expect(verdict).toMatchObject({ severity: "stop", limit: 20 });
+    expect(verdict).toMatchObject({ severity: "fix", limit: 20 });
   });
 });
 

@@ -16,6 +16,7 @@ import { adiabaticK } from "../../wires/adiabatic";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
+import { AGES_K, bearsC } from "../wire-heat";
 
 const speak = speaker({ id: "short-circuit", title: "A short is not cleared in time", step: "by role" });
 
@@ -125,12 +126,20 @@ function notCleared(figures: Figures, guard: string, results: readonly FaultResu
     subject: { kind: row?.feed ? "wire" : "part", id: row?.feed?.id ?? guardId },
     key: "never",
     about: guardId,
-    severity: "stop",
+    severity: destroys(figures, results) ? "stop" : "fix",
     also: places.map((place) => place.split(".")[0] ?? ""),
     headline: `A short at ${placeName(figures, weakest.place)}${places.length > 1 ? ` (and ${places.length - 1} more)` : ""} is cleared by nothing`,
     detail: `${goesOn(figures, weakest, site)}. The source and the wires heat for as long as it lasts. A smaller fuse, or thicker and shorter wire.`,
     compared: { amps: weakest.leastA, limit: site?.fuse.ratingA },
     remedies: site ? smallerFuse(figures, site) : [],
+  });
+}
+
+/** Whether some wire on the way of a short that nothing ends gets hotter than it bears for good; else only the source and the place itself suffer. */
+function destroys(figures: Build, results: readonly FaultResult[]): boolean {
+  return results.some(({ wire }) => {
+    const own = wire && figures.wireOf.get(wire.id);
+    return own !== undefined && own !== null && (wire?.fate.fate === "unknown" || (wire?.fate.endC ?? 0) > bearsC(own) + AGES_K);
   });
 }
 

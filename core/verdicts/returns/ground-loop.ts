@@ -1,13 +1,15 @@
-import { perBuildFrom } from "../../figures/build";
+import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, inMode, partName, wireName } from "../../figures/names";
 import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { secondReturns, signalGrounds, thinGrounds } from "../../returns/loops";
+import { settledTemperature } from "../../wires/ampacity";
 import { loopCures } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
-import type { Verdict } from "../types";
+import type { Severity, Verdict } from "../types";
+import { lastingSeverity } from "../wire-heat";
 
 const speak = speaker({
   id: "ground-loop",
@@ -45,7 +47,7 @@ const ofSignal = perBuildFrom((figures, wireId, unsure: boolean, amps: number, m
     return [
       speakOfGround({
         ...base,
-        severity: over ? "stop" : "watch",
+        severity: over ? groundSeverity(figures, wire, worst.amps) : "watch",
         headline: `${capital(name)}: ${say(worst.amps, "current", "up")} of motor current${over ? ", over" : " of"} the ${say(limitA, "current", "down")} it carries`,
         detail: `${inMode(figures, worst).replace(/^i/, "I")} that much comes home through ${gaugeText(wire)}, because it joins the two grounds ${chord ? "beside the heavy return" : "and nothing heavier does"}. No fuse sees it. Its wire or its connector gives way first.`,
         compared: { amps: worst.amps, limit: limitA },
@@ -89,4 +91,10 @@ function twice(figures: Figures, wire: Wire): Verdict {
     compared: { amps: worst.amps },
     remedies: [{ label: "Remove the second return", command: { type: "removeWire", id: wire.id } }],
   });
+}
+
+/** A thin ground over what it carries: by how hot its wire gets; of unknown size the worse cannot be ruled out. */
+function groundSeverity(build: Build, wire: Wire, amps: number): Severity {
+  const ampacity = build.wires[wire.id]?.ampacity;
+  return ampacity ? lastingSeverity(wire, settledTemperature(wire, ampacity, amps)) : "stop";
 }

@@ -1,10 +1,13 @@
 import type { Figures } from "../../figures/figures";
 import { gaugeText, partName, wireName } from "../../figures/names";
+import type { Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
+import { settledTemperature } from "../../wires/ampacity";
 import { loopCures } from "../link-remedies";
 import { type LateReadings, rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
+import { heatWords } from "../wire-heat";
 
 const speak = speaker({ id: "loose-return", title: "A signal ground that takes everything when a return comes loose", step: "returns" });
 
@@ -29,10 +32,16 @@ function evaluate(figures: Figures, { loose }: Pick<LateReadings, "loose">): Ver
         detail:
           limitA === null
             ? `What ${gaugeText(wire)} there may carry is not known: give its size.`
-            : `${partName(figures, each.part)} keeps running ${`in ${figures.modes[mode]?.name}`}, so nobody notices until ${gaugeText(wire)}, good for ${say(limitA, "current", "down")}, burns. No fuse sees it: it is the current the machine always draws.`,
+            : `${partName(figures, each.part)} keeps running ${`in ${figures.modes[mode]?.name}`}, and nobody notices: ${gaugeText(wire)} is good for ${say(limitA, "current", "down")}${heat(figures, wire, amps)}. No fuse sees it: it is the current the machine always draws.`,
         compared: { amps, limit: limitA ?? undefined },
         remedies: loopCures(figures, wire, true),
       }),
     ];
   });
+}
+
+/** What that current makes of the wire it then goes through. */
+function heat(figures: Figures, wire: Wire, amps: number): string {
+  const ampacity = figures.wires[wire.id]?.ampacity;
+  return ampacity ? `, and ${heatWords(wire, settledTemperature(wire, ampacity, amps))}` : "";
 }

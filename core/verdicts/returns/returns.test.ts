@@ -182,9 +182,9 @@ describe("signal grounds", () => {
     expect(verdict?.remedies).toHaveLength(3);
   });
 
-  it("stop when they carry more than they can", () => {
+  it("are to be mended when they carry more than they can", () => {
     const starved = thin(thin(looped("30 AWG"), "drive", "18 AWG"), "n2", "18 AWG");
-    expect(one(starved, "signal-ground")?.severity).toBe("stop");
+    expect(one(starved, "signal-ground")?.severity).toBe("fix");
   });
 
   it("ask where their size is not known, and say nothing of a ground that carries nothing", () => {
