@@ -43,7 +43,7 @@ export function judgeChip(name: string, where: string, { watts, ambientC, kelvin
   if (chipC <= plannedC - CLOSE_K) return null;
   const over = chipC > mostC;
   const melts = chipC > SOLDER_MELTS_C;
-  const sum = `${say(watts, "power", "up")} at ${known} K a watt${kelvinPerWatt === undefined ? " (the best a bare package does, from memory)" : ""} above ${say(ambientC, "temperature")}.`;
+  const sum = `${say(watts, "power", "up")} at ${Number(known.toPrecision(3))} K a watt${kelvinPerWatt === undefined ? " (the best a bare package does, from memory)" : ""} above ${say(ambientC, "temperature")}.`;
   const then = melts
     ? `Solder melts at about that; only the chip's own shutdown at ${say(mostC, "temperature")} is in between.`
     : over

@@ -12,6 +12,11 @@ export function adiabaticK(fromC: number, toC: number): number {
   return COPPER_K * Math.sqrt(Math.log(1 + (toC - fromC) / (COPPER_B + fromC)));
 }
 
+/** °C after `seconds` of `amps` in `area` mm² of copper that keeps all of its heat: the most it can reach (the same equation turned round). */
+export function adiabaticC(fromC: number, amps: number, area: number, seconds: number): number {
+  return (COPPER_B + fromC) * Math.exp((amps / (COPPER_K * area)) ** 2 * seconds) - COPPER_B;
+}
+
 /** I²t in A²s that a conductor of `area` mm² bears: (kS)², for faults up to 5 s. */
 export function withstandA2s(k: number, area: number): number {
   return (k * area) ** 2;

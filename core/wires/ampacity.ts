@@ -1,6 +1,7 @@
 import type { Settings, Wire } from "../machine/schema";
 import { type Gauge, gaugeById, tableReference } from "../reference/gauges";
 import { type Insulation, insulationById } from "../reference/insulation";
+import { adiabaticC } from "./adiabatic";
 import { balanceAt, temperatureAt, timeConstants, wireBody } from "./heat";
 import { BOARD_MAX_C, PAD_ROW_A, TRACE_RISE_K, traceAmps, traceRise } from "./trace";
 
@@ -280,15 +281,20 @@ export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number)
   return school === "heat balance" ? temperatureAt(body, amps / (share * MODEL_MARGIN), airC) : bySquare;
 }
 
-/** Conductor temperature in °C after `seconds` of a current, having carried `preload` of its limit before: first order. */
+/**
+ * Conductor temperature in °C after `seconds` of a current, having carried `preload` of its limit before: first order, and
+ * never more than its copper reaches when it keeps all heat.
+ */
 export function temperatureAfter(wire: Wire, ampacity: Ampacity, amps: number, seconds: number, preload: number): number {
   const { limitA, airC, maxC, tauS, tauCopperS } = ampacity;
   const settles = settledTemperature(wire, ampacity, amps);
   if (!Number.isFinite(seconds)) return settles;
   const m = limitA > 0 ? amps / limitA : Number.POSITIVE_INFINITY;
   const kept = Math.exp(-seconds / (m <= 2 ? tauS : tauCopperS));
-  const before = (maxC - airC) * Math.min(1, preload) ** 2 * kept;
+  const before = (maxC - airC) * Math.min(1, preload) ** 2;
   // Where copper would melt before it settles its rise is taken on from what its limit tells.
   const rise = Number.isFinite(settles) ? settles - airC : (maxC - airC) * m ** 2;
-  return airC + before + rise * (1 - kept);
+  const firstOrder = airC + before * kept + rise * (1 - kept);
+  const gauge = wire.gauge === undefined || wire.board ? undefined : gaugeById(wire.gauge);
+  return gauge ? Math.min(firstOrder, adiabaticC(airC + before, amps, gauge.areaMm2 * wire.parallel, seconds)) : firstOrder;
 }
