@@ -34,7 +34,7 @@ function copperMm2(wire: Wire): number | null {
 }
 
 /** Copper melts, °C: nothing is claimed beyond. */
-const MELTS_C = 1083;
+export const MELTS_C = 1083;
 
 /** The hottest a fault may make a wire, °C: its insulation's, a soldered joint's, or a board's; null: no figure for it. */
 export function faultMaxC(wire: Wire): number | null {

@@ -46,11 +46,11 @@ export function gaugeText(wire: Wire): string {
   return wire.parallel > 1 ? `${wire.parallel} × ${gauge}` : gauge;
 }
 
-/** Wire conditions in words: "3 together at 40 °C". */
+/** Wire conditions in words: "with 3 loaded wires together in air of 40 °C". */
 export function conditions(figures: Build, wire: Wire): string {
   const { settings } = figures.machine;
   const bundle = wire.bundle ?? settings.bundle;
-  return `${bundle > 1 ? `${bundle} loaded wires together, ` : ""}${say(airAround(wire, settings), "temperature")} around it`;
+  return `${bundle > 1 ? `with ${bundle} loaded wires together ` : ""}in air of ${say(airAround(wire, settings), "temperature")}`;
 }
 
 /** A list as people say it, with the rest counted from `most` on. */

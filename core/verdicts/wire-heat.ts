@@ -1,3 +1,4 @@
+import { MELTS_C } from "../faults/withstand";
 import type { Wire } from "../machine/schema";
 import { say } from "../quantity/format";
 import { insulationById } from "../reference/insulation";
@@ -20,7 +21,7 @@ export function lastingSeverity(wire: Wire, hotC: number): Extract<Severity, "st
 /** "the conductor settles at 118 °C; its insulation bears 80 °C and is destroyed". */
 export function heatWords(wire: Wire, hotC: number): string {
   const bears = bearsC(wire);
-  if (!Number.isFinite(hotC)) return "it has no temperature at which it settles: it melts";
+  if (hotC >= MELTS_C) return "it has no temperature at which it settles: it melts";
   const settles = `the conductor settles at ${say(hotC, "temperature", "up")}`;
   const what = wire.board ? "the board" : "its insulation";
   if (hotC <= bears) return `${settles}, which ${what} bears; your school allows it less`;

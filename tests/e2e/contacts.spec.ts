@@ -34,6 +34,7 @@ test("a feed becomes board copper, its fuse is placed, and it is kept as it is w
   const verdicts = page.getByRole("complementary", { name: "Verdicts" });
   await page.locator('tr[data-row="drive-lift"] button').first().click();
   await page.getByLabel("cannot be reached without dismantling").check();
+  await verdicts.getByRole("button", { name: /^Show the other/ }).click();
   await expect(verdicts.getByText(/its fuse cannot be reached/)).toBeVisible();
   await page.getByLabel("Wire before it").fill("60 cm");
   await page.keyboard.press("Enter");

@@ -97,10 +97,10 @@ test("a remedy applies in one action, is undone and redone, and outlives a reloa
   await analysed(page);
   const wire = async () => (await app.document(id)).document.wires.find((each) => each.to.part === "drive-cutter")?.gauge;
   const verdict = page.getByRole("listitem").filter({ hasText: "Feed of Cutter driver: the 25 A fuse does not protect 16 AWG" });
-  await verdict.getByRole("button", { name: "Use 12 AWG" }).click();
+  await verdict.getByRole("button", { name: "Use 10 AWG" }).click();
   await expect(verdict).toHaveCount(0);
   await saved(page);
-  expect(await wire()).toBe("12 AWG");
+  expect(await wire()).toBe("10 AWG");
   await page.keyboard.press("Control+z");
   await expect(verdict).toHaveCount(1);
   await saved(page);
@@ -111,7 +111,7 @@ test("a remedy applies in one action, is undone and redone, and outlives a reloa
   await page.reload();
   await analysed(page);
   await expect(verdict).toHaveCount(0);
-  expect(await wire()).toBe("12 AWG");
+  expect(await wire()).toBe("10 AWG");
 });
 
 test("bad input stays in its cell with a message, Escape gives the old value back", async ({ page, app }) => {

@@ -78,7 +78,7 @@ function over(figures: Figures, site: EndSite, rating: ContactRating, worst: Wor
   const { severity, riseK } = contactSeverity(share);
   const each =
     rating.perPole > 1
-      ? `${rating.perPole} ${row.sort === "rotary" ? "rings" : "contacts"} share it, ${say(worst.amps / rating.perPole, "current", "up")} each at best; `
+      ? `${rating.perPole} ${row.sort === "rotary" ? "rings" : "contacts"} share it, ${say(worst.amps / rating.perPole, "current", "up")} each at best. `
       : "";
   const heat = (worst.amps ** 2 * row.agedMilliohm) / 1000 / rating.perPole;
   const settles = share > 1 && Number.isFinite(riseK) ? `, and it settles about ${Math.ceil(riseK)} K above the air` : "";
@@ -90,7 +90,7 @@ function over(figures: Figures, site: EndSite, rating: ContactRating, worst: Wor
       severity === "watch"
         ? `${row.name}: ${Math.floor(share * 100)}\u00a0% of what the ${whereOf(figures, site)} carries`
         : `${row.name}: ${say(worst.amps, "current", "up")} through a ${say(limit, "current", "down")} ${row.sort === "rotary" ? "joint" : "connector"}${seconds === null ? "" : ` for ${say(seconds, "time")}`}`,
-    detail: `The ${whereOf(figures, site)} has ${say(worst.amps, "current", "up")} ${inMode(figures, worst)}. ${each}with ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${seconds === null ? "" : ` and ${say(limit, "current", "down")} for ${say(seconds, "time")}`}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${settles}${severity === "stop" ? `; its housing bears ${HOUSING_MAX_C} °C` : ""}.`,
+    detail: `The ${whereOf(figures, site)} has ${say(worst.amps, "current", "up")} ${inMode(figures, worst)}. ${each}With ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${seconds === null ? "" : ` and ${say(limit, "current", "down")} for ${say(seconds, "time")}`}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${settles}${severity === "stop" ? `; its housing bears ${HOUSING_MAX_C} °C` : ""}.`,
     compared: { amps: worst.amps, limit },
     remedies: remedies(figures, site),
   });

@@ -88,7 +88,7 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
         headline: bySource
           ? `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
           : `${capital(wireName(build, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
-        detail: `With ${conditions(build, wire)} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
+        detail: `${capital(conditions(build, wire))} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
           bySource ? "the source does not switch off" : `the fuse need not open${where(build, exposure, wire)}`
         }: ${heatWords(wire, hot)}.`,
         compared: { amps: exposure.limitA, limit: limitA },
@@ -109,7 +109,7 @@ function byTogether(build: Build, wire: Wire, ampacity: Ampacity, exposure: Expo
       wire,
       severity: lastingSeverity(wire, hot),
       headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for what feeds it together`,
-      detail: `${names(shares.map((guard) => guardName(build, guard)))} let up to ${say(exposure.limitA, "current", "up")} into it for good: parallel ways add. With ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
+      detail: `${names(shares.map((guard) => guardName(build, guard)))} let up to ${say(exposure.limitA, "current", "up")} into it for good: parallel ways add. ${capital(conditions(build, wire))} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
       compared: { amps: exposure.limitA, limit: limitA },
       remedies: thicker(build, wire, exposure),
     });
@@ -118,7 +118,7 @@ function byTogether(build: Build, wire: Wire, ampacity: Ampacity, exposure: Expo
     wire,
     severity: lastingSeverity(wire, hot),
     headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for all that may come home through it`,
-    detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there for good before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; with ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
+    detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there for good before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
     compared: { amps: exposure.limitA, limit: limitA },
     remedies: [
       ...others.flatMap(({ id, name }) => betterLandings(build, id, name).slice(0, 1)).slice(0, MOST_LANDINGS),

@@ -7,9 +7,12 @@ import { leastForWire } from "../../fuses/rating";
 import type { PartOf, Wire } from "../../machine/schema";
 import { stringsOf } from "../../machine/strings";
 import { say } from "../../quantity/format";
+import { chemistryOf } from "../../reference/chemistries";
+import { settledTemperature } from "../../wires/ampacity";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
+import { lastingSeverity } from "../wire-heat";
 
 const speak = speaker({ id: "no-fuse", title: "No fuse between the pack and a wire", step: "feeds" });
 
@@ -37,19 +40,29 @@ function evaluate(figures: Figures): Verdict[] {
   return unfusedOf(figures).map(({ pack, first, open }) => unfused(figures, pack, first, open));
 }
 
+/** Whether all that a pack can push through a wire leaves it whole, by heat; what is not known is taken not to. */
+function bears(figures: Figures, wire: Wire, shortA: number): boolean {
+  const ampacity = figures.wires[wire.id]?.ampacity;
+  return ampacity != null && lastingSeverity(wire, settledTemperature(wire, ampacity, shortA)) === "fix";
+}
+
 function unfused(figures: Figures, pack: PartOf<"pack">, first: Wire, open: readonly Wire[]): Verdict {
   const blocks = stringsOf(figures.machine).down.get(pack.id) ?? [pack];
   const ohm = blocks.reduce((sum, { internalOhm }) => sum + (internalOhm?.value ?? Number.NaN), 0);
   const volts = blocks.reduce((sum, block) => sum + (block.fullV ?? block.openCircuitV).value, 0);
   const push = Number.isNaN(ohm) ? "as much as its cells can give" : `up to ${say(volts / ohm, "current", "up")}`;
   const rest = open.length - 1;
+  // Cells that burn when they are shorted need no wire for it; of the others only the wires decide.
+  const mild = blocks.every(({ chemistry }) => chemistry !== undefined && chemistryOf(chemistry).family !== "lithium");
+  const whole = mild && !Number.isNaN(ohm) && open.every((wire) => bears(figures, wire, volts / ohm));
+  const then = whole ? "the wires bear it, the cells heat until they are empty or leak" : "the wire becomes the fuse";
   return speak({
     wire: first,
     about: pack.id,
-    severity: "stop",
+    severity: whole ? "fix" : "stop",
     also: open.map((wire) => wire.id),
     headline: `No fuse between ${pack.name} and the ${wireName(figures, first)}${rest > 0 ? ` (and ${rest} more ${rest === 1 ? "wire" : "wires"})` : ""}`,
-    detail: `A short drives ${push} through the wire ${wireEnds(figures, first)}${rest > 0 ? " and those behind it" : ""}, and nothing opens: the wire becomes the fuse. Put one close to the pack.`,
+    detail: `A short drives ${push} through the wire ${wireEnds(figures, first)}${rest > 0 ? " and those behind it" : ""}, and nothing opens: ${then}. Put one close to the pack.`,
     remedies: fuseHere(figures, first.id),
   });
 }

@@ -64,7 +64,7 @@ function evaluate(figures: Figures): Verdict[] {
             severity === "watch"
               ? `${capital(name)}: ${Math.floor(ratio * 100)}\u00a0% of what ${gaugeText(wire)} may carry`
               : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
-          detail: `${amps} ${inMode(figures, worst)}; with ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
+          detail: `${amps} ${inMode(figures, worst)}; ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
             severity === "watch" ? "" : ` There ${heatWords(wire, hot)}.`
           }`,
           compared: { amps: worst.amps, limit: limitA },

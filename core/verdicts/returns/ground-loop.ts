@@ -9,7 +9,7 @@ import { loopCures } from "../link-remedies";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Severity, Verdict } from "../types";
-import { lastingSeverity } from "../wire-heat";
+import { heatWords, lastingSeverity } from "../wire-heat";
 
 const speak = speaker({
   id: "ground-loop",
@@ -49,7 +49,7 @@ const ofSignal = perBuildFrom((figures, wireId, unsure: boolean, amps: number, m
         ...base,
         severity: over ? groundSeverity(figures, wire, worst.amps) : "watch",
         headline: `${capital(name)}: ${say(worst.amps, "current", "up")} of motor current${over ? ", over" : " of"} the ${say(limitA, "current", "down")} it carries`,
-        detail: `${inMode(figures, worst).replace(/^i/, "I")} that much comes home through ${gaugeText(wire)}, because it joins the two grounds ${chord ? "beside the heavy return" : "and nothing heavier does"}. No fuse sees it. Its wire or its connector gives way first.`,
+        detail: `${inMode(figures, worst).replace(/^i/, "I")} that much comes home through ${gaugeText(wire)}, because it joins the two grounds ${chord ? "beside the heavy return" : "and nothing heavier does"}. No fuse sees it${over ? heat(figures, wire, worst.amps) : ""}.`,
         compared: { amps: worst.amps, limit: limitA },
         remedies: loopCures(figures, wire, chord !== null),
       }),
@@ -91,6 +91,14 @@ function twice(figures: Figures, wire: Wire): Verdict {
     compared: { amps: worst.amps },
     remedies: [{ label: "Remove the second return", command: { type: "removeWire", id: wire.id } }],
   });
+}
+
+/** What that current makes of the wire. */
+function heat(build: Build, wire: Wire, amps: number): string {
+  const ampacity = build.wires[wire.id]?.ampacity;
+  return ampacity
+    ? `, and ${heatWords(wire, settledTemperature(wire, ampacity, amps))}`
+    : ", and its wire or its connector gives way first";
 }
 
 /** A thin ground over what it carries: by how hot its wire gets; of unknown size the worse cannot be ruled out. */
