@@ -1,3 +1,4 @@
+import { phaseCurrent } from "../loads/phases";
 import { groupBy } from "../machine/group";
 import { oncePer } from "../machine/once";
 import type { BuiltMachine, BuiltPart, Machine, Wire } from "../machine/schema";
@@ -18,6 +19,8 @@ export interface WireStatics {
   limitA: number | null;
   ampacity: Ampacity | null;
   exposure: Exposure | null;
+  /** A lead between a driver and a stepper carries what its phase is set to while it is on, A r.m.s.; 0 for any other wire. */
+  phaseA: number;
 }
 
 /** What is known of a part whatever it draws. */
@@ -67,6 +70,18 @@ function withoutCells(machine: Machine): BuiltMachine {
   };
 }
 
+/** Leads of steppers on a driver's channel, with the phase current of all their pieces. */
+function phaseLeads({ feeds }: Wired, partOf: ReadonlyMap<string, BuiltPart>): ReadonlyMap<string, number> {
+  const found = new Map<string, number>();
+  for (const [id, { out, back }] of feeds) {
+    const load = partOf.get(id);
+    const phase = load?.kind === "load" ? phaseCurrent(load) : null;
+    if (load?.kind !== "load" || !phase) continue;
+    for (const wire of back ? [out, back] : [out]) found.set(wire.id, phase.rmsA * load.count);
+  }
+  return found;
+}
+
 /** @param wiring topology of the machine's circuit with every switch closed */
 export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology, rest: AtRest): Build {
   const machine = withoutCells(full);
@@ -75,6 +90,7 @@ export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology, res
   const partOf = new Map(machine.parts.map((part) => [part.id, part]));
   const exposures = exposuresOf(circuit);
   const wires: Record<string, WireStatics> = {};
+  const phases = phaseLeads(circuit, partOf);
   machine.wires.forEach((wire, i) => {
     const inline = wire.fuse ? fuseOhm(wire.fuse) : 0;
     const ampacity = ampacityOf(wire, machine.settings);
@@ -85,6 +101,7 @@ export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology, res
       limitA: ampacity?.limitA ?? null,
       ampacity,
       exposure: exposures[i] ?? null,
+      phaseA: phases.get(wire.id) ?? 0,
     };
   });
   const plans = planParts(circuit, wiring, rest, ledger, partOf);

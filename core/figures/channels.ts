@@ -1,7 +1,7 @@
 import { bridgeDrop, bridgeHeat } from "../drivers/bridge";
 import { bridgeOf } from "../drivers/channel";
 import { deliverableAt } from "../drivers/deliverable";
-import { rmsOfPeak } from "../loads/stepper";
+import { phaseCurrent } from "../loads/phases";
 import { oncePer } from "../machine/once";
 import type { BuiltLoad, Driver, Load } from "../machine/schema";
 import { nodeAt, wireOhm } from "../network/circuit";
@@ -111,14 +111,13 @@ export const channelLoads = oncePer((figures: Figures): ReadonlyMap<string, read
 const phaseAmps = oncePer((figures: Figures): ReadonlyMap<string, readonly number[]> => {
   const found = new Map<string, readonly number[]>();
   for (const part of figures.machine.parts) {
-    const stepper = part.kind === "load" ? part.stepper : undefined;
-    if (part.kind !== "load" || !stepper?.setA || !figures.solved.circuit.feeds.has(part.id)) continue;
-    const rms = stepper.scale === "peak" ? rmsOfPeak(stepper.setA.value) : stepper.setA.value;
+    const phase = part.kind === "load" ? phaseCurrent(part) : null;
+    if (part.kind !== "load" || !phase || !figures.solved.circuit.feeds.has(part.id)) continue;
     found.set(
       part.id,
       figures.machine.modes.map(({ id }) => {
         const cell = part.cells[id];
-        return cell === undefined || cell.state === "off" ? 0 : rms * part.count;
+        return cell === undefined || cell.state === "off" ? 0 : phase.rmsA * part.count;
       }),
     );
   }

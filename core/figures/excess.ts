@@ -1,6 +1,7 @@
 import { goesOn } from "../machine/lasting";
 import type { OperatingPoint } from "../network/solve";
 import type { Figures } from "./figures";
+import { inLead } from "./wire-figures";
 
 /** A current held against what is borne for as long as it flows. */
 export interface Excess {
@@ -52,11 +53,19 @@ function larger(a: Excess | null, b: Excess): Excess {
   return a && a.share >= b.share ? a : b;
 }
 
-/** What goes through a branch in each mode that ends, at the charge at which it is more, A, and how long, s. */
-export function briefThrough({ machine, solved }: Figures, branch: number): { amps: number; seconds: number }[] {
+/** What flows in a conductor at an operating point, A. */
+export function ampsIn({ wires }: Figures, wireId: string, branch: number): (point: OperatingPoint) => number {
+  const phaseA = wires[wireId]?.phaseA ?? 0;
+  return (point) => Math.abs(inLead(point.branchA[branch] ?? 0, phaseA));
+}
+
+/** What goes through a wire in each mode that ends, at the charge at which it is more, A, and how long, s. */
+export function briefThrough(figures: Figures, wireId: string, branch: number): { amps: number; seconds: number }[] {
+  const { machine, solved } = figures;
+  const amps = ampsIn(figures, wireId, branch);
   return machine.modes.flatMap((mode, m) => {
     if (mode.lastsS === null || goesOn(mode)) return [];
-    const at = (points: readonly OperatingPoint[]) => Math.abs(points[m]?.branchA[branch] ?? 0);
+    const at = (points: readonly OperatingPoint[]) => (points[m] ? amps(points[m]) : 0);
     return [{ amps: Math.max(at(solved.planned), at(solved.low)), seconds: mode.lastsS }];
   });
 }

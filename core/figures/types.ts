@@ -38,6 +38,8 @@ export interface WireFigures {
 export interface JudgedWire extends WireFigures {
   ampacity: Ampacity | null;
   exposure: Exposure | null;
+  /** See `WireStatics`. */
+  phaseA: number;
 }
 
 /** How a part is joined to its source with every switch closed. */

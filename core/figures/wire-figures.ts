@@ -7,6 +7,11 @@ import type { Solved } from "./solved";
 import type { JudgedWire } from "./types";
 import { withMission, worstsOf } from "./worst";
 
+/** What flows in a conductor of which the network knows what its supply draws: of a stepper that is on, at least its phase current. */
+export function inLead(amps: number, phaseA: number): number {
+  return amps === 0 || Math.abs(amps) >= phaseA ? amps : Math.sign(amps) * phaseA;
+}
+
 /** Everything computed for one wire; `plan` is the machine's mission, `scratch` holds one entry per mode, `branch` is its index in the circuit, `collapse`: some mode has no operating point. */
 export function wireFigures(
   solved: Solved,
@@ -19,7 +24,7 @@ export function wireFigures(
   collapse: boolean,
 ): JudgedWire {
   const { circuit, planned, low, unknown } = solved;
-  const { runOhm, fuseOhm, limitA, ampacity, exposure } = statics;
+  const { runOhm, fuseOhm, limitA, ampacity, exposure, phaseA } = statics;
   const ohm = circuit.branches[branch]?.ohm ?? 0;
   const count = scratch.length;
   const amps = rows.next();
@@ -30,11 +35,11 @@ export function wireFigures(
   const lowA = low === planned ? null : scratch;
   let unsure = false;
   for (let m = 0; m < amps.length; m++) {
-    const current = planned[m]?.branchA[branch] ?? 0;
+    const current = inLead(planned[m]?.branchA[branch] ?? 0, phaseA);
     amps[m] = current;
     dropV[m] = Math.abs(current) * ohm;
     heatW[m] = current * current * runOhm;
-    if (lowA) lowA[m] = low[m]?.branchA[branch] ?? 0;
+    if (lowA) lowA[m] = inLead(low[m]?.branchA[branch] ?? 0, phaseA);
     if (unknown[m]?.branch[branch]) {
       atLeast[m] = 1;
       unsure = true;
@@ -56,6 +61,7 @@ export function wireFigures(
     limitA,
     ampacity,
     exposure,
+    phaseA,
     temperatureC,
   };
 }

@@ -142,6 +142,13 @@ function checkPart(part: Part, path: string, modes: ReadonlySet<string>, say: Sa
     for (const mode of Object.keys(part.cells)) {
       if (!modes.has(mode)) say(`${path}.cells.${mode}`, "the id of a mode of this machine");
     }
+    for (const key of ["ownLead", "phaseLead"] as const) {
+      const lead = part[key];
+      if (lead && !gaugeById(lead.gauge))
+        say(`${path}.${key}.gauge`, `a size from the gauge table such as "14 AWG" or "1.5 mm²", not "${lead.gauge}"`);
+      if (lead && !insulationById(lead.insulation))
+        say(`${path}.${key}.insulation`, `an insulation from the table such as "pvc80", not "${lead.insulation}"`);
+    }
     for (const name of LEVELS) checkLevel(part.levels?.[name], `${path}.levels.${name}`, say);
   }
   if (part.kind === "pack") {

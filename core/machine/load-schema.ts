@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { CONNECTOR_IDS } from "../reference/connectors";
 import { figureSchema } from "./figure";
 
 const amps = figureSchema(0, 2000);
@@ -102,6 +103,13 @@ export const ownLeadSchema = z.strictObject({
   gauge: z.string().max(12),
   lengthM: figureSchema(0.001, 200).optional(),
   insulation: z.string().max(20),
+});
+
+/** The conductors between a drive and its motor, all of one size: three of a brushless motor, four of a stepper. */
+export const phaseLeadSchema = z.strictObject({
+  ...ownLeadSchema.shape,
+  /** Connector in it, by family. */
+  family: z.enum(CONNECTOR_IDS).optional(),
 });
 
 /** How a helper derived a figure. */

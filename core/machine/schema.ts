@@ -14,6 +14,7 @@ import {
   motorSchema,
   onboardSchema,
   ownLeadSchema,
+  phaseLeadSchema,
   stepperSchema,
 } from "./load-schema";
 import { SIGNALS_MAX, signalSchema } from "./signal-schema";
@@ -245,6 +246,8 @@ export const loadSchema = z.strictObject({
   ...groundCopper,
   /** Of a group: each piece's own lead from where the feed ends, both conductors of this size. */
   ownLead: ownLeadSchema.optional(),
+  /** Brushless motors and steppers: what runs between drive and motor, in the phases. */
+  phaseLead: phaseLeadSchema.optional(),
   /** Figure by mode id; a mode without an entry is not known yet. */
   cells: z.record(idSchema, cellSchema),
 });

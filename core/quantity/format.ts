@@ -81,6 +81,8 @@ export function formatQuantity(value: number, dimension: Dimension, rounding: Ro
       return print(value, "F", decimalsFor(size), rounding);
     case "energy":
       return size >= 10000 ? print(value / 1000, "kJ", decimalsFor(size / 1000), rounding) : print(value, "J", decimalsFor(size), rounding);
+    case "section":
+      return print(value, "mm²", decimalsFor(size), rounding);
     case "angle":
       return print(value, "°", size < 10 ? 1 : 0, rounding);
     case "ratio":
@@ -138,6 +140,7 @@ export function editText(value: number, dimension: Dimension): string {
     angle: "°",
     capacitance: "F",
     energy: "J",
+    section: "mm²",
   } as const;
   const all: Partial<Record<Dimension, string>> = { ...unit, ...more };
   const known = all[dimension];

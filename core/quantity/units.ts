@@ -17,7 +17,8 @@ export type Dimension =
   | "angle"
   | "capacitance"
   | "energy"
-  | "ratio";
+  | "ratio"
+  | "section";
 
 interface DimensionInfo {
   /** What the builder calls it, for messages. */
@@ -189,5 +190,14 @@ export const DIMENSIONS: Readonly<Record<Dimension, DimensionInfo>> = {
   },
   energy: { label: "energy", unit: "J", example: "540 J", units: { j: 1, kj: 1e3, mj: 1e-3, wh: 3600, ws: 1 }, min: 0, max: 1e6 },
   angle: { label: "angle", unit: "°", example: "10°", units: { "°": 1, deg: 1 }, min: 0, max: 90 },
+  // Copper is sold, tabled and said in mm² everywhere: the one dimension that is not kept in its SI unit.
+  section: {
+    label: "section",
+    unit: "mm²",
+    example: "30 mm² or 3 cm²",
+    units: { "mm²": 1, mm2: 1, sqmm: 1, "cm²": 100, cm2: 100 },
+    min: 0.01,
+    max: 10000,
+  },
   ratio: { label: "number", unit: "", example: "30", units: {}, min: 0, max: 100000 },
 };

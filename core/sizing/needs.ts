@@ -80,7 +80,7 @@ function needOf(
   const { machine } = figures;
   const most = (pick: "worst" | "worstContinuous") => Math.max(0, ...unit.wires.map((wire) => figures.wires[wire.id]?.[pick].amps ?? 0));
   // Of the unit's conductors the one that carries most, mode by mode.
-  const [first = [], ...rest] = unit.wires.map((wire) => briefThrough(figures, indexOf.get(wire.id) ?? -1));
+  const [first = [], ...rest] = unit.wires.map((wire) => briefThrough(figures, wire.id, indexOf.get(wire.id) ?? -1));
   const brief = first.map(({ amps, seconds }, k) => ({ amps: Math.max(amps, ...rest.map((own) => own[k]?.amps ?? 0)), seconds }));
   const behind = [...new Set(unit.wires.flatMap((wire) => ways.get(wire.id) ?? []))];
   const places = new Set(behind);

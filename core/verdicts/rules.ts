@@ -24,6 +24,7 @@ import { noFuse } from "./feeds/no-fuse";
 import { nodeRating } from "./feeds/node-rating";
 import { parallelWires } from "./feeds/parallel-wires";
 import { partRating } from "./feeds/part-rating";
+import { phaseLead } from "./feeds/phase-lead";
 import { plugInrush } from "./feeds/plug-inrush";
 import { polarity } from "./feeds/polarity";
 import { precharge } from "./feeds/precharge";
@@ -144,6 +145,7 @@ export const RULES: readonly Rule[] = [
   plugInrush,
   coil,
   groupLead,
+  phaseLead,
   chassisFault,
   looseReturn,
   boardGround,

@@ -4,7 +4,6 @@ import { returnPlaces } from "@/core/machine/placing";
 import type { Wire } from "@/core/machine/schema";
 import { endName, terminalName } from "@/core/machine/terminals";
 import type { LedgerRow } from "@/core/machine/tree";
-import { GAUGES } from "@/core/reference/gauges";
 import { INSULATIONS } from "@/core/reference/insulation";
 import { analysisOf } from "@/state/findings";
 import { Figure } from "../figure/Figure";
@@ -13,6 +12,7 @@ import { LengthField } from "../kit/LengthField";
 import { QuantityInput } from "../kit/QuantityInput";
 import { always, Select, SelectField, words } from "../kit/Select";
 import { FuseSelect } from "../parts/KindFields";
+import { GaugeField } from "../parts/OwnLead";
 import { PackFields, SupplyFields } from "../parts/SourceFields";
 import { type Place, TerminalSelect } from "../parts/TerminalSelect";
 import { JoinPane } from "../sources/JoinPane";
@@ -47,25 +47,7 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
     <>
       <div className="grid grid-cols-2 gap-x-5">
         <LengthField label="Length" wire={wire} onCommit={(lengthM) => dispatch(change({ lengthM }))} />
-        <Field slim label="Size">
-          {(props) => (
-            <select
-              {...props}
-              className="fig field"
-              value={wire.gauge ?? ""}
-              onChange={(event) => act(change({ gauge: event.target.value === "" ? undefined : event.target.value }))}
-            >
-              <option value="">not known</option>
-              {(["awg", "metric"] as const).map((system) => (
-                <optgroup key={system} label={system === "awg" ? "AWG, stranded" : "Metric, fine-stranded"}>
-                  {GAUGES.filter((gauge) => gauge.system === system).map((gauge) => (
-                    <option key={gauge.id}>{gauge.id}</option>
-                  ))}
-                </optgroup>
-              ))}
-            </select>
-          )}
-        </Field>
+        <GaugeField label="Size" gauge={wire.gauge} onChange={(gauge) => act(change({ gauge }))} />
         <QuantityInput
           slim
           label="In parallel"
@@ -88,6 +70,7 @@ function Conductor({ wire, both }: { wire: Wire; both: boolean }) {
           max={100}
           value={wire.bundle}
           placeholder={`(${bundle})`}
+          hint="Loaded wires side by side: a feed's plus and minus are two."
           onCommit={(value) =>
             value === undefined || Number.isInteger(value)
               ? dispatch(change({ bundle: value }))

@@ -14,7 +14,8 @@ import { DriverFields } from "./DriverFields";
 import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
 import { LoadPhysics } from "./LoadPhysics";
-import { AccuracyField, CostField, ShelfButton } from "./SourceFields";
+import { OwnLeadFields } from "./OwnLead";
+import { AccuracyField, CostField, DiodeField, ShelfButton } from "./SourceFields";
 import { BarFields, ReverseField, SwitchFields } from "./SwitchFields";
 
 function figureOf(part: Part, key: string): Figure | undefined {
@@ -130,42 +131,46 @@ export function PartPane({ part }: { part: Part }) {
           }
         />
       )}
-      {FIGURE_FIELDS[part.kind].map((field) => {
-        const figure = figureOf(part, field.key);
-        const scale = field.share ? 100 : 1;
-        return (
-          <div key={field.key} className="grid grid-cols-[minmax(0,1fr)_88px] items-baseline gap-2">
-            {field.group && <h3 className="col-span-2 mt-2 border-t border-hair pt-1 text-xs font-bold">{field.group}</h3>}
-            <QuantityInput
-              slim
-              label={field.label}
-              dimension={field.dimension}
-              value={figure ? Number((figure.value * scale).toPrecision(12)) : undefined}
-              optional={!field.required}
-              {...(field.hint ? { hint: field.hint } : {})}
-              {...(field.min === undefined ? {} : { min: field.min })}
-              {...(field.max === undefined ? {} : { max: field.max })}
-              onCommit={(value) =>
-                update({
-                  [field.key]:
-                    value === undefined ? undefined : { ...figure, value: value / scale, provenance: figure?.provenance ?? "datasheet" },
-                })
-              }
-            />
-            {figure && (
-              <KnownBy
-                label={`How ${field.label} is known`}
-                value={figure.provenance}
-                onChange={(provenance) => change({ [field.key]: { ...figure, provenance } })}
+      {FIGURE_FIELDS[part.kind]
+        .filter(({ of }) => of?.(part) ?? true)
+        .map((field) => {
+          const figure = figureOf(part, field.key);
+          const scale = field.share ? 100 : 1;
+          return (
+            <div key={field.key} className="grid grid-cols-[minmax(0,1fr)_88px] items-baseline gap-2">
+              {field.group && <h3 className="col-span-2 mt-2 border-t border-hair pt-1 text-xs font-bold">{field.group}</h3>}
+              <QuantityInput
+                slim
+                label={field.label}
+                dimension={field.dimension}
+                value={figure ? Number((figure.value * scale).toPrecision(12)) : undefined}
+                optional={!field.required}
+                {...(field.hint ? { hint: field.hint } : {})}
+                {...(field.min === undefined ? {} : { min: field.min })}
+                {...(field.max === undefined ? {} : { max: field.max })}
+                onCommit={(value) =>
+                  update({
+                    [field.key]:
+                      value === undefined ? undefined : { ...figure, value: value / scale, provenance: figure?.provenance ?? "datasheet" },
+                  })
+                }
               />
-            )}
-          </div>
-        );
-      })}
+              {figure && (
+                <KnownBy
+                  label={`How ${field.label} is known`}
+                  value={figure.provenance}
+                  onChange={(provenance) => change({ [field.key]: { ...figure, provenance } })}
+                />
+              )}
+            </div>
+          );
+        })}
       {goesOnShelf(part.kind) && <CostField part={part} />}
       {(part.kind === "converter" || part.kind === "supply") && <AccuracyField part={part} />}
+      {(part.kind === "converter" || part.kind === "supply") && <DiodeField part={part} />}
       {part.kind === "switch" && <SwitchFields part={part} />}
       {(part.kind === "driver" || part.kind === "converter" || part.kind === "load") && <ReverseField part={part} />}
+      {part.kind === "load" && part.count > 1 && <OwnLeadFields load={part} />}
       {part.kind === "load" && <LoadPhysics load={part} />}
       {part.kind === "driver" && <DriverFields driver={part} />}
       {part.kind === "switch" && (

@@ -25,7 +25,7 @@ const OVERLOAD_NAMES = {
 
 /** What watches a pack's cells, and whether current may enter it. */
 export function PackFields({ pack }: { pack: Pack }) {
-  const { act } = useDispatch();
+  const { act, dispatch } = useDispatch();
   const change = (changes: ChangesOf<"pack">) => act({ type: "updatePart", id: pack.id, changes });
   return (
     <>
@@ -36,16 +36,40 @@ export function PackFields({ pack }: { pack: Pack }) {
         options={MANAGEMENTS.map((value) => ({ value, label: MANAGEMENT_NAMES[value] }))}
         onChange={(management) => change({ management })}
       />
-      <label className="mt-1 block text-sm">
-        <input
-          type="checkbox"
-          className="mr-1.5"
-          checked={pack.diode ?? false}
-          onChange={(event) => change({ diode: event.target.checked || undefined })}
-        />
-        Ideal diode at its plus: current leaves, none enters
-      </label>
+      <QuantityInput
+        slim
+        optional
+        label="Blocks in series"
+        dimension="count"
+        min={1}
+        max={20}
+        value={pack.blocks}
+        placeholder="(1)"
+        hint="Sold as one each and joined: two 12 V blocks for 24 V. Its cells count all of them."
+        onCommit={(blocks) =>
+          blocks === undefined || Number.isInteger(blocks)
+            ? dispatch({ type: "updatePart", id: pack.id, changes: { blocks } })
+            : { ok: false, message: "A whole number of blocks." }
+        }
+      />
+      <DiodeField part={pack} />
     </>
+  );
+}
+
+/** Whether current may enter a source or only leave it. */
+export function DiodeField({ part }: { part: Pack | Supply | Converter }) {
+  const { act } = useDispatch();
+  return (
+    <label className="mt-1 block text-sm">
+      <input
+        type="checkbox"
+        className="mr-1.5"
+        checked={part.diode ?? false}
+        onChange={(event) => act({ type: "updatePart", id: part.id, changes: { diode: event.target.checked || undefined } })}
+      />
+      Ideal diode at its {part.kind === "converter" ? "output" : "plus"}: current leaves, none enters
+    </label>
   );
 }
 

@@ -1,4 +1,5 @@
-import type { PartKind } from "@/core/machine/schema";
+import type { Part, PartKind } from "@/core/machine/schema";
+import { isBoard, isReturnBar } from "@/core/machine/terminals";
 import type { Dimension } from "@/core/quantity/units";
 
 /** A figure of a part the builder can enter. */
@@ -17,6 +18,8 @@ export interface FigureField {
   share?: boolean;
   /** Heading above it; fields of one heading stand together. */
   group?: string;
+  /** For which parts of its kind it means something; all where it is not said. */
+  of?: (part: Part) => boolean;
 }
 
 const WINDOW: FigureField[] = [
@@ -28,6 +31,39 @@ const HOLD_UP: FigureField[] = [
   { key: "holdUpF", label: "Hold-up capacitor", dimension: "capacitance", hint: "Behind a diode, carries it through a dip." },
   { key: "holdUpOhm", label: "its own resistance", dimension: "resistance", min: 0 },
 ];
+
+const PEAK: FigureField[] = [
+  { key: "peakA", label: "Amps for a short time", dimension: "current" },
+  { key: "peakS", label: "that time", dimension: "time", max: 3600, hint: "How long the peak holds; 10 s where nobody says." },
+];
+
+/** Where braking energy goes: a resistor that switches in, or a clamp. */
+const BRAKE: FigureField[] = [
+  {
+    key: "brakeOnV",
+    label: "Brake switches in at",
+    dimension: "voltage",
+    hint: "A resistor or clamp across it that burns what braking gives back.",
+    group: "Brake resistor or clamp",
+  },
+  { key: "brakeOhm", label: "its resistance", dimension: "resistance", min: 1e-3 },
+  { key: "brakePulseJ", label: "takes each time", dimension: "energy", min: 1e-3 },
+];
+
+/** Ground copper that returns of others may go through. */
+const GROUND: FigureField[] = [
+  {
+    key: "groundA",
+    label: "Its ground carries",
+    dimension: "current",
+    hint: "From one ground pin to another: what others send home through it.",
+    group: "Ground copper",
+  },
+  { key: "groundOhm", label: "and resists", dimension: "resistance" },
+];
+
+const coiled = (part: Part) =>
+  part.kind === "switch" && (part.device === "contactor" || part.device === "relay" || part.coilOhm !== undefined);
 
 const MASS: FigureField = { key: "massKg", label: "Mass", dimension: "mass", group: "Mass and cost" };
 
@@ -53,7 +89,7 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "fullV", label: "Volts when full", dimension: "voltage", hint: "The highest it can show: charger connected or just removed." },
     { key: "lowV", label: "Volts when nearly empty", dimension: "voltage", hint: "Rested, at the lowest charge you will run it to." },
     { key: "continuousA", label: "Amps for good", dimension: "current" },
-    { key: "peakA", label: "Amps for a short time", dimension: "current" },
+    ...PEAK,
     { key: "plannedCharge", label: "Charge planned with", dimension: "percent", min: 0, max: 100, share: true, group: "Charge" },
     { key: "lowCharge", label: "Charge kept back", dimension: "percent", min: 0, max: 100, share: true },
     { key: "cutoffV", label: "Cuts off at", dimension: "voltage", hint: "Under load: its management board, or your alarm." },
@@ -93,10 +129,18 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
       dimension: "current",
       hint: "The sum of what goes through its metal: a Y-lead's trunk, a bar's section.",
     },
+    {
+      key: "copperMm2",
+      label: "Section of its metal",
+      dimension: "section",
+      hint: "Where no rating is printed: about 2 A a mm² of copper (common practice).",
+    },
     { key: "bulkF", label: "Capacitor on it", dimension: "capacitance" },
+    ...BRAKE.map((field) => ({ ...field, of: (part: Part) => !isReturnBar(part) })),
   ],
   switch: [
     { key: "ratedA", label: "Rated amps", dimension: "current", hint: "At DC and your voltage, not the AC figure.", early: true },
+    ...PEAK,
     { key: "contactOhm", label: "Contact resistance", dimension: "resistance" },
     {
       key: "breakA",
@@ -110,6 +154,16 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "prechargeOhm", label: "Precharge resistor", dimension: "resistance", min: 0.01, group: "Precharge around it" },
     { key: "prechargeS", label: "waits", dimension: "time" },
     { key: "prechargeJ", label: "bears a shot of", dimension: "energy" },
+    {
+      key: "coilOhm",
+      label: "Coil resistance",
+      dimension: "resistance",
+      hint: "With it the coil gets terminals of its own to wire.",
+      group: "Its coil",
+      of: coiled,
+    },
+    { key: "pickUpV", label: "pulls in at", dimension: "voltage", of: coiled },
+    { key: "dropOutV", label: "may drop out at", dimension: "voltage", of: coiled },
   ],
   fuse: [],
   driver: [
@@ -122,8 +176,8 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "continuousA", label: "For good, bare board", dimension: "current", hint: "One channel, no heatsink, no fan.", early: true },
     { key: "heatsinkA", label: "with a heatsink", dimension: "current" },
     { key: "airA", label: "in moving air", dimension: "current" },
-    { key: "peakA", label: "Amps for a short time", dimension: "current" },
-    { key: "peakS", label: "that time", dimension: "time" },
+    ...PEAK,
+    { key: "totalA", label: "All channels together", dimension: "current", hint: "For good; often less than the sum of its channels." },
     { key: "limitA", label: "Current limit set", dimension: "current", hint: "Only a limit that really acts; a trip far above is none." },
     { key: "dutyCap", label: "Duty at most", dimension: "percent", min: 1, max: 100, share: true },
     { key: "bridgeV", label: "Bridge keeps, fixed", dimension: "voltage", hint: "Bipolar bridges: about 1.4 V. MOSFET: nothing." },
@@ -131,6 +185,8 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "ownA", label: "Own use", dimension: "current" },
     ...WINDOW,
     { key: "inputF", label: "Capacitor at its input", dimension: "capacitance" },
+    ...BRAKE,
+    ...GROUND,
     MASS,
   ],
   converter: [
@@ -160,6 +216,7 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "startF", label: "Starts into at most", dimension: "capacitance", group: "Capacitors" },
     { key: "inputF", label: "Capacitor at its input", dimension: "capacitance" },
     ...HOLD_UP,
+    ...GROUND,
     MASS,
   ],
   load: [
@@ -177,6 +234,7 @@ export const FIGURE_FIELDS: Readonly<Record<PartKind, readonly FigureField[]>> =
     { key: "filterMh", label: "Choke before it", dimension: "inductance", group: "Filter" },
     { key: "filterF", label: "Capacitor after the choke", dimension: "capacitance" },
     { key: "filterOhm", label: "Resistance of the choke", dimension: "resistance", min: 0 },
+    ...GROUND.map((field) => ({ ...field, of: isBoard })),
     MASS,
   ],
 };

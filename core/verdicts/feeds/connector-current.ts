@@ -3,7 +3,7 @@ import { type ContactRating, contactRating, HOUSING_MAX_C } from "../../connecto
 import { type EndSite, mateEnd, setEnd } from "../../connectors/ends";
 import { type Build, branchOf } from "../../figures/build";
 import { sitesOf } from "../../figures/end-sites";
-import { briefThrough, excessOf } from "../../figures/excess";
+import { ampsIn, briefThrough, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { inMode, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
@@ -53,11 +53,7 @@ function overCurrent(figures: Figures, site: EndSite): Verdict[] {
   const figure = figures.wires[wire.id];
   if (!rating || !figure) return [];
   const branch = branchOf(figures).get(wire.id) ?? -1;
-  const timed = excessOf(
-    figures,
-    (point) => Math.abs(point.branchA[branch] as number),
-    (seconds) => connectorBearsA(row, rating, seconds),
-  ).brief;
+  const timed = excessOf(figures, ampsIn(figures, wire.id, branch), (seconds) => connectorBearsA(row, rating, seconds)).brief;
   const { worstContinuous } = figure;
   const share = shareOf(worstContinuous.amps, rating.limitA);
   return [
@@ -111,7 +107,7 @@ function remedies(figures: Figures, site: EndSite): Remedy[] {
     label,
     command: setEnd(site, next),
   });
-  const brief = briefThrough(figures, branchOf(figures).get(wire.id) ?? -1);
+  const brief = briefThrough(figures, wire.id, branchOf(figures).get(wire.id) ?? -1);
   const need = { amps: amps / WATCH_FROM, brief, volts, airC, gauge, parallel: wire.parallel };
   const [better] = familiesThatSuit(row, at, need);
   const list = better ? [set(`Use ${better.name}`, plainEnd(better.id, at))] : [];

@@ -31,7 +31,7 @@ function evaluate(figures: Figures): Verdict[] {
     const figure = figures.wires[wire.id];
     const need = gauge && {
       amps: figure?.worstContinuous.amps ?? 0,
-      brief: briefThrough(figures, branchOf(figures).get(wire.id) ?? -1),
+      brief: briefThrough(figures, wire.id, branchOf(figures).get(wire.id) ?? -1),
       volts,
       airC: airAround(wire, figures.machine.settings),
       gauge,

@@ -1,4 +1,5 @@
 import { faultMaxC } from "../../faults/withstand";
+import { ampsIn } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { conditions, gaugeText, inMode, wireName } from "../../figures/names";
 import { limitAt, thinnest } from "../../fuses/pick";
@@ -122,11 +123,12 @@ interface Brief {
 function worstBrief(figures: Figures, index: number, wire: Wire, ampacity: Ampacity, preload: number): Brief | null {
   const { limitA, tauS, tauCopperS } = ampacity;
   const { machine, solved } = figures;
+  const at = ampsIn(figures, wire.id, index);
   if (limitA <= 0) return null;
   let worst: Brief | null = null;
   machine.modes.forEach((mode, m) => {
     if (mode.lastsS === null || goesOn(mode)) return;
-    const amps = Math.max(Math.abs(solved.planned[m]?.branchA[index] ?? 0), Math.abs(solved.low[m]?.branchA[index] ?? 0));
+    const amps = Math.max(...[solved.planned[m], solved.low[m]].map((point) => (point ? at(point) : 0)));
     const allowedS = overloadTime(amps / limitA, preload, tauS, tauCopperS);
     if (allowedS >= mode.lastsS) return;
     const times = amps / limitA;
