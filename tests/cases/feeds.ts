@@ -127,6 +127,19 @@ function stopped(stop: object, board: "before" | "behind" = "before", motor: "be
   );
   return machine;
 }
+/** A stepper of some r.m.s. amps, or a brushless motor with a phase limit, with leads of its own to the motor. */
+const phased = (amps: number | undefined, over: object = {}, kind: "stepper" | "brushless" = "stepper") =>
+  change(simple({ amps: 1 }), "motor", {
+    loadKind: kind,
+    inputMinV: f(6),
+    inputMaxV: f(30),
+    phaseLead: { gauge: "20 AWG", insulation: "pvc80", lengthM: f(1), ...over },
+    ...(amps === undefined
+      ? {}
+      : kind === "stepper"
+        ? { stepper: { scale: "rms", setA: f(amps) } }
+        : { brushless: { drive: "sine", phaseLimitA: f(amps) } }),
+  });
 const leadOf = (machine: Machine) => machine.wires.find(({ to }) => to.part === "motor")?.id ?? "";
 /** A driver of some limit before a motor on a lead of its own. */
 const onLead = (limitA: number) => {
@@ -582,6 +595,47 @@ export const FEEDS: readonly Case[] = [
     () => grouped(1, 10),
     () => grouped(1, 7.5),
     "fuse",
+  ),
+  edge("phase-lead", "11 A of 20 AWG, four loaded side by side: nine tenths", "watch", 0.9 * 11 * 4 ** -0.34, (a) => phased(a), {
+    key: "phase-lead:motor",
+  }),
+  edge("phase-lead", "all of it", "fix", 11 * 4 ** -0.34, (a) => phased(a), { key: "phase-lead:motor" }),
+  edge(
+    "phase-lead",
+    "three of a brushless motor, its amplitude over √2",
+    "fix",
+    11 * 3 ** -0.34 * Math.SQRT2,
+    (a) => phased(a, {}, "brushless"),
+    { key: "phase-lead:motor" },
+  ),
+  edge("phase-lead", "20 K over its insulation", "stop", ampsAt("20 AWG", 100, 25, 4), (a) => phased(a), {
+    key: "phase-lead:motor",
+    near: 0.03,
+  }),
+  edge("phase-lead", "held still, √2 of it in one", "watch", (11 * 4 ** -0.34) / Math.SQRT2, (a) => phased(a), { key: "held" }),
+  edge(
+    "phase-lead",
+    "a contact, four loaded: nine tenths of 7 A",
+    "fix",
+    0.9 * 7,
+    (a) => phased(a, { gauge: "18 AWG", family: "crimp420" }),
+    { key: "contact" },
+  ),
+  fact(
+    "phase-lead",
+    "too thick a lead",
+    "fix",
+    () => phased(1, { gauge: "10 AWG", family: "crimp420" }),
+    () => phased(1, { gauge: "20 AWG", family: "crimp420" }),
+    "fit",
+  ),
+  fact(
+    "phase-lead",
+    "a current nobody told",
+    "ask",
+    () => phased(undefined),
+    () => phased(1),
+    "ask",
   ),
 ];
 

@@ -1,6 +1,7 @@
 import { connectorBearsA } from "../../connectors/choose";
 import { contactRating, wireFit } from "../../connectors/contact";
 import type { Build } from "../../figures/build";
+import { limitAt, thinnest } from "../../fuses/pick";
 
 import { type PhaseCurrent, phaseConductors, phaseCurrent } from "../../loads/phases";
 import type { Load, Wire } from "../../machine/schema";
