@@ -615,9 +615,9 @@ export const FEEDS: readonly Case[] = [
   edge("phase-lead", "held still, √2 of it in one", "watch", (11 * 4 ** -0.34) / Math.SQRT2, (a) => phased(a), { key: "held" }),
   edge(
     "phase-lead",
-    "a contact, four loaded: nine tenths of 7 A",
+    "a contact, four loaded: nine tenths of 9 A",
     "fix",
-    0.9 * 7,
+    0.9 * 9,
     (a) => phased(a, { gauge: "18 AWG", family: "crimp420" }),
     { key: "contact" },
   ),
