@@ -54,6 +54,7 @@ export function carillon(fixed: boolean): Machine {
       {
         ...step,
         note: "with motor, 1.7 A a phase",
+        phaseLead: { gauge: "22 AWG", insulation: "pvc80", lengthM: measured(0.9) },
         stepper: { ratedA: datasheet(1.7), setA: measured(set), scale: "peak", phaseOhm: datasheet(1.5), phaseMh: datasheet(2.8) },
         levels: knowing("stepperSetting", setting, { nominalV: datasheet(24), loadKind: "stepper" }),
         cells: cells({ idle: "hold", melody: `run ${55 + i * 4} %`, tutti: "run", home: "run 105 %" }),

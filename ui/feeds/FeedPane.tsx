@@ -12,7 +12,7 @@ import { LengthField } from "../kit/LengthField";
 import { QuantityInput } from "../kit/QuantityInput";
 import { always, Select, SelectField, words } from "../kit/Select";
 import { FuseSelect } from "../parts/KindFields";
-import { GaugeField } from "../parts/OwnLead";
+import { GaugeField } from "../parts/LeadFields";
 import { PackFields, SupplyFields } from "../parts/SourceFields";
 import { type Place, TerminalSelect } from "../parts/TerminalSelect";
 import { JoinPane } from "../sources/JoinPane";

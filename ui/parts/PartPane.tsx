@@ -1,4 +1,5 @@
 "use client";
+import { phaseConductors } from "@/core/loads/phases";
 import type { PartChanges } from "@/core/machine/commands";
 import { KIND_NAMES } from "@/core/machine/defaults";
 import type { Figure } from "@/core/machine/figure";
@@ -13,8 +14,8 @@ import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/con
 import { DriverFields } from "./DriverFields";
 import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
+import { OwnLeadFields, PhaseLeadFields } from "./LeadFields";
 import { LoadPhysics } from "./LoadPhysics";
-import { OwnLeadFields } from "./OwnLead";
 import { AccuracyField, CostField, DiodeField, ShelfButton } from "./SourceFields";
 import { BarFields, ReverseField, SwitchFields } from "./SwitchFields";
 
@@ -172,6 +173,7 @@ export function PartPane({ part }: { part: Part }) {
       {(part.kind === "driver" || part.kind === "converter" || part.kind === "load") && <ReverseField part={part} />}
       {part.kind === "load" && part.count > 1 && <OwnLeadFields load={part} />}
       {part.kind === "load" && <LoadPhysics load={part} />}
+      {part.kind === "load" && phaseConductors(part) > 0 && <PhaseLeadFields load={part} />}
       {part.kind === "driver" && <DriverFields driver={part} />}
       {part.kind === "switch" && (
         <fieldset className="mt-1">
