@@ -1,4 +1,5 @@
 import type { FullAnalysis } from "../analysis/analyse";
+import { ownRuns } from "../loads/phases";
 import type { Machine, Part, PartKind } from "../machine/schema";
 import { gaugeById } from "../reference/gauges";
 import type { Verdict } from "../verdicts/types";
@@ -56,9 +57,14 @@ export function weightOf(machine: Machine): Weight {
     const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
     return sum + ((gauge?.copperGPerM ?? 0) * (wire.lengthM?.value ?? 0) * wire.parallel) / 1000;
   }, 0);
+  const leads = machine.parts.flatMap((part) => (part.kind === "load" ? ownRuns(part) : []));
+  const leadKg = leads.reduce(
+    (sum, { lead, conductors }) => sum + ((gaugeById(lead.gauge)?.copperGPerM ?? 0) * (lead.lengthM?.value ?? 0) * conductors) / 1000,
+    0,
+  );
   const parts = machine.parts.filter((part) => part.kind !== "bar" && part.kind !== "fuse");
   return {
-    copperKg,
+    copperKg: copperKg + leadKg,
     partsKg: parts.reduce((sum, part) => sum + (part.massKg?.value ?? 0) * countOf(part), 0),
     unknown: parts.filter((part) => part.massKg === undefined).length,
   };

@@ -1,6 +1,7 @@
 import type { Analysis } from "../analysis/types";
 import { endSites, mateEnd } from "../connectors/ends";
 import { gaugeText } from "../figures/names";
+import { type OwnRun, ownRuns } from "../loads/phases";
 import { KIND_NAMES } from "../machine/defaults";
 import type { FuseRef, Machine, Part, Wire } from "../machine/schema";
 import { happens, isChassis } from "../machine/terminals";
@@ -125,11 +126,19 @@ function resistors(machine: Machine): Sheet["buy"] {
   }));
 }
 
+type Run = Pick<Wire, "gauge" | "insulation" | "colour" | "lengthM" | "parallel">;
+
+/** Copper of loads' own leads. */
+function runsOf(machine: Machine): OwnRun[] {
+  return machine.parts.flatMap((part) => (part.kind === "load" ? ownRuns(part) : []));
+}
+
 /** Wire by size, insulation and colour, with a tenth to spare for ends and mistakes. */
 function wireTotals(machine: Machine): Sheet["buy"] {
-  const totals = new Map<string, { wire: Wire; metres: number; runs: number; unknown: number }>();
-  for (const wire of machine.wires) {
-    if (wire.board || happens(wire)) continue;
+  const totals = new Map<string, { wire: Run; metres: number; runs: number; unknown: number }>();
+  const wires: Run[] = machine.wires.filter((wire) => !wire.board && !happens(wire));
+  const leads = runsOf(machine).map(({ lead, conductors }): Run => ({ ...lead, parallel: conductors }));
+  for (const wire of [...wires, ...leads]) {
     const key = `${wire.gauge} ${wire.insulation} ${wire.colour ?? ""}`;
     const entry = totals.get(key) ?? { wire, metres: 0, runs: 0, unknown: 0 };
     entry.metres += (wire.lengthM?.value ?? 0) * wire.parallel;
@@ -137,7 +146,7 @@ function wireTotals(machine: Machine): Sheet["buy"] {
     if (!wire.lengthM) entry.unknown++;
     totals.set(key, entry);
   }
-  const area = (wire: Wire) => gaugeById(wire.gauge ?? "")?.areaMm2 ?? 0;
+  const area = (wire: Run) => gaugeById(wire.gauge ?? "")?.areaMm2 ?? 0;
   return [...totals.values()]
     .sort((a, b) => area(b.wire) - area(a.wire))
     .map(({ wire, metres, runs, unknown }) => ({
@@ -181,6 +190,15 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
           },
         ],
   );
+  for (const { lead, conductors, from, to } of runsOf(machine))
+    cut.push({
+      label: "–",
+      conductor: `${conductors} × ${lead.gauge}`,
+      colour: "–",
+      length: lead.lengthM ? say(lead.lengthM.value, "length", "up") : NOT_KNOWN,
+      from,
+      to,
+    });
   const verdicts = analysis.verdicts.map(({ severity, headline, detail }) => ({ severity: SEVERITY_WORDS[severity], headline, detail }));
   const links = (machine.signals ?? []).map((signal) => ({
     name: `${parts.get(signal.from)?.name ?? NOT_KNOWN} ${signal.bothWays ? "↔" : "→"} ${parts.get(signal.to)?.name ?? NOT_KNOWN}`,

@@ -12,6 +12,23 @@ export interface PhaseCurrent {
   readonly conductors: number;
 }
 
+/** Copper that belongs to a load and is no wire of the plan: so many conductors of one size. */
+export interface OwnRun {
+  readonly lead: NonNullable<Load["ownLead"]>;
+  readonly conductors: number;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** The leads a load brings along: of each piece of a group, and between a drive and its motor. */
+export function ownRuns(load: Load): OwnRun[] {
+  const { ownLead, phaseLead, count, name } = load;
+  return [
+    ...(ownLead ? [{ lead: ownLead, conductors: 2 * count, from: `feed of ${name}`, to: count > 1 ? `each of ${count}` : name }] : []),
+    ...(phaseLead ? [{ lead: phaseLead, conductors: phaseConductors(load) * count, from: `drive of ${name}`, to: "its motor" }] : []),
+  ];
+}
+
 /** Loads whose motor is fed in phases, by how many conductors. */
 const CONDUCTORS = { brushless: 3, stepper: 4 } as const;
 

@@ -159,9 +159,7 @@ function updatePart(draft: Machine, id: string, changes: PartChanges): void {
   if ("id" in changes || "kind" in changes) refuse("A part keeps its kind. Add a new one and move the wires.");
   assignDefined(part, changes);
   const terminals = terminalsOf(part);
-  const stranded = draft.wires
-    .flatMap((wire) => [wire.from, wire.to])
-    .find((end) => end.part === id && !terminals.includes(end.terminal));
+  const stranded = draft.wires.flatMap((wire) => [wire.from, wire.to]).find((end) => end.part === id && !terminals.includes(end.terminal));
   if (!stranded) return;
   const where = /^\d/.test(stranded.terminal) ? "a channel" : `terminal ${stranded.terminal}`;
   refuse(`${part.name} still has a wire on ${where} that would go away. Move or remove that wire first.`);

@@ -1,0 +1,6 @@
+// npm run record: writes down what is computed of the recorded machines, after a change that is meant to move figures.
+import { writeFileSync } from "node:fs";
+import { RECORDED } from "../tests/record/machines";
+import { recordOf } from "../tests/record/record";
+
+for (const [name, make] of Object.entries(RECORDED)) writeFileSync(`tests/record/${name}.txt`, `${recordOf(make()).join("\n")}\n`);

@@ -1,0 +1,18 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, it } from "vitest";
+import { RECORDED } from "./machines";
+import { recordOf } from "./record";
+
+/** A change that is meant to move figures is read here line by line, then written down: npm run record. */
+describe("figures on record", () => {
+  it.each(Object.keys(RECORDED))("%s: nothing moved that nobody meant to move", (name) => {
+    const recorded = readFileSync(`tests/record/${name}.txt`, "utf8").trimEnd().split("\n");
+    const now = recordOf(RECORDED[name]?.() as never);
+    const before = new Set(recorded);
+    const after = new Set(now);
+    expect({
+      gone: recorded.filter((each) => !after.has(each)).slice(0, 20),
+      come: now.filter((each) => !before.has(each)).slice(0, 20),
+    }).toEqual({ gone: [], come: [] });
+  });
+});
