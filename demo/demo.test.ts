@@ -173,8 +173,9 @@ describe("what is printed and exported", () => {
     const { analysis } = analyse(machine);
     const sheet = buildSheet(machine, analysis);
     expect(sheet.feeds).toHaveLength(machine.parts.length);
-    // A bond that a shield makes by itself is no wire to cut.
-    expect(sheet.cut).toHaveLength(machine.wires.filter(({ bondBy }) => bondBy !== "shield").length);
+    // A bond that a shield makes by itself is no wire to cut; a lead in the phases is.
+    const leads = machine.parts.filter((part) => part.kind === "load" && part.phaseLead);
+    expect(sheet.cut).toHaveLength(machine.wires.filter(({ bondBy }) => bondBy !== "shield").length + leads.length);
     expect(sheet.links).toHaveLength(machine.signals?.length ?? 0);
     expect(sheet.verdicts).toHaveLength(analysis.verdicts.length);
     const fuses = machine.wires.filter((wire) => wire.fuse).length + machine.parts.filter((part) => part.kind === "fuse").length;

@@ -3,6 +3,7 @@ import { describe, expect, it } from "vitest";
 import { must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { typical } from "../machine/figure";
+import { weightOf } from "./compare";
 import { fileStem, machineJsonSchema } from "./json";
 import { buildSheet } from "./sheet";
 import { toSpice } from "./spice";
@@ -17,6 +18,18 @@ describe("the sheet", () => {
     expect(row?.count).toBe("8.8\u00a0m");
     const unknown = must(machine, { type: "setFeed", id: "w2", changes: { lengthM: undefined } });
     expect(sheetOf(unknown).buy.find((each) => each.what === "Wire 14 AWG")?.detail).toContain("unknown length");
+  });
+
+  it("cuts, buys and weighs the leads that loads bring along: two for each piece of a group, four to a stepper", () => {
+    const lead = { gauge: "22 AWG", insulation: "pvc80", lengthM: typical(0.5) };
+    const plain = must(simple(), { type: "updatePart", id: "motor", changes: { count: 3 } });
+    const grouped = must(plain, { type: "updatePart", id: "motor", changes: { ownLead: lead } });
+    const stepper = must(plain, { type: "updatePart", id: "motor", changes: { loadKind: "stepper", count: 1, phaseLead: lead } });
+    const bought = (machine: typeof plain) => sheetOf(machine).buy.find((each) => each.what === "Wire 22 AWG")?.count;
+    expect([plain, grouped, stepper].map(bought)).toEqual([undefined, "3.3\u00a0m", "2.2\u00a0m"]);
+    expect(sheetOf(grouped).cut.at(-1)).toMatchObject({ conductor: "6 × 22 AWG", length: "0.50\u00a0m" });
+    const copper = (machine: typeof plain) => weightOf(machine).copperKg - weightOf(plain).copperKg;
+    expect(copper(grouped) / copper(stepper)).toBeCloseTo(6 / 4, 9);
   });
 
   it("counts fuses of a kind together, with spares of the same number", () => {
