@@ -1,6 +1,6 @@
 import { drawIn, estimate } from "../loads/draw";
 import type { Machine, TerminalRef } from "../machine/schema";
-import { isConsumer, regulates } from "../machine/terminals";
+import { givesLogic, isConsumer, regulates } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import type { Analysis } from "./types";
 
@@ -61,5 +61,5 @@ export function railShares(machine: Machine, ledger: Ledger, analysis: Analysis,
 function givenBy(ledger: Ledger, { part: id, terminal }: TerminalRef): string | null {
   const part = ledger.rowOf.get(id)?.part;
   if (part?.kind === "converter" && terminal === "out+") return id;
-  return part && terminal === "5v" && regulates(part) ? id : railOrigin(ledger, id);
+  return part && givesLogic(terminal) && regulates(part) ? id : railOrigin(ledger, id);
 }

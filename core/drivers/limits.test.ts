@@ -42,7 +42,7 @@ describe("the lowest layer wins", () => {
   it("without a peak the continuous figure stands for it, without anything nothing does", () => {
     expect(driverLimits(driver({ peakA: undefined })).peak?.value).toBe(10);
     const bare = newPart("driver", "p1", "Driver", { headlineA: typical(43) });
-    expect(driverLimits(bare)).toEqual({ continuous: null, peak: null, volts: null });
+    expect(driverLimits(bare)).toEqual({ board: null, continuous: null, peak: null, volts: null });
   });
 
   it("a limit acts up to the peak of its lowest layer", () => {

@@ -9,6 +9,8 @@ export interface LayerLimit {
 
 /** What one channel may carry and what the driver bears, lowest layer first; null where no layer says. */
 export interface DriverLimits {
+  /** The board's own, as it is cooled. */
+  board: LayerLimit | null;
   continuous: LayerLimit | null;
   peak: LayerLimit | null;
   volts: LayerLimit | null;
@@ -44,6 +46,7 @@ function readLimits(driver: Driver): DriverLimits {
   const named = (layer: (typeof layers)[number]) => (layer.name ? `the ${layer.layer} (${layer.name})` : `the ${layer.layer}`);
   const board = cooled(driver);
   return {
+    board,
     continuous: least([board, ...layers.map((layer) => limit(layer.continuousA, named(layer)))]),
     peak: least([limit(driver.peakA, "the board"), ...layers.map((layer) => limit(layer.peakA, named(layer)))]) ?? board,
     volts: least([limit(driver.inputMaxV, "the board"), ...layers.map((layer) => limit(layer.maxV, named(layer)))]),

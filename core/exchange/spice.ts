@@ -1,5 +1,5 @@
 import type { Machine } from "../machine/schema";
-import { terminalsOf } from "../machine/terminals";
+import { givesLogic, terminalsOf } from "../machine/terminals";
 import { buildCircuit } from "../network/build";
 import { type Circuit, type ConverterElement, nodeAt } from "../network/circuit";
 import type { Charge } from "../network/solve";
@@ -140,7 +140,7 @@ export function netlist(circuit: Circuit, topology: Topology, mode: number, char
     const first = circuit.emfs[0];
     if (supplySide && unknown >= 0 && first) {
       const home = circuit.emfs.find((each) => topology.island[each.pos] === topology.island[index]) ?? first;
-      const own = terminal === "5v" || terminal === "pin" ? circuit.emfs.find((each) => each.id === part.id)?.volts : undefined;
+      const own = givesLogic(terminal) ? circuit.emfs.find((each) => each.id === part.id)?.volts : undefined;
       const nominal = own ?? (part.kind === "load" ? part.nominalV.value : home.volts);
       lines.push(`.nodeset v(n${index})=${num(nominal)}`);
     }

@@ -182,7 +182,9 @@ function resultOf(
   // The weakest short takes longest to clear, the strongest lets most through: the worse of the two counts.
   const worst = [...least.wires.slice(0, 1), ...most.wires.slice(0, 1)].sort((a, b) => rank(a.fate) - rank(b.fate))[0];
   const opens = least.first ?? null;
-  const along = [...new Map([...most.along, ...least.along].map((each) => [each.device.branch, each])).values()];
+  const along = [...new Map([...most.along, ...least.along].map((each) => [each.device.branch, each])).values()].filter(
+    ({ device }) => device.branch !== opens?.device.branch,
+  );
   const heldBy = least.flow.held[0] ?? most.flow.held[0];
   const source = heldBy === undefined ? undefined : figures.partOf.get(circuit.emfs[heldBy]?.id ?? "");
   const result: FaultResult = {

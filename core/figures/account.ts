@@ -1,4 +1,4 @@
-import { regulates, terminalsOf } from "../machine/terminals";
+import { givesLogic, regulates, terminalsOf } from "../machine/terminals";
 import { nodeAt } from "../network/circuit";
 import type { Figures } from "./figures";
 
@@ -50,7 +50,7 @@ export function accountOf(figures: Figures, partId: string, mode: number): Accou
       const label = figures.partOf.get(other.part)?.name ?? "?";
       const bridgeBack = part.kind === "driver" && /^\db$/.test(end.terminal);
       // Logic output and input are accounts of their own; a board without a regulator passes its supply through.
-      const logic = (end.terminal === "5v" || end.terminal === "pin") && (part.kind === "driver" || regulates(part));
+      const logic = givesLogic(end.terminal) && (part.kind === "driver" || regulates(part));
       const ownOutput = logic || (part.kind === "converter" && end.terminal === "out+");
       if (bridgeBack || ownOutput) continue;
       if (minus(end.terminal) && !isReturnBar) returns.push({ id: wire.id, label, amps: -flow });

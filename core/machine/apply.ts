@@ -3,7 +3,7 @@ import { checkEdit } from "./check";
 import type { Command, FeedChanges, FeedPlan, PartChanges } from "./commands";
 import { freshId } from "./defaults";
 import { type Machine, machineShape, PARTS_MAX, type Part, type Signal, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
-import { inputTerminals, isFeed, sameTerminal, terminalsOf } from "./terminals";
+import { givesLogic, inputTerminals, isFeed, sameTerminal, terminalsOf } from "./terminals";
 
 enablePatches();
 
@@ -88,7 +88,7 @@ function reland(wire: Wire, end: "from" | "to", at: TerminalRef): void {
 /** The minus that goes with a plus terminal of a source or converter. */
 function minusBeside(draft: Machine, plus: TerminalRef): TerminalRef | undefined {
   const { kind } = partOf(draft, plus.part);
-  if (plus.terminal === "5v") return { part: plus.part, terminal: kind === "driver" ? "in-" : "-" };
+  if (givesLogic(plus.terminal)) return { part: plus.part, terminal: kind === "driver" ? "in-" : "-" };
   if (kind === "converter") return { part: plus.part, terminal: "out-" };
   return kind === "pack" || kind === "supply" ? { part: plus.part, terminal: "-" } : undefined;
 }

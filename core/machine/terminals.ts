@@ -10,6 +10,11 @@ const THROUGH = ["in", "out"] as const;
 /** A contactor whose coil is planned: its contact and its coil. */
 const COILED = ["in", "out", "c+", "c-"] as const;
 const CONVERTER = ["in+", "in-", "out+", "out-"] as const;
+/** Whether a terminal gives a part's logic voltage: its regulator's own, or one of its signal pins. */
+export function givesLogic(terminal: string | undefined): boolean {
+  return terminal === "5v" || terminal === "pin";
+}
+
 const BOARD = ["+", "-", "5v", "pin"] as const;
 
 const DRIVER = Array.from({ length: 9 }, (_, channels) => [

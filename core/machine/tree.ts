@@ -3,7 +3,7 @@ import { oncePer } from "./once";
 import { sameBuild } from "./same-build";
 import type { BuiltMachine, BuiltPart, Machine, Part, Wire } from "./schema";
 import { stringVolts } from "./strings";
-import { inputTerminals, isSource, regulates } from "./terminals";
+import { givesLogic, inputTerminals, isSource, regulates } from "./terminals";
 
 /** What one source or converter output feeds: tag "A24" is letter by order, number by volts. */
 export interface Rail {
@@ -105,7 +105,7 @@ export function buildLedger<P extends BuiltPart>(machine: BuiltMachine & { parts
     }
     const hanging = children.get(part.id) ?? [];
     // What hangs on a board's own regulator is a rail of its own, once something hangs there.
-    const onLogic = (child: P) => regulates(part) && feeds.get(child.id)?.feed?.from.terminal === "5v";
+    const onLogic = (child: P) => regulates(part) && givesLogic(feeds.get(child.id)?.feed?.from.terminal);
     let logic: Rail | null = null;
     if (hanging.some(onLogic)) {
       const volts = setVolts(part);

@@ -547,6 +547,17 @@ export const FEEDS: readonly Case[] = [
     key: "pulse",
     below: true,
   }),
+  edge(
+    "precharge",
+    "a resistor that lets in more than its contact may make: 24 V / R",
+    "fix",
+    24 / 50,
+    (ohm) => bank({ ...FILLS, prechargeOhm: f(ohm), makeA: f(50) }, 6e-3),
+    {
+      key: "low",
+      below: true,
+    },
+  ),
   fact(
     "precharge",
     "no pulse known",
@@ -564,6 +575,7 @@ export const FEEDS: readonly Case[] = [
     "time",
   ),
   edge("precharge", "what a standing load keeps away: I·R", "fix", 1.2 / 33, (a) => standing(a), { key: "gap" }),
+  edge("plug-inrush", "a drive of unknown capacitors behind a plug, full packs", "ask", 20 / 1.05, (v) => pluggedDrive(v), { key: "ask" }),
   edge("plug-inrush", "500 µF from 24 V on", "fix", 500e-6, (c) => plugged(c, 24)),
   edge("plug-inrush", "½ J at 20 V", "fix", 0.5, (j) => plugged((2 * j) / 400, 20)),
   fact(
@@ -639,6 +651,11 @@ export const FEEDS: readonly Case[] = [
   ),
 ];
 
+function pluggedDrive(volts: number): Machine {
+  const machine = driven({}, {}, volts);
+  const own = machine.wires.find(({ to, role }) => to.part === "drive" && role === "supply");
+  return feed(machine, { gauge: "8 AWG", toEnd: { family: "key90", live: "recessed" } }, own?.id ?? "");
+}
 function unfused(): Machine {
   return must(simple(), { type: "reland", wireId: "w2", end: "from", at: at("pack.+") });
 }

@@ -41,6 +41,19 @@ const ONBOARD = {
 };
 const carrying = (onboard: Partial<typeof ONBOARD>, logicA = 0.05) =>
   drive({ logic: "onboard", logicV: f(5), logicA: f(logicA), onboard: { ...ONBOARD, ...onboard } });
+/** A driver whose logic terminal hangs on a converter of some volts. */
+function logicOn(volts: number): Machine {
+  const wire = { gauge: "18 AWG", lengthM: f(0.3) };
+  const fed = part(
+    drive({ logic: "own input", logicV: f(5), logicA: f(0.02) }),
+    "converter",
+    "reg",
+    { topology: "buck", outputV: f(volts), efficiency: f(0.9), ratedA: f(2), limitA: f(2.5), inputMinV: f(7), inputMaxV: f(36) },
+    { from: "main.out", back: "pack.-", wire },
+  );
+  const lead = { role: "supply" as const, from: at("reg.out+"), to: at("drive.5v"), parallel: 1, insulation: "pvc80", ...wire };
+  return must(fed, { type: "addWire", wire: lead });
+}
 /** A board whose pin feeds a light of some amps. */
 const pinned = (amps: number, pinA?: number) => {
   let machine = part(
@@ -157,6 +170,14 @@ export const LOADS: readonly Case[] = [
     (a) => drive({ continuousA: f(10), peakA: f(a) }),
     { key: "stall", below: true, near: 0.02 },
   ),
+  fact(
+    "driver-current",
+    "a board whose own limit nobody told, though its chip's is known",
+    "ask",
+    () => drive({ continuousA: undefined as never, layers: [{ layer: "chip", continuousA: f(20) }] }),
+    () => drive({ layers: [{ layer: "chip", continuousA: f(20) }] }),
+    "ask",
+  ),
   edge("driver-current", "a stall above what it carries", "watch", 25.9, (a) => drive({ continuousA: f(a), peakA: f(60) }), {
     key: "stall",
     below: true,
@@ -182,6 +203,8 @@ export const LOADS: readonly Case[] = [
   edge("layer-voltage", "a fifth of headroom", "watch", 25.2 * 1.2, (v) => drive({ inputMaxV: f(v) }), { below: true }),
   edge("layer-voltage", "a chip below the bus", "stop", 25.2, (v) => drive({ layers: [{ layer: "chip", maxV: f(v) }] }), { below: true }),
 
+  edge("logic-side", "volts that destroy 5 V logic: a fifth above", "stop", 6, (v) => logicOn(v), { key: "overfed" }),
+  edge("logic-side", "volts a tenth below what logic is for", "fix", 4.5, (v) => logicOn(v), { key: "underfed", below: true }),
   edge("logic-side", "a regulator above its window", "stop", 25.2, (v) => carrying({ inputMaxV: f(v) }), { key: "above", below: true }),
   edge("logic-side", "a regulator that never starts", "fix", 25.2, (v) => carrying({ inputMinV: f(v) }), { key: "below" }),
   edge("logic-side", "a regulator that drops out at the lowest charge", "fix", 23.04, (v) => carrying({ inputMinV: f(v) }), { key: "sag" }),

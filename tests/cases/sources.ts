@@ -279,6 +279,17 @@ export const SOURCES: readonly Case[] = [
     (v) => converted({ dropoutV: f(v), inputMinV: f(3) }, 0.01),
     { key: "dropout", near: 0.02 },
   ),
+  edge("converter-limits", "a start it never sees: full packs, 14.6 V", "fix", 14.6, (v) => converted({ startsAtV: f(v) }, 0.01), {
+    key: "switch-on",
+  }),
+  fact(
+    "converter-limits",
+    "a start above what it runs down to",
+    "watch",
+    () => converted({ startsAtV: f(12.5) }, 0.01),
+    () => converted({ startsAtV: f(11) }, 0.01),
+    "switch-on",
+  ),
   edge(
     "converter-limits",
     "an output as far off as it may be",

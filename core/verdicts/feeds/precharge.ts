@@ -89,6 +89,18 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
     ];
   }
   const ohm = part.prechargeOhm.value;
+  const makes = part.makeA ?? part.ratedA;
+  if (makes && volts / ohm > makes.value)
+    found.push(
+      speak({
+        ...base,
+        key: "low",
+        severity: "fix",
+        headline: `${part.name}: its precharge of ${say(ohm, "resistance")} lets ${say(volts / ohm, "current", "up")} in at once`,
+        detail: `That is hardly less than closing without one, and the contact beside it must make it; ${say(makes.value, "current", "down")} is what the main one may. About ${say(prechargeOhm(USUAL_S, farads), "resistance")} fills the bank in ${USUAL_S} s.`,
+        compared: { amps: volts / ohm, limit: makes.value },
+      }),
+    );
   const seconds = part.prechargeS?.value;
   const drawnA = drawnMeanwhileA(figures, part, behind);
   // Where no mode could be solved nobody knows what is drawn: that is said of the mode, and nothing of the precharge.

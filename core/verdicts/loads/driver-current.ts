@@ -64,6 +64,8 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
   const verdicts = (["lasting", "brief"] as const).flatMap((key) =>
     worstOf(found.filter((each) => each.key === key)).map((each) => over(figures, driver, each)),
   );
+  // A chip or a carrying board that is rated says nothing of the board between them.
+  if (!limits.board) verdicts.push(askContinuous(driver));
   verdicts.push(...whole(figures, driver, channels));
   for (const load of new Set(channels.flatMap(({ loads }) => loads))) {
     const stalled = stall(figures, load.id);
@@ -81,7 +83,7 @@ function askContinuous(driver: Driver): Verdict {
     key: "ask",
     severity: "ask",
     headline: `${driver.name}: what does a channel carry for good?`,
-    detail: `Until its continuous current without a heatsink is entered, no motor on it can be judged.${headline}`,
+    detail: `Until its continuous current without a heatsink is entered, ${driver.layers?.some((layer) => layer.continuousA) ? "only the limits of what it is built from are held against its motors" : "no motor on it can be judged"}.${headline}`,
   });
 }
 

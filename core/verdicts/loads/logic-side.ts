@@ -79,6 +79,8 @@ function fed(figures: Build, driver: Driver, nets: Nets): Verdict[] {
   ];
 }
 
+/** Logic supplies are made to a tenth; below that inputs and gates are not sure to switch (usual absolute figures, from memory). */
+const LOGIC_LEAST = 0.9;
 /** How far above its nominal voltage a logic input is destroyed: 5 V logic at 6-7 V (from memory), the lower. */
 const LOGIC_MOST = 1.2;
 
@@ -91,11 +93,26 @@ function overfed(figures: Build, driver: Driver, sources: readonly string[]): Ve
     return source?.kind === "pack" ? (source.fullV ?? source.openCircuitV).value : setVolts(source);
   };
   const worst = sources.reduce((high, each) => (reaches(each) > reaches(high) ? each : high));
-  if (reaches(worst) <= most) return [];
   const value = reaches(worst);
+  if (value < LOGIC_LEAST * nominal) return [underfed(figures, driver, worst, value)];
+  if (value <= most) return [];
   const headline = `${driver.name}: ${say(value, "voltage", "up")} from ${partName(figures, worst)} on its ${say(nominal, "voltage")} logic terminal`;
   const detail = `Logic for ${say(nominal, "voltage")} dies at about ${say(most, "voltage", "down")}. That terminal takes a regulator's output, never the motor supply.`;
   return [speak({ part: driver, key: "overfed", severity: "stop", headline, detail, compared: { volts: value, limit: most } })];
+}
+
+/** No supply on the logic terminal that is enough for it. */
+function underfed(figures: Build, driver: Driver, source: string, volts: number): Verdict {
+  const nominal = driver.logicV?.value ?? 5;
+  const least = LOGIC_LEAST * nominal;
+  return speak({
+    part: driver,
+    key: "underfed",
+    severity: "fix",
+    headline: `${driver.name}: ${say(volts, "voltage", "down")} from ${partName(figures, source)} for logic of ${say(nominal, "voltage")}`,
+    detail: `Below ${say(least, "voltage", "up")} its bridge switches badly or not at all, and half switched it burns. A regulator for ${say(nominal, "voltage")}.`,
+    compared: { volts, limit: least },
+  });
 }
 
 function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {

@@ -23,7 +23,7 @@ const CHIP_MAX_C = 125;
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part) =>
     part.kind === "converter" && figures.parts[part.id]?.wiring === "ok"
-      ? [...heat(figures, part), ...dropout(figures, part), ...accuracy(figures, part), ...stable(figures, part)]
+      ? [...heat(figures, part), ...dropout(figures, part), ...accuracy(figures, part), ...starts(figures, part), ...stable(figures, part)]
       : [],
   );
 }
@@ -101,6 +101,31 @@ function accuracy(figures: Build, part: Converter): Verdict[] {
       headline: `${part.name} may give ${say(high, "voltage", "up")}: more than ${over[0]?.name} accepts`,
       detail: `It is set to ${say(part.outputV.value, "voltage")} within ${Math.round(tolerance * 1000) / 10} %. Measure its output and enter the reading, or set it lower.`,
       compared: { volts: high },
+    }),
+  ];
+}
+
+/** Volts at which it switches on against what it ever sees: full packs with nothing drawn, and the least it works from. */
+function starts(figures: Figures, part: Converter): Verdict[] {
+  const figure = figures.parts[part.id];
+  const at = part.startsAtV?.value;
+  if (at === undefined || !figure || figure.reachesV === null) return [];
+  const never = at > figure.reachesV;
+  const lowest = figure.lowestV?.volts ?? figure.reachesV;
+  if (!never && lowest >= at) return [];
+  const volts = never ? figure.reachesV : lowest;
+  return [
+    speak({
+      ...about(part),
+      key: "switch-on",
+      severity: never ? "fix" : "watch",
+      headline: never
+        ? `${part.name} never starts: it switches on at ${say(at, "voltage", "up")} and sees at most ${say(volts, "voltage", "down")}`
+        : `${part.name} runs down to ${say(volts, "voltage", "down")} but starts only at ${say(at, "voltage", "up")}`,
+      detail: never
+        ? "That is with full packs and nothing drawn. One that starts lower, or a higher rail."
+        : `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its input is there. Once off it stays off until the rail recovers: what hangs on it does not come back by itself.`,
+      compared: { volts, limit: at },
     }),
   ];
 }
