@@ -238,6 +238,13 @@ export const LOADS: readonly Case[] = [
     "output",
   ),
 
+  fact(
+    "stepper-setting",
+    "a motor whose phases nobody rated",
+    "ask",
+    () => supplied({ ratedA: f(10), limitA: f(12) }, 0.5, { loadKind: "stepper", stepper: { setA: f(1), scale: "rms" } }),
+    () => stepper(1),
+  ),
   edge("bridge-drop", "a bridge that keeps 15 % of 24 V at 6 A", "watch", 0.605, (ohm) => drive({ bridgeOhm: f(ohm) }), { near: 0.03 }),
   edge("bridge-drop", "a bridge that keeps 30 %", "fix", 1.21, (ohm) => drive({ bridgeOhm: f(ohm) }), { near: 0.03 }),
   fact(

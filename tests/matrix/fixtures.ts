@@ -50,7 +50,7 @@ const PACK: Partial<PartOf<"pack">> = {
 };
 
 /** A pack, its fuse, bars for plus and minus, and a radio that is always on. */
-function base(pack: Partial<PartOf<"pack">> = {}): Machine {
+export function base(pack: Partial<PartOf<"pack">> = {}): Machine {
   let machine = newMachine("Matrix");
   machine.modes = [
     { id: "run", name: "Run", lastsS: null },
@@ -58,7 +58,7 @@ function base(pack: Partial<PartOf<"pack">> = {}): Machine {
     { id: "rest", name: "Rest", lastsS: null },
     { id: "idle", name: "Idle", lastsS: null },
   ];
-  machine = must(machine, { type: "setSettings", changes: { wantedRunS: 5400, coldestC: 5 } });
+  machine = must(machine, { type: "setSettings", changes: { wantedRunS: 8400, coldestC: 5 } });
   machine = part(machine, "pack", "pack", { ...PACK, ...pack });
   machine = part(machine, "fuse", "main", { fuse: { family: "strip_m5_58v", ratingA: 60 } }, { from: "pack.+", wire: run("4 AWG", 0.1) });
   machine = part(machine, "bar", "plus", { side: "positive", ratedA: f(100) }, { from: "main.out", wire: run("4 AWG", 0.2) });
@@ -67,7 +67,7 @@ function base(pack: Partial<PartOf<"pack">> = {}): Machine {
 }
 
 /** A load on the bars by a fused feed of its own. */
-function load(machine: Machine, id: string, over: Partial<Load>, amps: number, push = amps, from = "plus", back = "minus"): Machine {
+export function load(machine: Machine, id: string, over: Partial<Load>, amps: number, push = amps, from = "plus", back = "minus"): Machine {
   return part(
     machine,
     "load",
@@ -96,7 +96,8 @@ const ONBOARD = {
 };
 
 /** A lamp whose return goes home by the ground of the part. */
-const homeBy = (machine: Machine, ground: string, amps = 0.6) => load(machine, "lamp", { loadKind: "light" }, amps, amps, "plus", ground);
+const homeBy = (machine: Machine, ground: string, amps = 0.6) =>
+  load(machine, "lamp", { loadKind: "light" }, amps, amps * 1.4, "plus", ground);
 
 function driven(over: Partial<PartOf<"driver">> = {}, motor: Partial<Load> = {}, channels = 2): Machine {
   const wire = run("8 AWG", 0.4);
@@ -171,7 +172,7 @@ function converted(over: Partial<PartOf<"converter">>, amps: number): Machine {
     machine,
     "load",
     "board",
-    { loadKind: "board", nominalV: f(5), inputMinV: f(4.5), inputMaxV: f(5.5), inputF: f(1e-3), cells: draws(amps, amps, 0.05) },
+    { loadKind: "board", nominalV: f(5), inputMinV: f(4.5), inputMaxV: f(5.5), inputF: f(1e-3), cells: draws(amps, amps * 1.4, 0.05) },
     { from: "reg.out+", back: "reg.out-", wire: run("14 AWG", 0.3) },
   );
 }
@@ -292,7 +293,7 @@ export const FIXTURES: readonly Fixture[] = [
   {
     kind: "supply",
     id: "supply",
-    make: supplied,
+    make: () => must(supplied(), { type: "setSettings", changes: { ambientC: 55 } }),
     share: (machine) => load(machine, "second", { loadKind: "light" }, 3, 3, "supply.+", "supply.-"),
   },
   {
@@ -300,7 +301,7 @@ export const FIXTURES: readonly Fixture[] = [
     id: "plus",
     make: () =>
       change(
-        load(base(), "winch", { loadKind: "brushless", inputMinV: f(20), inputMaxV: f(40), inputF: f(1e-3), brakingJ: f(10) }, 10),
+        load(base(), "winch", { loadKind: "brushless", inputMinV: f(20), inputMaxV: f(40), inputF: f(1e-3), brakingJ: f(10) }, 10, 16),
         "plus",
         {
           bulkF: f(100e-6),
@@ -314,7 +315,7 @@ export const FIXTURES: readonly Fixture[] = [
   {
     kind: "bar of metal",
     id: "plus",
-    make: () => change(load(base(), "heater", { loadKind: "heater" }, 10), "plus", { ratedA: undefined, copperMm2: f(30) }),
+    make: () => change(load(base(), "heater", { loadKind: "heater" }, 10, 16), "plus", { ratedA: undefined, copperMm2: f(30) }),
     share: (machine) => load(machine, "second", { loadKind: "heater" }, 9),
   },
   {
@@ -374,7 +375,14 @@ export const FIXTURES: readonly Fixture[] = [
     kind: "buck of known losses",
     id: "reg",
     only: ["printedA", "lossW", "lossV", "lossOhm", "lossAtV", "junctionMaxC"],
-    make: () => converted({ printedA: f(8), lossW: f(0.4), lossV: f(0.1), lossOhm: f(0.05), lossAtV: f(24), junctionMaxC: f(105) }, 2),
+    make: () =>
+      must(
+        converted(
+          { ratedA: undefined, printedA: f(6), lossW: f(0.4), lossV: f(0.1), lossOhm: f(0.05), lossAtV: f(24), junctionMaxC: f(105) },
+          2,
+        ),
+        { type: "setSettings", changes: { ambientC: 45 } },
+      ),
     share: (machine) => beside(machine, 2),
   },
   {
@@ -390,10 +398,15 @@ export const FIXTURES: readonly Fixture[] = [
     id: "motor",
     make: () =>
       driven(
-        {},
-        { loadKind: "motor", inputMaxV: f(40), motor: { noLoadRpm: f(3000), stallTorqueNm: f(2), startS: f(0.05), windingS: f(20) } },
+        { limitA: undefined, layers: undefined, peakA: f(26), logic: undefined, onboard: undefined, brakeOnV: undefined },
+        {
+          loadKind: "motor",
+          cells: STATES,
+          inputMaxV: f(60),
+          motor: { noLoadRpm: f(3000), stallTorqueNm: f(2), startS: f(0.05), windingS: f(20) },
+          brakingJ: f(0.01),
+        },
       ),
-    share: (machine) => load(machine, "second", { loadKind: "heater" }, 9),
   },
   {
     kind: "started motor",
@@ -401,7 +414,7 @@ export const FIXTURES: readonly Fixture[] = [
     only: ["levels.idle", "levels.start"],
     make: () =>
       driven(
-        {},
+        { limitA: undefined, layers: undefined, peakA: f(23) },
         {
           levels: { idle: f(0.5), run: f(8), start: f(20), stall: f(24) },
           cells: { run: { state: "idle" }, push: { state: "start" }, rest: { state: "off" }, idle: { state: "off" } },
@@ -457,7 +470,7 @@ export const FIXTURES: readonly Fixture[] = [
         machine,
         "load",
         "probe",
-        { loadKind: "sensor", nominalV: f(5), cells: draws(0.1) },
+        { loadKind: "sensor", nominalV: f(5), cells: draws(0.1, 0.14) },
         { from: "load.pin", back: "load.-", wire: run("24 AWG", 0.2) },
       );
     },

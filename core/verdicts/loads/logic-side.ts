@@ -57,7 +57,7 @@ const plusNets = perBuild((figures): Nets => {
 function fed(figures: Build, driver: Driver, nets: Nets): Verdict[] {
   const node = nodeAt(figures.solved.circuit, driver.id, "5v");
   const sources = nets.at(node).filter((source) => source !== driver.id);
-  if (regulates(driver)) return [];
+  if (regulates(driver)) return driver.logicV ? overfed(figures, driver, [driver.id]) : [];
   if (sources.length > 0) return overfed(figures, driver, sources);
   const volts = say(driver.logicV?.value ?? 5, "voltage");
   const why =

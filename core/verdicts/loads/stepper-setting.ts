@@ -13,7 +13,17 @@ export const stepperSetting = rule({ speak, reads: "build", evaluate });
 function evaluate(figures: Build): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     const stepper = part.kind === "load" ? part.stepper : undefined;
-    if (!stepper?.setA || !stepper.ratedA) return [];
+    if (!stepper?.setA) return [];
+    if (!stepper.ratedA)
+      return [
+        speak({
+          part,
+          key: "ask",
+          severity: "ask",
+          headline: `${part.name}: what may one phase of its motor carry?`,
+          detail: `Its driver is set to ${say(stepper.setA.value, "current")}, in the windings even at rest. Heat goes with the square; the rating stands on the motor.`,
+        }),
+      ];
     const rms = stepper.scale === "peak" ? rmsOfPeak(stepper.setA.value) : stepper.setA.value;
     const rated = stepper.ratedA.value;
     if (rms <= rated * 0.95) return [];
