@@ -1,10 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { generateMachine } from "@/tests/support/generate";
-import { at, must, part, simple } from "@/tests/support/small";
+import { at, driven, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import type { Command } from "../machine/commands";
 import { typical } from "../machine/figure";
-import type { Machine } from "../machine/schema";
+import type { Machine, TerminalRef } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";
 import { TopologyCache } from "../network/topology";
 import { accountOf } from "./account";
@@ -229,6 +229,18 @@ describe("solutions of modes that an edit does not touch", () => {
       before = after;
     }
     expect(kept.slice(0, 3)).toEqual([3, 3, 0]);
+  });
+
+  it("are the same for a motor whose leads are changed over on its channel, which only turns the other way", () => {
+    const machine = driven();
+    const swap = (end: TerminalRef): TerminalRef => (end.part === "motor" ? { ...end, terminal: end.terminal === "+" ? "-" : "+" } : end);
+    const turned = { ...machine, wires: machine.wires.map((wire) => ({ ...wire, from: swap(wire.from), to: swap(wire.to) })) };
+    const [as, other] = [machine, turned].map((each) => analyse(each).figures);
+    for (const id of ["motor", "drive", "pack"]) {
+      expect(Array.from(other?.parts[id]?.amps ?? [])).toEqual(Array.from(as?.parts[id]?.amps ?? []));
+      expect(Array.from(other?.parts[id]?.volts ?? [])).toEqual(Array.from(as?.parts[id]?.volts ?? []));
+    }
+    expect(analyse(turned).analysis.verdicts.find(({ rule }) => rule === "lead-landing")?.severity).toBe("fix");
   });
 });
 

@@ -173,9 +173,11 @@ export interface ChannelFeed {
   channel: number;
   out: Wire;
   back: Wire | undefined;
+  /** Its leads are changed over: leg a on its minus. The bridge drives it all the same, the other way. */
+  swapped: boolean;
 }
 
-/** The channel that feeds each load, by load id: a lead runs straight from a driver's leg to its plus. */
+/** The channel that feeds each load, by load id: a lead runs straight from a driver's leg to its plus, or changed over to its minus. */
 export function channelFeeds(machine: Machine): ReadonlyMap<string, ChannelFeed> {
   const drivers = new Map<string, Driver>();
   for (const part of machine.parts) if (part.kind === "driver") drivers.set(part.id, part);
@@ -184,12 +186,14 @@ export function channelFeeds(machine: Machine): ReadonlyMap<string, ChannelFeed>
   const backs = new Map<string, Wire>();
   for (const wire of machine.wires) if (wire.role === "phase" && drivers.has(wire.to.part)) backs.set(wire.from.part, wire);
   for (const wire of machine.wires) {
-    const driver = wire.role === "phase" && wire.to.terminal === "+" ? drivers.get(wire.from.part) : undefined;
+    const swapped = wire.to.terminal === "-";
+    const driver = wire.role === "phase" && (swapped || wire.to.terminal === "+") ? drivers.get(wire.from.part) : undefined;
     if (!driver || wire.from.terminal.at(-1) !== "a" || feeds.has(wire.to.part)) continue;
     const channel = Number(wire.from.terminal[0]);
     const back = backs.get(wire.to.part);
     const same = back?.to.part === driver.id && back.to.terminal === `${channel}b`;
-    feeds.set(wire.to.part, { driver, channel, out: wire, back: same ? back : undefined });
+    if (swapped && !(same && back.from.terminal === "+")) continue;
+    feeds.set(wire.to.part, { driver, channel, out: wire, back: same ? back : undefined, swapped });
   }
   return feeds;
 }

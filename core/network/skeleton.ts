@@ -83,7 +83,14 @@ export function buildSkeleton(machine: Machine): Skeleton {
     }
     nodes.set(part.id, own);
   }
-  const node = (ref: TerminalRef) => nodes.get(ref.part)?.[ref.terminal] as number;
+  const feeds = channelFeeds(machine);
+  // Wires end where they are screwed on; changed over on its channel a load's plus is the terminal called minus.
+  const screws = new Map(nodes);
+  for (const [id, { swapped }] of feeds) {
+    const own = nodes.get(id);
+    if (swapped && own) nodes.set(id, { ...own, "+": own["-"] as number, "-": own["+"] as number });
+  }
+  const node = (ref: TerminalRef) => screws.get(ref.part)?.[ref.terminal] as number;
   // Others' returns land on a board's ground pins; its copper lies between those and its own minus.
   const pins = new Map<string, number>();
   for (const part of machine.parts) if (isConsumer(part) && part.groundOhm) pins.set(part.id, nodeCount++);
@@ -109,8 +116,6 @@ export function buildSkeleton(machine: Machine): Skeleton {
   const converters: ConverterElement[] = [];
   const places: DrawPlace[] = [];
   const switches: PartOf<"switch">[] = [];
-  const feeds = channelFeeds(machine);
-
   const addOnboard = (part: Part & { onboard: Onboard }, plus: string, minus: string) => {
     const volts = part.onboard.outputV.value;
     const [pos, neg] = [at(part, "5v"), at(part, minus)];

@@ -1,8 +1,9 @@
 import type { Build } from "../../figures/build";
 import { partName, wireEnds, wireName } from "../../figures/names";
 import { type Crossing, crossedWords, crossingsOf, swapped } from "../../figures/polarity";
-import type { BuiltPart, Wire } from "../../machine/schema";
+import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
+import { harm } from "../reversed";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
@@ -41,19 +42,6 @@ function shorted(build: Build, crossing: Crossing): Verdict {
     detail: `As soon as power is on up to ${say(crossing.amps, "current", "up")} flow through it with nothing running, until something opens or burns.${"wire" in subject ? ` It runs ${wireEnds(build, subject.wire)}.` : ""} Do not connect the source before it is moved.`,
     compared: { amps: crossing.amps },
   });
-}
-
-const WITHOUT_HARM = new Set(["heater", "motor", "pump", "actuator"]);
-
-/** What the wrong polarity does to a part. */
-function harm(part: BuiltPart | undefined): { severity: Severity; words: string } {
-  if (part && "reverseSafe" in part && part.reverseSafe)
-    return { severity: "fix", words: "It is said to bear that, and does nothing until they are swapped." };
-  if (part?.kind === "load" && WITHOUT_HARM.has(part.loadKind))
-    return part.loadKind === "heater"
-      ? { severity: "watch", words: "A heater warms either way; what is crossed here is found again where it matters." }
-      : { severity: "fix", words: "It turns the other way as soon as power is on." };
-  return { severity: "stop", words: "Electronics conduct the wrong way round almost like a short, and are destroyed at once." };
 }
 
 function turned(build: Build, crossing: Crossing): Verdict {

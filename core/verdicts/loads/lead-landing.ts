@@ -63,7 +63,7 @@ function judge(build: Build, load: BuiltLoad): Verdict[] {
   // What hangs on no channel at all is fed straight from a rail, and what has no second lead has no way back: other rules.
   const leg = out.legs[0] ?? back.legs[0];
   if (!leg) return [];
-  const found = findingOf(load, out, back);
+  const found = circuit.feeds.get(load.id)?.swapped ? SWAPPED : findingOf(load, out, back);
   if (!found) return [];
   return [
     speak({
@@ -76,6 +76,12 @@ function judge(build: Build, load: BuiltLoad): Verdict[] {
     }),
   ];
 }
+
+const SWAPPED: Finding = {
+  severity: "fix",
+  what: "its leads are swapped on the channel",
+  does: "It runs the other way than planned: into its end stop where it has one.",
+};
 
 const same = (a: Leg, b: Leg) => a.driver.id === b.driver.id && a.channel === b.channel;
 const named = ({ driver, channel, side }: Leg) => `${driver.name} channel ${channel}${side}`;
@@ -91,14 +97,7 @@ function findingOf(load: BuiltLoad, out: Place, back: Place): Finding | null {
         does: `Between ${named(a)} and itself there are no volts: it never ${moves}.`,
       };
     const [own, other] = pairOf(out.legs, back.legs);
-    if (own && other)
-      return own.side === "a"
-        ? null
-        : {
-            severity: "fix",
-            what: "its leads are swapped on the channel",
-            does: "It runs the other way than planned, and its figures cannot be computed so.",
-          };
+    if (own && other) return own.side === "a" ? null : SWAPPED;
     return {
       severity: "stop",
       what: `its leads sit on two channels, ${named(a)} and ${named(b)}`,

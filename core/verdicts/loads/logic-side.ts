@@ -155,7 +155,7 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
         remedies: jumper,
       }),
     );
-  } else if (highest < least) {
+  } else if (highest >= 0 && highest < least) {
     verdicts.push(
       speak({
         part,

@@ -2,6 +2,7 @@ import type { Figures } from "../../figures/figures";
 import { partName } from "../../figures/names";
 import { type Crossing, crossedWords, crossingsOf } from "../../figures/polarity";
 import { capital } from "../../quantity/format";
+import { harm } from "../reversed";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
@@ -38,9 +39,12 @@ function wiredWrong(figures: Figures, mode: { id: string; name: string }, crosse
   const [first] = shorts.length > 0 ? shorts : crossed;
   const words = first ? crossedWords(figures, first) : "";
   const who = first?.parts.map((id) => partName(figures, id))[0] ?? "a part";
+  // Turned round it is as bad as what that does to the part, and no less than a mode that cannot be computed.
+  const harmless =
+    first !== undefined && first.found !== "short" && first.parts.every((id) => harm(figures.partOf.get(id)).severity !== "stop");
   return speak({
     mode,
-    severity: "stop",
+    severity: harmless ? "fix" : "stop",
     headline: first?.found === "short" ? `${mode.name}: ${who} is shorted` : `${mode.name}: ${who} is wired the wrong way round`,
     detail: `${words ? `${capital(words)} ${first && first.meets.length > 1 ? "are" : "is"} likely crossed. ` : ""}No figures are shown for this mode until that is put right.`,
   });

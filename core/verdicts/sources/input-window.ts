@@ -103,6 +103,8 @@ const withoutFull = perBuild((build) => build.machine.parts.find((part) => part.
 /** The lowest voltage a part sees in the modes that its own capacitor does not carry it through. */
 function lowestOf(figures: Figures, part: Part, min: number): { volts: number; mode: number } | null {
   const plain = figures.parts[part.id]?.lowestV ?? null;
+  // Turned round it lacks no volts: that is said where plus and minus are crossed.
+  if (plain && plain.volts < 0) return null;
   if ((part.kind !== "load" && part.kind !== "converter") || !part.holdUpF || !plain || plain.volts >= min) return plain;
   const { circuit, low } = figures.solved;
   const rides = ridesOf(figures.machine, circuit, part, min, (m) => low[m]);

@@ -50,6 +50,8 @@ function evaluate(figures: Figures, times: RunTimes): Verdict[] {
   const left = Object.entries(run.left)
     .map(([pack, charge]) => `${Math.round(charge * 100)} % left in ${figures.partOf.get(pack)?.name ?? "the pack"}`)
     .join(", ");
+  // A mode that cannot be computed says so itself.
+  if (run.end.cause === "collapse" && figures.modes.some(({ collapsed }) => collapsed)) return [];
   const short = tooShort(mode === null ? machine.mission : undefined, run, wish);
   if (short) {
     return [
