@@ -19,7 +19,9 @@ try {
   if (taken) throw new Error(`${taken[0]} is there already`);
   for (const [path, text] of files) writeFileSync(path, text);
   spawnSync("node_modules/.bin/biome", ["check", "--write", ...files.map(([path]) => path)]);
-  console.log(`Written:\n${files.map(([path]) => `  ${path}`).join("\n")}\nIts test is red until the rule speaks; then give it its cases: tests/cases/${words.data.step}.ts`);
+  console.log(
+    `Written:\n${files.map(([path]) => `  ${path}`).join("\n")}\nIts test is red until the rule speaks; then give it its cases: tests/cases/${words.data.step}.ts`,
+  );
 } catch (problem) {
   console.error(problem instanceof Error ? problem.message : String(problem));
   process.exit(1);
