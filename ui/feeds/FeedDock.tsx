@@ -50,7 +50,7 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
   const fuse = fuseOf(row);
   const right = fuse ? fuseView : "part";
   return (
-    <div className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(150px,0.55fr)_minmax(400px,1.75fr)_minmax(270px,1fr)] border-t-2 border-ink bg-sheet">
+    <div className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(124px,0.55fr)_minmax(396px,1.75fr)_minmax(262px,1fr)] border-t-2 border-ink bg-sheet">
       <PaneBoundary what="The account" on={row.part.id}>
         <AccountPane key={`account ${row.part.id}`} part={row.part} />
       </PaneBoundary>

@@ -34,8 +34,8 @@ export function PartPane({ part }: { part: Part }) {
   };
   return (
     <section aria-label={`${part.name}, figures`} className="overflow-y-auto px-3.5 py-2.5">
-      <div className="flex items-baseline gap-2">
-        <h2 className="min-w-0 flex-1 text-sm font-bold">
+      <div className="flex flex-wrap items-baseline gap-x-2">
+        <h2 className="min-w-24 flex-1 text-sm font-bold">
           <TextInput label="Name of the part" value={part.name} onCommit={(name) => update({ name })} className="w-full !px-0 font-bold" />
         </h2>
         <span className="text-xs text-soft">{KIND_NAMES[part.kind]}</span>

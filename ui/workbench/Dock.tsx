@@ -18,7 +18,7 @@ export function Dock() {
     );
   }
   return (
-    <div className="no-print pane grid h-[238px] shrink-0 grid-cols-[minmax(200px,0.8fr)_minmax(300px,1.25fr)_minmax(290px,1.2fr)] border-t-2 border-ink bg-sheet">
+    <div className="no-print pane grid h-[238px] shrink-0 grid-cols-[minmax(190px,0.8fr)_minmax(296px,1.25fr)_minmax(284px,1.2fr)] border-t-2 border-ink bg-sheet">
       <PaneBoundary what="The account" on={row.part.id}>
         <AccountPane key={`account ${row.part.id}`} part={row.part} />
       </PaneBoundary>
