@@ -10,6 +10,7 @@ import type { Machine } from "@/core/machine/schema";
 import { CHEMISTRIES } from "@/core/reference/chemistries";
 import { REGULATORS } from "@/core/reference/regulators";
 import { reedcutter } from "@/demo/reedcutter";
+import { supplied } from "@/tests/support/judged";
 import { packed } from "@/tests/support/packed";
 import { must, part } from "@/tests/support/small";
 import { benchPlan, fitReading } from "../sources/bench";
@@ -469,5 +470,22 @@ describe("a source joined to a rail that another feeds", () => {
     expect(jointsOf(machine, "pack")).toEqual([]);
     for (const wire of [joint?.supply, joint?.back]) machine = must(machine, { type: "removeWire", id: wire?.id ?? "" });
     expect(machine).toEqual(before);
+  });
+
+  it("keeps the watts of a supply: amps by the volts, resistance by their square; of a load its range and its reading", () => {
+    const machine = supplied({ ratedA: f(10), limitA: f(13), outputOhm: f(0.02) }, 4, {
+      levels: { run: { ...f(4), low: 3, high: 5 } },
+      cells: { m1: { state: "run", percent: 100, measured: f(3.6) } },
+    });
+    const own = figuresOf(machine);
+    const source = mainSource(own);
+    if (!source) throw new Error("no source");
+    const [supply, load] = replanned(own, source, 12).parts;
+    expect(supply).toMatchObject({ outputV: { value: 12 }, ratedA: { value: 20 }, limitA: { value: 26 }, outputOhm: { value: 0.005 } });
+    expect(load).toMatchObject({
+      nominalV: { value: 12 },
+      levels: { run: { value: 8, low: 6, high: 10 } },
+      cells: { m1: { measured: { value: 7.2 } } },
+    });
   });
 });
