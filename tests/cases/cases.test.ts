@@ -2,13 +2,8 @@ import { describe, expect, it } from "vitest";
 import { RULES } from "@/core/verdicts/rules";
 import type { Severity } from "@/core/verdicts/types";
 import { said } from "../support/judged";
-import { FEEDS } from "./feeds";
-import { LOADS } from "./loads";
-import { RETURNS } from "./returns";
-import { SOURCES } from "./sources";
-import type { Case } from "./support";
+import { CASES } from "./all";
 
-const CASES: readonly Case[] = [...LOADS, ...SOURCES, ...FEEDS, ...RETURNS];
 const RANK: Readonly<Record<Severity, number>> = { stop: 0, fix: 1, watch: 2, ask: 3 };
 
 describe("every rule at each of its limits", () => {

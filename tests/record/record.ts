@@ -50,7 +50,8 @@ function valuesOf(value: unknown, found: string[] = []): string[] {
 /** More than this is told by how many there are, their sum and a digest: enough to see that something moved, and where. */
 const MOST_IN_FULL = 14;
 
-function line(section: string, item: string, answer: unknown): string {
+/** An answer in a line: its values, or how many there are, their sum and a digest. */
+export function line(section: string, item: string, answer: unknown): string {
   const values = valuesOf(answer);
   if (values.length <= MOST_IN_FULL) return `${section} ${item}: ${values.join(" ")}`;
   const sum = values.reduce((total, each) => total + (Number.isFinite(Number(each)) ? Number(each) : 0), 0);
@@ -79,7 +80,15 @@ export function recordOf(machine: Machine): string[] {
     put("wire-all", id, wire);
   }
   for (const { id, ...rest } of Object.values(figures.parts)) put("part", id, rest);
-  for (const { id, severity, value, limit } of analysis.verdicts) put("verdict", id, { severity, value, limit });
+  for (const { id, severity, value, limit, remedies } of analysis.verdicts) {
+    put("verdict", id, { severity, value, limit });
+    if (remedies.length > 0)
+      put(
+        "remedy",
+        id,
+        remedies.map(({ command }) => command),
+      );
+  }
   for (const result of faults?.results ?? []) put("short", `${result.place} ${result.bolted ? "bolted" : "arcing"}`, result);
   put("before-fuse", "all", faults?.before);
   put("crossed", "all", faults && crossedFaults(figures, faults));

@@ -1,0 +1,8 @@
+import { FEEDS } from "./feeds";
+import { LOADS } from "./loads";
+import { RETURNS } from "./returns";
+import { SOURCES } from "./sources";
+import type { Case } from "./support";
+
+/** Every rule at each of its limits. */
+export const CASES: readonly Case[] = [...LOADS, ...SOURCES, ...FEEDS, ...RETURNS];
