@@ -214,6 +214,13 @@ export const FEEDS: readonly Case[] = [
   edge("fuse-place", "before it, sheathed", "stop", 1.83, (m) => lengthOf(simple(), "w1", m, { surroundings: "sleeve", gauge: "4/0 AWG" })),
   fact(
     "fuse-place",
+    "a source of which nobody knows what a short drives",
+    "ask",
+    () => beforeFuse(undefined),
+    () => beforeFuse(0.02),
+  ),
+  fact(
+    "fuse-place",
     "out of reach",
     "watch",
     () => simple({ fuse: { ...fused(BLADE, 20), outOfReach: true } }),
@@ -651,6 +658,11 @@ export const FEEDS: readonly Case[] = [
   ),
 ];
 
+/** A feed whose own fuse sits half a metre along, behind the main one. */
+function beforeFuse(internalOhm: number | undefined): Machine {
+  const machine = must(simple({ gauge: "10 AWG" }), { type: "setFuse", wireId: "w2", fuse: { ...fused(BLADE, 10), atM: 0.5 } });
+  return change(machine, "pack", { internalOhm: internalOhm === undefined ? undefined : f(internalOhm) });
+}
 function pluggedDrive(volts: number): Machine {
   const machine = driven({}, {}, volts);
   const own = machine.wires.find(({ to, role }) => to.part === "drive" && role === "supply");
