@@ -277,6 +277,26 @@ describe("wires", () => {
     expect(temperatureAfter(thin, own, 60, 3, 0.5)).toBeCloseTo(adiabaticC(warm, 60, gaugeById("18 AWG")?.areaMm2 ?? 0, 3), 6);
   });
 
+  it("of a board carry by IPC-2221 at 20 K of rise, or what is left to the 105 °C of its laminate", () => {
+    const board = { kind: "trace" as const, widthMm: f(5), copperUm: f(70), layer: "outside" as const };
+    const trace = { ...wire(), gauge: undefined, board } as Wire;
+    const by = (riseK: number) => 0.048 * riseK ** 0.44 * ((5000 / 25.4) * (70 / 25.4)) ** 0.725;
+    expect(ampacityOf(trace, SETTINGS)?.limitA).toBeCloseTo(by(20), 6);
+    expect(ampacityOf(trace, { ...SETTINGS, ambientC: 100 })?.limitA).toBeCloseTo(by(5), 6);
+    expect(ampacityOf({ ...trace, parallel: 2 }, SETTINGS)?.limitA).toBeCloseTo(2 * by(20), 6);
+    expect(ampacityOf({ ...trace, board: { ...board, layer: "inside" } }, SETTINGS)?.limitA).toBeCloseTo(by(20) / 2, 6);
+  });
+
+  it("carry less in warm air, in a sleeve and beside others, by the factors of their school", () => {
+    const limit = (over: Partial<Wire>, settings = SETTINGS) => ampacityOf(wire(over), settings)?.limitA ?? 0;
+    const free = limit({});
+    expect(limit({}, { ...SETTINGS, ambientC: 55 }) / free).toBeCloseTo(Math.sqrt(25 / 55), 6);
+    expect(limit({ surroundings: "sleeve" }) / free).toBeCloseTo(0.8, 6);
+    expect(limit({ bundle: 6 }) / free).toBeCloseTo(6 ** -0.34, 6);
+    expect(limit({ parallel: 2 }) / free).toBeCloseTo(2 * 0.9, 1);
+    expect(limit({}, { ...SETTINGS, ambientC: 5 })).toBeCloseTo(free, 9);
+  });
+
   it("reach by energy what their k allows (IEC 60364-5-54 annex A), soldered joints 160 °C", () => {
     expect(adiabaticC(80, Math.sqrt(withstand("14 AWG", 80)), gaugeById("14 AWG")?.areaMm2 ?? 0, 1)).toBeCloseTo(160, 0);
     expect(adiabaticK(70, 160)).toBeCloseTo(115, 0);
