@@ -178,6 +178,19 @@ export const SOURCES: readonly Case[] = [
     (s) => supplied({ ratedA: f(20), limitA: f(6), startS: f(s) }, 4, { inputF: f(1e-3) }),
     { key: "start", below: true, near: 0.03 },
   ),
+  edge(
+    "supply-limits",
+    "a box's other output that moves above what its part takes: 5 % of 12 V",
+    "watch",
+    12.6,
+    (v) => boxed({ inputMinV: f(5), inputMaxV: f(v) }),
+    {
+      key: "cross",
+      below: true,
+      near: 0.005,
+    },
+  ),
+  edge("supply-limits", "and below it", "watch", 11.4, (v) => boxed({ inputMinV: f(v), inputMaxV: f(20) }), { key: "cross", near: 0.006 }),
   edge("two-sources", "blocks of lead a tenth of a volt apart", "stop", 0.1, (v) => parallel(v)),
   fact(
     "two-sources",
@@ -403,6 +416,26 @@ function joinedSupply(over: object): Machine {
   machine = part(machine, "supply", "bench", { outputV: f(13.8), outputOhm: f(0.02), ratedA: f(5), limitA: f(6), ...over });
   machine = must(machine, { type: "addWire", wire: { ...wire, role: "supply", from: at("bench.+"), to: at("a.+") } });
   return must(machine, { type: "addWire", wire: { ...wire, role: "return", from: at("a.-"), to: at("bench.-") } });
+}
+
+/** A box of two outputs, a part on the one that is not regulated. */
+function boxed(over: Partial<Load>): Machine {
+  const machine = supplied({ ratedA: f(10), limitA: f(12) }, 2);
+  const second = part(machine, "supply", "twelve", {
+    box: "supply",
+    outputV: f(12),
+    outputOhm: f(0.001),
+    ratedA: f(5),
+    limitA: f(6),
+    crossShare: f(0.05),
+  });
+  return part(
+    second,
+    "load",
+    "fan",
+    { loadKind: "fan", nominalV: f(12), cells: { m1: { state: "amps", amps: f(0.05) } }, ...over },
+    { from: "twelve.+", back: "twelve.-", wire: { gauge: "14 AWG", lengthM: f(0.2) } },
+  );
 }
 
 function mixed(loadKind: Load["loadKind"]): Machine {

@@ -3,6 +3,7 @@ import { analyseFully } from "@/core/analysis/analyse";
 import { compareSchools } from "@/core/analysis/schools";
 import { compareArrangements } from "@/core/choosing/central";
 import { converterCandidates } from "@/core/choosing/converters";
+import { driverCandidates } from "@/core/choosing/drivers";
 import { fusePicture } from "@/core/choosing/fuse-picture";
 import { packCandidates, ranked } from "@/core/choosing/packs";
 import { replans } from "@/core/choosing/replan";
@@ -12,6 +13,7 @@ import { accountOf } from "@/core/figures/account";
 import { channelsOf } from "@/core/figures/channels";
 import { contactsOf } from "@/core/figures/contacts";
 import type { Machine } from "@/core/machine/schema";
+import { lossModelOf } from "@/core/network/circuit";
 import { compareLayouts } from "@/core/returns/arrange";
 import { chassisOf, slips } from "@/core/returns/chassis";
 import { compareLogicSupply } from "@/core/returns/logic-supply";
@@ -20,6 +22,7 @@ import { returnsOf } from "@/core/returns/summary";
 import { gaugeLadder } from "@/core/sizing/ladder";
 import { sizePlan } from "@/core/sizing/plan";
 import { benchPlan } from "@/core/sources/bench";
+import { efficiencyCurve, readConverter } from "@/core/sources/converter";
 import { railDemand } from "@/core/sources/demand";
 import { sagPicture } from "@/core/sources/sag";
 
@@ -104,6 +107,19 @@ export function recordOf(machine: Machine): string[] {
       machine.modes.map((_, m) => accountOf(figures, part.id, m)),
     );
     if (part.kind === "pack") put("sag", part.id, sagPicture(machine, part.id));
+    const figure = figures.parts[part.id];
+    const loss = part.kind === "converter" ? lossModelOf(part) : null;
+    if (part.kind === "converter" && loss && figure) put("efficiency", part.id, efficiencyCurve(part, loss, figure));
+    if (part.kind === "converter" && figure)
+      put(
+        "converter",
+        part.id,
+        machine.modes.map((_, m) => readConverter(part, figure, m, machine.settings)),
+      );
+    if (part.kind === "load" && part.loadKind === "motor" && figure) {
+      const demand = { load: part, continuousA: figure.worstContinuous.amps, peakA: figure.worst.amps };
+      put("drivers", part.id, driverCandidates({ ...demand, highestV: figure.highestV, lowestV: figure.lowestV?.volts ?? null }, []));
+    }
     if (part.kind === "converter") put("arrangements", part.id, compareArrangements(figures, part.id));
     if (part.kind === "fuse") put("fuse", part.id, fusePicture(figures, faults, { kind: "part", id: part.id }));
   }
