@@ -98,7 +98,9 @@ try {
     const source = readFileSync(path, "utf8");
     writeFileSync(path, withFault(source, fault));
     // What is most likely to see it first; the rest only where that is silent.
-    const by = fails(copy, ["tests/cases", "tests/record"]) ?? (values.quick ? null : fails(copy, []));
+    const room = fault.path.split("/").slice(0, 2).join("/");
+    const by =
+      fails(copy, ["tests/cases", "tests/record"]) ?? fails(copy, [room, "tests/reference"]) ?? (values.quick ? null : fails(copy, []));
     writeFileSync(path, source);
     if (by !== null) caught++;
     const line = `| ${i + 1} | ${fault.path}:${fault.line} | ${fault.kind} | \`${short(fault.was)}\` → \`${short(fault.becomes)}\` | ${by === null ? "**lives**" : short(by)} |`;

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { hotFactor, loadedFactor } from "@/core/connectors/contact";
 import { inrushA, inrushA2s, prechargeGapV } from "@/core/connectors/precharge";
 import { carryCapacitance, carryTime, lowPassGain, nextCapacitor } from "@/core/converters/capacitor";
 import { heatsinkMost, linearLoss, linearMost } from "@/core/converters/linear";
@@ -21,8 +22,9 @@ import { gatesOf } from "@/core/reference/fuses";
 import { gaugeById } from "@/core/reference/gauges";
 import { insulationById } from "@/core/reference/insulation";
 import { converterRating } from "@/core/sources/ratings";
+import { bondMm2 } from "@/core/verdicts/returns/chassis-bond";
 import { adiabaticC, adiabaticK } from "@/core/wires/adiabatic";
-import { ampacityOf, temperatureAfter } from "@/core/wires/ampacity";
+import { ampacityOf, bundleFactor, temperatureAfter } from "@/core/wires/ampacity";
 import { bearsFor } from "@/core/wires/brief";
 import { surfaceHeat, wireBody } from "@/core/wires/heat";
 import { film, withstand } from "../support/physics";
@@ -303,5 +305,29 @@ describe("wires", () => {
     expect(adiabaticK(90, 250)).toBeCloseTo(143, 0);
     expect(faultMaxC(wire({ insulation: "xlpe125", soldered: true }))).toBe(160);
     expect(faultMaxC(wire({ insulation: "xlpe125" }))).toBe(250);
+  });
+});
+
+describe("tables that go in steps, at each step", () => {
+  const steps = (of: (n: number) => number, ...ns: number[]) => ns.map(of);
+
+  it("current-carrying conductors together (NEC 310.15(C)(1), from memory)", () => {
+    expect(steps(bundleFactor, 1, 3, 4, 6, 7, 9, 10, 20, 21, 30, 31, 40, 41)).toEqual([
+      1, 1, 0.8, 0.8, 0.7, 0.7, 0.5, 0.5, 0.45, 0.45, 0.4, 0.4, 0.35,
+    ]);
+  });
+
+  it("loaded contacts of a housing (typical)", () => {
+    expect(steps(loadedFactor, 1, 2, 3, 6, 7, 12, 13, 24, 25)).toEqual([1, 1, 0.9, 0.9, 0.8, 0.8, 0.67, 0.67, 0.5]);
+  });
+
+  it("copper of a bond beside its supply (IEC 60204-1, from memory)", () => {
+    expect(steps(bondMm2, 2.5, 16, 25, 35, 50, 95)).toEqual([2.5, 16, 16, 16, 25, 47.5]);
+  });
+
+  it("a hot place takes from a contact what is left to its housing's 105 °C", () => {
+    expect(hotFactor(30, 75)).toBe(1);
+    expect(hotFactor(30, 97.5)).toBeCloseTo(0.5, 9);
+    expect(hotFactor(30, 110)).toBe(0);
   });
 });
