@@ -2,7 +2,19 @@ import { fileURLToPath } from "node:url";
 import { defineConfig } from "vitest/config";
 
 const alias = { "@": fileURLToPath(new URL(".", import.meta.url)).replace(/\/$/, "") };
-const rooms = ["core", "server", "state", "cli", "demo", "scripts", "tests/reference", "tests/mistakes", "tests/cases", "tests/record", "tests/matrix"];
+const rooms = [
+  "core",
+  "server",
+  "state",
+  "cli",
+  "demo",
+  "scripts",
+  "tests/reference",
+  "tests/mistakes",
+  "tests/cases",
+  "tests/record",
+  "tests/matrix",
+];
 
 export default defineConfig({
   test: {
