@@ -1,11 +1,10 @@
-import type { Build } from "../figures/build";
+import { type Build, closedMetal } from "../figures/build";
 import type { Figures } from "../figures/figures";
 import { fuseOpening } from "../fuses/opening";
 import type { Part } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { type Rail, railOrigin } from "../machine/tree";
 import { nodeAt } from "../network/circuit";
-import { metalOf } from "../network/metal";
 import { buildTopology } from "../network/topology";
 import { FaultNetwork } from "./network";
 import { devicesOf, type FaultWalk } from "./walk";
@@ -59,7 +58,7 @@ function bears(part: Part): number | null {
 function joinedRails(figures: Figures): JoinedRails[] {
   const { circuit } = figures.solved;
   const { rails } = figures.ledger;
-  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const metal = closedMetal(figures);
   const minusOf = (rail: Rail) => {
     const part = figures.partOf.get(rail.origin);
     return part ? nodeAt(circuit, part.id, part.kind === "converter" ? "out-" : part.kind === "driver" ? "in-" : "-") : -1;

@@ -4,6 +4,7 @@ import { oncePer } from "../machine/once";
 import type { BuiltMachine, BuiltPart, Machine, Wire } from "../machine/schema";
 import { buildLedger, type Ledger } from "../machine/tree";
 import { fuseOhm, type Skeleton, type Wired } from "../network/circuit";
+import { metalOf } from "../network/metal";
 import type { AtRest } from "../network/rest";
 import type { Topology } from "../network/topology";
 import { type Ampacity, ampacityOf } from "../wires/ampacity";
@@ -169,9 +170,25 @@ function again<T>(check: Audit, kept: T, make: () => T): T {
   return kept;
 }
 
+/**
+ * What is kept with a build, by what makes it: it goes when the build goes. One weak reference a build, not one an answer:
+ * each costs the collector a visit.
+ */
+const keptWith = oncePer((_: Build) => new Map<unknown, { made: unknown }>());
+
+function keep<T>(build: Build, by: unknown, make: () => T): T {
+  const all = keptWith(build);
+  const before = all.get(by);
+  // What a maker is the key of is what it made.
+  if (before) return before.made as T;
+  const made = make();
+  all.set(by, { made });
+  return made;
+}
+
 /** A reading of a build, made once for all versions of a machine that differ in cells alone. */
 export function perBuild<T>(make: (build: Build) => T): (figures: Build) => T {
-  const kept = oncePer((build: Build) => firstTime(make(build)));
+  const kept = (build: Build) => keep(build, make, () => firstTime(make(build)));
   return ({ build }) => (audit ? again(audit, kept(build), () => make(build)) : kept(build));
 }
 
@@ -183,9 +200,9 @@ export function perBuild<T>(make: (build: Build) => T): (figures: Build) => T {
 export function perBuildFrom<R extends readonly unknown[], T>(
   make: (build: Build, id: string, ...readings: R) => T,
 ): (figures: Build, id: string, ...readings: R) => T {
-  const all = oncePer((_: Build) => new Map<string, { readings: R; made: T }>());
+  type Known = Map<string, { readings: R; made: T }>;
   return ({ build }, id, ...readings) => {
-    const known = all(build);
+    const known = keep(build, make, (): Known => new Map());
     const before = known.get(id);
     if (before?.readings.every((each, i) => each === readings[i]))
       return audit ? again(audit, before.made, () => make(build, id, ...readings)) : before.made;
@@ -204,3 +221,6 @@ export function perBuildOf<T>(make: (build: Build, id: string) => T): (figures: 
 export const branchOf = perBuild(
   (build): ReadonlyMap<string, number> => new Map(build.machine.wires.map(({ id }, branch) => [id, branch])),
 );
+
+/** Pieces of plain metal with every switch closed: nodes with the same answer are one piece. */
+export const closedMetal = perBuild(({ solved: { circuit } }) => metalOf(circuit.nodeCount, circuit.branches));

@@ -3,7 +3,7 @@ import { bridgeOf } from "../drivers/channel";
 import { deliverableAt } from "../drivers/deliverable";
 import { phaseCurrent } from "../loads/phases";
 import { oncePer } from "../machine/once";
-import type { BuiltLoad, Driver, Load } from "../machine/schema";
+import type { BuiltLoad, Driver, Load, Wire } from "../machine/schema";
 import { nodeAt, wireOhm } from "../network/circuit";
 import type { OperatingPoint } from "../network/solve";
 import { type Build, perBuild } from "./build";
@@ -86,26 +86,22 @@ export interface ChannelLoad {
 }
 
 /** Every channel of a driver that has a lead on it. */
-export const channelLoads = oncePer((figures: Figures): ReadonlyMap<string, readonly ChannelLoad[]> => {
-  const phases = phaseAmps(figures);
-  return new Map(
-    legsOf(figures).map(({ driver, channels }) => [
-      driver,
-      channels.map(({ number, loads, legs }) => ({
-        number,
-        loads: loads.flatMap((id) => {
-          const part = figures.partOf.get(id);
-          return part?.kind === "load" ? [part] : [];
-        }),
-        amps: (point: OperatingPoint, mode: number) =>
-          Math.max(
-            ...legs.map((wires) => Math.abs(wires.reduce((sum, { branch, sign }) => sum + sign * (point.branchA[branch] as number), 0))),
-            ...loads.map((id) => phases.get(id)?.[mode] ?? 0),
-          ),
-      })),
-    ]),
-  );
-});
+export function channelLoads(figures: Figures, driver: Driver): ChannelLoad[] {
+  return (legsOf(figures).get(driver.id) ?? []).map(({ number, loads, legs }) => ({
+    number,
+    loads,
+    amps: (point, mode) => {
+      let most = 0;
+      for (const wires of legs) {
+        let sum = 0;
+        for (const { branch, sign } of wires) sum += sign * (point.branchA[branch] as number);
+        most = Math.max(most, Math.abs(sum));
+      }
+      for (const { id } of loads) most = Math.max(most, phaseAmps(figures).get(id)?.[mode] ?? 0);
+      return most;
+    },
+  }));
+}
 
 /** What a stepper's driver holds in each phase while it is on, A r.m.s. by mode: its supply draws less. */
 const phaseAmps = oncePer((figures: Figures): ReadonlyMap<string, readonly number[]> => {
@@ -133,24 +129,28 @@ const legsOf = perBuild((build) => {
     fed.set(key, [...(fed.get(key) ?? []), load]);
   }
   const at = new Map<string, { branch: number; sign: 1 | -1 }[]>();
+  const put = ({ part, terminal }: Wire["from"], branch: number, sign: 1 | -1) => {
+    if (build.partOf.get(part)?.kind !== "driver") return;
+    const key = `${part} ${terminal}`;
+    const known = at.get(key);
+    if (known) known.push({ branch, sign });
+    else at.set(key, [{ branch, sign }]);
+  };
   build.machine.wires.forEach((wire, branch) => {
-    for (const [end, sign] of [
-      [wire.from, 1],
-      [wire.to, -1],
-    ] as const) {
-      const key = `${end.part} ${end.terminal}`;
-      at.set(key, [...(at.get(key) ?? []), { branch, sign }]);
-    }
+    put(wire.from, branch, 1);
+    put(wire.to, branch, -1);
   });
-  return build.machine.parts.flatMap((part) => {
-    if (part.kind !== "driver") return [];
-    const channels = Array.from({ length: part.channels }, (_, i) => {
-      const number = i + 1;
-      const legs = [at.get(`${part.id} ${number}a`) ?? [], at.get(`${part.id} ${number}b`) ?? []];
-      return { number, legs, loads: fed.get(`${part.id} ${number}`) ?? [] };
-    }).filter(({ legs }) => legs.some((wires) => wires.length > 0));
-    return [{ driver: part.id, channels }];
-  });
+  return new Map(
+    build.machine.parts.flatMap((part) => {
+      if (part.kind !== "driver") return [];
+      const channels = Array.from({ length: part.channels }, (_, i) => {
+        const number = i + 1;
+        const loads = (fed.get(`${part.id} ${number}`) ?? []).map((id) => build.partOf.get(id)).filter((load) => load?.kind === "load");
+        return { number, loads, legs: [at.get(`${part.id} ${number}a`) ?? [], at.get(`${part.id} ${number}b`) ?? []] };
+      }).filter(({ legs }) => legs.some((wires) => wires.length > 0));
+      return [[part.id, channels] as const];
+    }),
+  );
 });
 
 /** What the driver could push into a motor held still at its rail's highest voltage, A; null where that is not known. */

@@ -41,16 +41,14 @@ export function excessOf(
       if (point?.status !== "solved") continue;
       const now = amps(point, m);
       const share = limitA > 0 ? now / limitA : now > 0 ? Number.POSITIVE_INFINITY : 0;
+      const most = goes ? lasting : brief;
+      if (most && most.share >= share) continue;
       const found = { share, amps: now, limitA, mode: m, low: points !== solved.planned };
-      if (goes) lasting = larger(lasting, found);
-      else brief = larger(brief, found);
+      if (goes) lasting = found;
+      else brief = found;
     }
   });
   return { lasting, brief };
-}
-
-function larger(a: Excess | null, b: Excess): Excess {
-  return a && a.share >= b.share ? a : b;
 }
 
 /** What flows in a conductor at an operating point, A. */

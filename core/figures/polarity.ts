@@ -45,7 +45,6 @@ export const crossingsOf = perBuild((build): readonly Crossing[] => {
   const { circuit } = build.solved;
   const states = build.rest.points.length > 0 ? build.rest.points : [build.rest.closed];
   const found = new Map<string, Crossing & { modes: number[]; parts: string[] }>();
-  const sides = nodeSides(circuit, build.machine);
   for (const point of states) {
     const modes = build.machine.modes.flatMap((mode, m) => (openKey(circuit, mode.id) === point.key ? [m] : []));
     const keep = (crossing: Omit<Crossing, "modes" | "parts">, part: string) => {
@@ -57,7 +56,7 @@ export const crossingsOf = perBuild((build): readonly Crossing[] => {
         for (const mode of modes) if (!known.modes.includes(mode)) known.modes.push(mode);
       }
     };
-    const walk = new Walk(circuit, sides, point.key);
+    const walk = new Walk(circuit, point.key);
     const dead = shorts(circuit, point, walk, keep);
     for (const part of build.machine.parts) turned(build, part, point, walk, dead, keep);
   }
@@ -95,12 +94,11 @@ function turned(build: Build, part: BuiltPart, point: RestPoint, walk: Walk, dea
   if (!isConsumer(part)) return;
   const input = inputTerminals(part);
   const [plus, minus] = [nodeAt(circuit, part.id, input.supply ?? ""), nodeAt(circuit, part.id, input.back ?? "")];
-  if (walk.onLeg(plus) || walk.onLeg(minus)) return;
   const volts = restVolts(point, [plus, minus]);
   if (volts === null || dead.has(point.topology.island[plus] as number)) return;
   const own = part.kind === "load" ? part.nominalV.value : 0;
   const nothing = Math.max(NOTHING_V, NOTHING_SHARE * own);
-  if (volts > nothing) return;
+  if (volts > nothing || walk.onLeg(plus) || walk.onLeg(minus)) return;
   const meets = [walk.crossing(plus, "minus"), walk.crossing(minus, "plus")].filter((each) => each !== null);
   keep({ found: volts < -nothing ? "reversed" : "none", volts, amps: 0, meets }, part.id);
 }
@@ -125,42 +123,57 @@ interface Step {
 
 /** Ways through metal in one state of the contacts; bridges of drivers are a way only where a short goes through one. */
 class Walk {
-  private readonly edges: ReadonlyMap<number, readonly Step[]>;
-  /** Nodes of drivers' legs: the far ends of their bridges. */
-  private readonly legs: ReadonlySet<number>;
+  /** All made when first asked for: of a machine without a crossed wire nobody asks. */
+  private sided: ReadonlyMap<number, "plus" | "minus"> | null = null;
+  private edges: ReadonlyMap<number, readonly Step[]> | null = null;
+  private legMetal: ReadonlySet<number> | null = null;
 
   constructor(
     private readonly circuit: Wired,
-    private readonly sides: ReadonlyMap<number, "plus" | "minus">,
-    key: string,
-  ) {
-    const steps = circuit.branches.flatMap(({ a, b, contact }, branch) =>
-      contact >= 0 && key[contact] !== "c"
-        ? []
-        : [
-            { from: a, node: b, branch },
-            { from: b, node: a, branch },
-          ],
-    );
-    this.legs = new Set(
-      circuit.machine.parts.flatMap((part) =>
-        part.kind === "driver"
-          ? Array.from({ length: 2 * part.channels }, (_, i) => nodeAt(circuit, part.id, `${1 + (i >> 1)}${i % 2 === 0 ? "a" : "b"}`))
-          : [],
-      ),
-    );
+    private readonly key: string,
+  ) {}
+
+  private get sides(): ReadonlyMap<number, "plus" | "minus"> {
+    this.sided ??= nodeSides(this.circuit, this.circuit.machine);
+    return this.sided;
+  }
+
+  private stepsFrom(node: number): readonly Step[] {
+    this.edges ??= this.edgesOf();
+    return this.edges.get(node) ?? [];
+  }
+
+  private edgesOf(): ReadonlyMap<number, readonly Step[]> {
     const edges = new Map<number, Step[]>();
-    for (const { from, ...step } of steps) {
+    const put = (from: number, step: Step) => {
       const own = edges.get(from);
       if (own) own.push(step);
       else edges.set(from, [step]);
-    }
-    this.edges = edges;
+    };
+    this.circuit.branches.forEach(({ a, b, contact }, branch) => {
+      if (contact >= 0 && this.key[contact] !== "c") return;
+      put(a, { node: b, branch });
+      put(b, { node: a, branch });
+    });
+    return edges;
   }
 
-  /** Whether a node is on the metal of a driver's leg. */
+  /** Whether a node is on the metal of a driver's leg: of the far ends of their bridges. */
   onLeg(node: number): boolean {
-    return this.legs.has(node) || this.search(node, (each) => this.legs.has(each), false) !== null;
+    this.legMetal ??= this.metalOfLegs();
+    return this.legMetal.has(node);
+  }
+
+  private metalOfLegs(): ReadonlySet<number> {
+    const found = new Set<number>();
+    for (const part of this.circuit.machine.parts) {
+      if (part.kind !== "driver") continue;
+      for (let i = 0; i < 2 * part.channels; i++) found.add(nodeAt(this.circuit, part.id, `${1 + (i >> 1)}${i % 2 === 0 ? "a" : "b"}`));
+    }
+    // A set takes what is added to it while it is gone through.
+    for (const at of found)
+      for (const { node, branch } of this.stepsFrom(at)) if (this.circuit.branches[branch]?.kind !== "bridge") found.add(node);
+    return found;
   }
 
   /** Steps from one node to another with the fewest conductors; plain metal before bridges. Null: there is none. */
@@ -173,7 +186,7 @@ class Walk {
     const queue = [from];
     for (let head = 0; head < queue.length; head++) {
       const at = queue[head] as number;
-      for (const { node, branch } of this.edges.get(at) ?? []) {
+      for (const { node, branch } of this.stepsFrom(at)) {
         if (node === from || before.has(node) || (!bridges && this.circuit.branches[branch]?.kind === "bridge")) continue;
         before.set(node, { at, node, branch });
         if (reached(node)) {

@@ -16,8 +16,8 @@ function fixed(value: number, decimals: number, rounding: Rounding): string {
   if (rounding === "up") scaled = Math.ceil(scaled - 1e-9 * Math.max(1, Math.abs(scaled)));
   else if (rounding === "down") scaled = Math.floor(scaled + 1e-9 * Math.max(1, Math.abs(scaled)));
   else scaled = Math.round(scaled);
-  const text = (scaled / scale).toFixed(decimals);
-  return text.replace("-", "−").replace(/^−(0(\.0+)?)$/, "$1");
+  const text = (Math.abs(scaled) / scale).toFixed(decimals);
+  return scaled < 0 ? `−${text}` : text;
 }
 
 function decimalsFor(magnitude: number): number {

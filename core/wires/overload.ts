@@ -9,3 +9,17 @@ export function overloadTime(m: number, p: number, tauS: number, tauCopperS: num
   const tau = m <= 2 ? tauS : tauCopperS;
   return tau * Math.log((m * m - p * p) / (m * m - 1));
 }
+
+/**
+ * The same turned round: the largest multiple of its continuous limit that a wire may carry for `seconds` after running at p
+ * times it. At least 1, which it carries for good.
+ */
+export function overloadRatio(seconds: number, p: number, tauS: number, tauCopperS: number): number {
+  if (p >= 1) return 1;
+  const within = (tau: number) => {
+    const grown = Math.expm1(seconds / tau);
+    return Number.isFinite(grown) ? Math.sqrt((grown + 1 - p * p) / grown) : 1;
+  };
+  const short = within(tauCopperS);
+  return short > 2 ? short : Math.min(2, within(tauS));
+}

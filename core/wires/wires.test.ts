@@ -5,7 +5,7 @@ import { AMPACITY_SCHOOLS, type Wire } from "../machine/schema";
 import { GAUGES } from "../reference/gauges";
 import { INSULATIONS, insulationById } from "../reference/insulation";
 import { ampacityOf, bundleFactor, isOutsideTable, settledTemperature, wireAmpacity } from "./ampacity";
-import { overloadTime } from "./overload";
+import { overloadRatio, overloadTime } from "./overload";
 import { runResistance } from "./resistance";
 
 const gauges = fc.constantFrom(...GAUGES);
@@ -113,6 +113,19 @@ describe("what may be said of any wire", () => {
         expect(overloadTime(m, p, 60, 30)).toBeGreaterThanOrEqual(0);
       }),
     );
+  });
+
+  it("bears for just that long what is asked of a time", () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0.01, max: 500, noNaN: true }), fc.double({ min: 0, max: 0.99, noNaN: true }), (seconds, p) => {
+        const m = overloadRatio(seconds, p, 60, 30);
+        expect(m).toBeGreaterThanOrEqual(1);
+        expect(overloadTime(m * 0.9999, p, 60, 30)).toBeGreaterThanOrEqual(seconds * 0.99);
+        expect(overloadTime(m * 1.0001, p, 60, 30)).toBeLessThanOrEqual(seconds * 1.01);
+      }),
+    );
+    expect(overloadRatio(10, 1, 60, 30)).toBe(1);
+    expect(overloadRatio(1e6, 0, 60, 30)).toBe(1);
   });
 
   it("of no length is its two ends", () => {

@@ -51,7 +51,8 @@ function overCurrent(figures: Figures, site: EndSite): Verdict[] {
   const airC = airAround(wire, figures.machine.settings);
   const rating = contactRating(row, at, airC);
   const figure = figures.wires[wire.id];
-  if (!rating || !figure) return [];
+  // A contact bears at least for a time what it bears for good.
+  if (!rating || !figure || figure.worst.amps <= WATCH_FROM * rating.limitA) return [];
   const branch = branchOf(figures).get(wire.id) ?? -1;
   const timed = excessOf(figures, ampsIn(figures, wire.id, branch), (seconds) => connectorBearsA(row, rating, seconds)).brief;
   const { worstContinuous } = figure;

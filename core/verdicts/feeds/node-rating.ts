@@ -1,3 +1,4 @@
+import { perBuild } from "../../figures/build";
 import { type Excess, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import type { PartOf } from "../../machine/schema";
@@ -39,20 +40,43 @@ function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => (part.kind === "bar" ? ofBar(figures, part) : []));
 }
 
+/** A wire that ends at a bar, its place among the branches, and the sign with which its current arrives there. */
+interface End {
+  readonly id: string;
+  readonly branch: number;
+  readonly sign: 1 | -1;
+}
+
+const endsAt = perBuild((build): ReadonlyMap<string, readonly End[]> => {
+  const found = new Map<string, End[]>(build.machine.parts.flatMap(({ kind, id }) => (kind === "bar" ? [[id, []]] : [])));
+  build.machine.wires.forEach(({ id, from, to }, branch) => {
+    found.get(to.part)?.push({ id, branch, sign: 1 });
+    found.get(from.part)?.push({ id, branch, sign: -1 });
+  });
+  return found;
+});
+
 /** What arrives at a bar by its wires, A. */
 function arriving(figures: Figures, part: Bar): (point: OperatingPoint) => number {
-  const wires = figures.machine.wires.flatMap((wire, i) => {
-    if (wire.to.part === part.id) return [{ i, sign: 1 }];
-    return wire.from.part === part.id ? [{ i, sign: -1 }] : [];
-  });
-  return (point) => wires.reduce((sum, { i, sign }) => sum + Math.max(0, sign * (point.branchA[i] as number)), 0);
+  const wires = endsAt(figures).get(part.id) ?? [];
+  return ({ branchA }) => {
+    let sum = 0;
+    for (const { branch, sign } of wires) sum += Math.max(0, sign * (branchA[branch] as number));
+    return sum;
+  };
+}
+
+/** No more than this can arrive in any mode, A. */
+function mostArriving(figures: Figures, part: Bar): number {
+  return (endsAt(figures).get(part.id) ?? []).reduce((sum, { id }) => sum + (figures.wires[id]?.worst.amps ?? 0), 0);
 }
 
 function ofBar(figures: Figures, part: Bar): Verdict[] {
   const rated = part.ratedA?.value ?? (part.copperMm2 && BAR_A_PER_MM2 * part.copperMm2.value);
+  const least = SMALLEST_A[part.form ?? "bar"];
+  if (mostArriving(figures, part) <= WATCH_FROM * (rated ?? least)) return [];
   const amps = arriving(figures, part);
   if (rated === undefined) {
-    const least = SMALLEST_A[part.form ?? "bar"];
     const { lasting, brief } = excessOf(figures, amps, (seconds) => bearsFor(seconds, least, CONTACT_PEAK * least));
     const worst = [lasting, brief].flatMap((each) => (each && each.share > 1 ? [each] : [])).sort((a, b) => b.share - a.share)[0];
     return worst

@@ -8,7 +8,7 @@ import type { Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
 import { insulationById } from "../../reference/insulation";
 import { type Ampacity, settledTemperature, temperatureAfter } from "../../wires/ampacity";
-import { overloadTime } from "../../wires/overload";
+import { overloadRatio, overloadTime } from "../../wires/overload";
 import { traceWidthMm } from "../../wires/trace";
 import { carriesNoMore, joinsFeed } from "../pairs";
 import { rule } from "../rule";
@@ -30,19 +30,19 @@ function evaluate(figures: Figures): Verdict[] {
   const { settings } = figures.machine;
   for (const [index, wire] of figures.machine.wires.entries()) {
     const figure = figures.wires[wire.id];
-    const insulation = insulationById(wire.insulation);
     // A signal ground speaks for itself: what it carries should not be there at all.
-    if (!figure?.ampacity || !insulation || wire.role === "signal") continue;
+    if (!figure?.ampacity || wire.role === "signal") continue;
     const { ampacity } = figure;
     const { limitA } = ampacity;
     const worst = figure.worstContinuous;
     const ratio = limitA > 0 ? worst.amps / limitA : worst.amps > 0 ? Number.POSITIVE_INFINITY : 0;
     // Most wires carry less than their limit even at their worst: nothing to say about them.
-    if (ratio < WATCH_FROM && figure.worst.amps <= limitA) continue;
+    if ((ratio < WATCH_FROM && figure.worst.amps <= limitA) || !insulationById(wire.insulation)) continue;
+    const brief = worstBrief(figures, index, wire, ampacity, ratio);
+    if (ratio < WATCH_FROM && !brief) continue;
     const name = wireName(figures, wire);
     const base = { wire };
 
-    const brief = worstBrief(figures, index, wire, ampacity, ratio);
     const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
     const remedies = (): Remedy[] => {
       if (wire.board) return wider(wire, ampacity, needed);
@@ -123,25 +123,20 @@ interface Brief {
 function worstBrief(figures: Figures, index: number, wire: Wire, ampacity: Ampacity, preload: number): Brief | null {
   const { limitA, tauS, tauCopperS } = ampacity;
   const { machine, solved } = figures;
+  if (limitA <= 0 || (figures.wires[wire.id]?.worst.amps ?? 0) <= limitA) return null;
   const at = ampsIn(figures, wire.id, index);
-  if (limitA <= 0) return null;
   let worst: Brief | null = null;
-  machine.modes.forEach((mode, m) => {
-    if (mode.lastsS === null || goesOn(mode)) return;
-    const amps = Math.max(...[solved.planned[m], solved.low[m]].map((point) => (point ? at(point) : 0)));
+  for (const [m, mode] of machine.modes.entries()) {
+    if (mode.lastsS === null || goesOn(mode)) continue;
+    const [planned, low] = [solved.planned[m], solved.low[m]];
+    const amps = Math.max(planned ? at(planned) : 0, low ? at(low) : 0);
     const allowedS = overloadTime(amps / limitA, preload, tauS, tauCopperS);
-    if (allowedS >= mode.lastsS) return;
+    if (allowedS >= mode.lastsS) continue;
     const times = amps / limitA;
     const endC = temperatureAfter(wire, ampacity, amps, mode.lastsS, preload);
-    if (worst && worst.endC >= endC) return;
-    let allowedRatio = 1;
-    for (let ratio = times; ratio > 1; ratio -= 0.01) {
-      if (overloadTime(ratio, Math.min(preload, 0.99), tauS, tauCopperS) >= mode.lastsS) {
-        allowedRatio = ratio;
-        break;
-      }
-    }
+    if (worst && worst.endC >= endC) continue;
+    const allowedRatio = overloadRatio(mode.lastsS, Math.min(preload, 0.99), tauS, tauCopperS);
     worst = { amps, mode: mode.name, lastsS: mode.lastsS, allowedS, times, allowedRatio, endC };
-  });
+  }
   return worst;
 }

@@ -40,12 +40,11 @@ interface Found {
   excess: Excess;
   limit: LayerLimit;
   peakA: number | undefined;
-  time: string;
-  loads: string;
+  words: () => { time: string; loads: string };
 }
 
 function ofDriver(figures: Figures, driver: Driver): Verdict[] {
-  const channels = channelLoads(figures).get(driver.id) ?? [];
+  const channels = channelLoads(figures, driver);
   if (channels.length === 0) return [];
   const limits = driverLimits(driver);
   if (!limits.continuous) return [askContinuous(driver)];
@@ -54,12 +53,14 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
   const found: Found[] = [];
   for (const channel of channels) {
     const { lasting, brief } = excessOf(figures, channel.amps, bears);
-    const base = { what: "a channel", peakA: driver.peakA && peak?.value, loads: names(channel.loads.map(({ name }) => name)) };
-    if (lasting) found.push({ ...base, key: "lasting", excess: lasting, limit: continuous, time: "for good" });
-    const seconds = figures.machine.modes[brief?.mode ?? -1]?.lastsS ?? 0;
-    if (brief) found.push({ ...base, key: "brief", excess: brief, limit: peak ?? continuous, time: `for ${say(seconds, "time")}` });
+    const put = (key: Found["key"], excess: Excess, limit: LayerLimit, time: () => string) => {
+      const words = () => ({ time: time(), loads: names(channel.loads.map(({ name }) => name)) });
+      found.push({ what: "a channel", peakA: driver.peakA && peak?.value, key, excess, limit, words });
+    };
+    if (lasting) put("lasting", lasting, continuous, () => "for good");
+    if (brief) put("brief", brief, peak ?? continuous, () => `for ${say(figures.machine.modes[brief.mode]?.lastsS ?? 0, "time")}`);
     const heating = overMission(figures, channel, continuous.value, bridgeTau(driver, continuous.value, peak?.value));
-    if (heating) found.push({ ...base, key: "lasting", excess: heating, limit: continuous, time: "over and over, as heating goes" });
+    if (heating) put("lasting", heating, continuous, () => "over and over, as heating goes");
   }
   const verdicts = (["lasting", "brief"] as const).flatMap((key) =>
     worstOf(found.filter((each) => each.key === key)).map((each) => over(figures, driver, each)),
@@ -93,13 +94,16 @@ function worstOf(found: readonly Found[]): Found[] {
   return worst && worst.excess.share > WATCH_FROM ? [worst] : [];
 }
 
-/** What the mission's cycle heats a channel to, as a steady current against what it carries for good. */
+/** What the mission's cycle heats a channel to, as a steady current against what it carries for good; null: not worth a word. */
 function overMission(figures: Figures, channel: ChannelLoad, limitA: number, tauS: number): Excess | null {
   const plan = missionOf(figures.machine);
   if (!plan) return null;
   const series = (points: readonly OperatingPoint[]) => points.map((point, m) => (point.status === "solved" ? channel.amps(point, m) : 0));
   const { planned, low } = figures.solved;
-  const amps = missionHeating(plan, series(planned), low === planned ? null : series(low), tauS);
+  const [first, second] = [series(planned), low === planned ? null : series(low)];
+  // It heats no further than its largest current does.
+  if (Math.max(...first, ...(second ?? [])) <= WATCH_FROM * limitA) return null;
+  const amps = missionHeating(plan, first, second, tauS);
   return { share: amps / limitA, amps, limitA, mode: -1, low: false };
 }
 
@@ -117,8 +121,7 @@ function whole(figures: Figures, driver: Driver, channels: readonly ChannelLoad[
     excess: lasting,
     limit,
     peakA: undefined,
-    time: "for good",
-    loads: `What hangs on its ${channels.length} channels`,
+    words: () => ({ time: "for good", loads: `What hangs on its ${channels.length} channels` }),
   };
   return [over(figures, driver, found)];
 }
@@ -130,7 +133,8 @@ function bridgeTau(driver: Driver, continuousA: number, peakA: number | undefine
   return -seconds / Math.log(1 - (continuousA / peakA) ** 2);
 }
 
-function over(figures: Figures, driver: Driver, { key, what, excess, limit, peakA, time, loads }: Found): Verdict {
+function over(figures: Figures, driver: Driver, { key, what, excess, limit, peakA, words }: Found): Verdict {
+  const { time, loads } = words();
   const { amps, share, limitA } = excess;
   const mode = excess.mode < 0 ? "the mission" : (figures.modes[excess.mode]?.name ?? "");
   // Above its peak a bridge is destroyed before anything could end it.

@@ -1,7 +1,6 @@
-import { type Build, perBuild } from "../../figures/build";
+import { type Build, closedMetal, perBuild } from "../../figures/build";
 import type { BuiltLoad, BuiltMachine, Driver, Wire } from "../../machine/schema";
 import { nodeAt } from "../../network/circuit";
-import { metalOf } from "../../network/metal";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
@@ -31,7 +30,7 @@ interface Place {
 /** For every node the legs and source terminals on its piece of metal. */
 const placesOf = perBuild((build): ((node: number) => Place) => {
   const { circuit } = build.solved;
-  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const metal = closedMetal(build);
   const legs = new Map<number, Leg[]>();
   for (const part of build.machine.parts) {
     if (part.kind !== "driver") continue;

@@ -1,5 +1,5 @@
 import { linearHeat } from "../../drivers/bridge";
-import { type Build, perBuild } from "../../figures/build";
+import { type Build, closedMetal, perBuild } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { partName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
@@ -8,7 +8,6 @@ import type { BuiltPart, Driver, Load } from "../../machine/schema";
 import { isBoard, regulates } from "../../machine/terminals";
 import { railOrigin, setVolts } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
-import { metalOf } from "../../network/metal";
 import { say } from "../../quantity/format";
 import { judgeChip } from "../chip-heat";
 import { rule } from "../rule";
@@ -48,7 +47,7 @@ interface Nets {
 /** Which sources' plus terminals share a piece of metal, every switch closed; bridges and loads are not metal. */
 const plusNets = perBuild((figures): Nets => {
   const { circuit } = figures.solved;
-  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const metal = closedMetal(figures);
   const nets = groupBy(circuit.emfs, ({ pos }) => String(metal(pos)));
   const ids = (net: readonly { id: string }[] | undefined) => (net ?? []).map((source) => source.id);
   return { all: [...nets.values()].map(ids), at: (node) => ids(nets.get(String(metal(node)))) };

@@ -1,5 +1,7 @@
+import { perBuild } from "../../figures/build";
 import { excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
+import { groupBy } from "../../machine/group";
 import type { Part } from "../../machine/schema";
 import { groundTerminal, isConsumer } from "../../machine/terminals";
 import { say } from "../../quantity/format";
@@ -29,20 +31,21 @@ function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => (isConsumer(part) ? judge(figures, part) : []));
 }
 
-/** Wires of others that land on a part's ground terminal, by index; its own outputs come home by its own minus and are meant to. */
-function landing(figures: Figures, part: Part): number[] {
-  const ground = groundTerminal(part);
-  return figures.machine.wires.flatMap((wire, i) => {
-    if (wire.role !== "return" || wire.to.part !== part.id || wire.to.terminal !== ground) return [];
-    const from = figures.ledger.rowOf.get(wire.from.part)?.feed?.from;
+/** Wires of others that land on each part's ground terminal, by index; its own outputs come home by its own minus and are meant to. */
+const landings = perBuild(({ machine, ledger, partOf }): ReadonlyMap<string, readonly number[]> => {
+  const all = machine.wires.map((wire, branch) => ({ wire, branch }));
+  const onGround = groupBy(all, ({ wire: { role, from, to } }) => {
+    const part = role === "return" ? partOf.get(to.part) : undefined;
+    if (!part || to.terminal !== groundTerminal(part)) return undefined;
     // What the part itself feeds, from its 5 V pin or as a converter, is its own to bring home.
-    return from?.part === part.id ? [] : [i];
+    return ledger.rowOf.get(from.part)?.feed?.from.part === part.id ? undefined : part.id;
   });
-}
+  return new Map([...onGround].map(([id, wires]) => [id, wires.map(({ branch }) => branch)]));
+});
 
 function judge(figures: Figures, part: Extract<Part, { kind: "load" | "driver" | "converter" }>): Verdict[] {
-  const wires = landing(figures, part);
-  if (wires.length === 0) return [];
+  const wires = landings(figures).get(part.id);
+  if (!wires) return [];
   const rated = part.groundA?.value;
   const limit = rated ?? ANY_BOARD_A;
   const { lasting, brief } = excessOf(

@@ -1,8 +1,7 @@
-import type { Build } from "../../figures/build";
+import { type Build, closedMetal } from "../../figures/build";
 import { railCapacitance } from "../../figures/capacitance";
 import type { BuiltLoad, BuiltPart, Pack, PartOf } from "../../machine/schema";
 import { railOrigin, setVolts } from "../../machine/tree";
-import { metalOf } from "../../network/metal";
 import { say } from "../../quantity/format";
 import { chemistryOf } from "../../reference/chemistries";
 import { busAfter, busCapacitance } from "../../sources/supply";
@@ -55,7 +54,7 @@ function batteryBeside(figures: Build, origin: string): boolean {
   const { circuit } = figures.solved;
   const own = circuit.emfs.find(({ id: emf }) => emf === origin);
   if (!own) return false;
-  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const metal = closedMetal(figures);
   return circuit.emfs.some((emf) => {
     const part = figures.partOf.get(emf.id);
     return part?.kind === "pack" && !part.diode && metal(emf.pos) === metal(own.pos);

@@ -1,4 +1,4 @@
-import type { Build } from "../../figures/build";
+import { type Build, closedMetal } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { groupBy } from "../../machine/group";
 import type { BuiltPart, Pack, Supply } from "../../machine/schema";
@@ -27,7 +27,7 @@ const NOTICED_A = 0.02;
 function evaluate(figures: Figures): Verdict[] {
   const { circuit } = figures.solved;
   if (circuit.emfs.length < 2) return [];
-  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const metal = closedMetal(figures);
   const groups = groupBy(
     circuit.emfs.flatMap((emf, index) => {
       const part = figures.partOf.get(emf.id);
