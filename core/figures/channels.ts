@@ -83,6 +83,8 @@ export interface ChannelLoad {
   readonly loads: readonly BuiltLoad[];
   /** What flows in its leads at an operating point, A of motor current. */
   readonly amps: (point: OperatingPoint, mode: number) => number;
+  /** No more than this flows there in any mode, A. */
+  readonly mostA: number;
 }
 
 /** Every channel of a driver that has a lead on it. */
@@ -90,6 +92,7 @@ export function channelLoads(figures: Figures, driver: Driver): ChannelLoad[] {
   return (legsOf(figures).get(driver.id) ?? []).map(({ number, loads, legs }) => ({
     number,
     loads,
+    mostA: Math.max(...legs.map((wires) => wires.reduce((sum, { id }) => sum + (figures.wires[id]?.worst.amps ?? 0), 0))),
     amps: (point, mode) => {
       let most = 0;
       for (const wires of legs) {
@@ -128,17 +131,17 @@ const legsOf = perBuild((build) => {
     const key = `${driver.id} ${channel}`;
     fed.set(key, [...(fed.get(key) ?? []), load]);
   }
-  const at = new Map<string, { branch: number; sign: 1 | -1 }[]>();
-  const put = ({ part, terminal }: Wire["from"], branch: number, sign: 1 | -1) => {
+  const at = new Map<string, { id: string; branch: number; sign: 1 | -1 }[]>();
+  const put = ({ part, terminal }: Wire["from"], id: string, branch: number, sign: 1 | -1) => {
     if (build.partOf.get(part)?.kind !== "driver") return;
     const key = `${part} ${terminal}`;
     const known = at.get(key);
-    if (known) known.push({ branch, sign });
-    else at.set(key, [{ branch, sign }]);
+    if (known) known.push({ id, branch, sign });
+    else at.set(key, [{ id, branch, sign }]);
   };
   build.machine.wires.forEach((wire, branch) => {
-    put(wire.from, branch, 1);
-    put(wire.to, branch, -1);
+    put(wire.from, wire.id, branch, 1);
+    put(wire.to, wire.id, branch, -1);
   });
   return new Map(
     build.machine.parts.flatMap((part) => {

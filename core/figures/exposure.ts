@@ -178,10 +178,7 @@ function addedWays(
   labels: readonly (Label | undefined)[],
 ): ((wire: number) => Inflow | null) | null {
   const { branches, emfs, nodeCount } = circuit;
-  const piece = piecesOf(
-    nodeCount,
-    branches.flatMap(({ a, b }, i): [number, number][] => (fuses[i] ? [] : [[a, b]])),
-  );
+  const piece = piecesOf(nodeCount, branches, (i) => fuses[i] !== null);
   const parts = new Map(circuit.machine.parts.map((part) => [part.id, part]));
   const ways: Way[] = [];
   const reached = new Set<number>();
@@ -371,10 +368,7 @@ function stringLinks(circuit: Wired): ReadonlyMap<number, Exposure> {
   if ([...down.values()].every((chain) => chain.length < 2)) return found;
   const parts = new Map(machine.parts.map((part) => [part.id, part]));
   const fuses = branches.map((_, i) => fuseIn(circuit, parts, i));
-  const piece = piecesOf(
-    nodeCount,
-    branches.flatMap(({ a, b }, i): [number, number][] => (fuses[i] ? [] : [[a, b]])),
-  );
+  const piece = piecesOf(nodeCount, branches, (i) => fuses[i] !== null);
   const plusOf = new Map(emfs.map(({ id, pos }) => [id, pos]));
   machine.wires.forEach((wire, i) => {
     const [a, b] = [parts.get(wire.from.part), parts.get(wire.to.part)];

@@ -18,10 +18,14 @@ export interface Inflow {
 /** Stands for what has no limit, A: more than any machine's fuses together. */
 const UNLIMITED_A = 1e9;
 
-/** Pieces of metal that no fuse divides, by node. `joins`: branches without a fuse, as pairs of nodes. */
-export function piecesOf(nodeCount: number, joins: Iterable<readonly [number, number]>): (node: number) => number {
+/** Pieces of metal that no fuse divides, by node. `divides`: whether a branch, by index, has a fuse in it. */
+export function piecesOf(
+  nodeCount: number,
+  branches: readonly { a: number; b: number }[],
+  divides: (branch: number) => boolean,
+): (node: number) => number {
   const parents = separate(nodeCount);
-  for (const [a, b] of joins) union(parents, a, b);
+  for (const [i, { a, b }] of branches.entries()) if (!divides(i)) union(parents, a, b);
   return (node) => find(parents, node);
 }
 

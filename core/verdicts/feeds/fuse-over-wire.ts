@@ -31,12 +31,10 @@ const MOST_LANDINGS = 2;
 export const fuseOverWire = rule({ speak, reads: "figures", sized: true, evaluate });
 
 function evaluate(figures: Figures): Verdict[] {
-  return tooLarge(figures).map(({ verdict, own }) => {
-    if (!own) return verdict;
-    const amps = (wire: Wire) => figures.wires[wire.id]?.worstContinuous.amps ?? 0;
-    const fuse = ownFuse(figures, verdict.id, own, Math.max(amps(own.target), amps(own.wire)));
-    return { ...verdict, remedies: [...verdict.remedies, ...fuse] };
-  });
+  const amps = (wire: Wire) => figures.wires[wire.id]?.worstContinuous.amps ?? 0;
+  return tooLarge(figures).map((each) =>
+    each.own ? withFuse(figures, each.verdict.id, each, Math.max(amps(each.own.target), amps(each.own.wire))) : each.verdict,
+  );
 }
 
 /** A wire behind too large a fuse, and where a fuse of its own would sit: how large that must be hangs on what the wire carries. */
@@ -171,12 +169,14 @@ function placeOf(figures: Build, wire: Wire, exposure: Exposure, limitA: number)
   return target ? { wire, target, limitA } : null;
 }
 
-/** A fuse of its own for a wire, by what goes through it for good. */
-const ownFuse = perBuildFrom((build, _, { wire, target, limitA }: Own, continuousA: number): Remedy[] => {
+/** With a fuse of its own for the wire, by what goes through it for good. */
+const withFuse = perBuildFrom((build, _, { verdict, own }: TooLarge, continuousA: number): Verdict => {
+  if (!own) return verdict;
+  const { wire, target, limitA } = own;
   const maxV = railMaxV(build, build.partOf.get(target.to.part));
   const present: FuseRef | undefined = target.fuse;
   const fuse = largestFuse(leastForWire(build.machine.settings, target, continuousA), limitA, maxV, present?.family ?? null);
-  if (!fuse) return [];
+  if (!fuse) return verdict;
   const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add ${withArticle(`${fuse.ratingA} A fuse`)} here`;
-  return [{ label, command: { type: "setFuse", wireId: target.id, fuse } }];
+  return { ...verdict, remedies: [...verdict.remedies, { label, command: { type: "setFuse", wireId: target.id, fuse } }] };
 });

@@ -126,8 +126,9 @@ function worstBrief(figures: Figures, index: number, wire: Wire, ampacity: Ampac
   if (limitA <= 0 || (figures.wires[wire.id]?.worst.amps ?? 0) <= limitA) return null;
   const at = ampsIn(figures, wire.id, index);
   let worst: Brief | null = null;
-  for (const [m, mode] of machine.modes.entries()) {
-    if (mode.lastsS === null || goesOn(mode)) continue;
+  for (let m = 0; m < machine.modes.length; m++) {
+    const mode = machine.modes[m];
+    if (!mode || mode.lastsS === null || goesOn(mode)) continue;
     const [planned, low] = [solved.planned[m], solved.low[m]];
     const amps = Math.max(planned ? at(planned) : 0, low ? at(low) : 0);
     const allowedS = overloadTime(amps / limitA, preload, tauS, tauCopperS);

@@ -52,6 +52,7 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
   const bears = (seconds: number | null) => bearsFor(seconds, continuous.value, peak?.value ?? continuous.value, driver.peakS?.value);
   const found: Found[] = [];
   for (const channel of channels) {
+    if (channel.mostA <= WATCH_FROM * continuous.value) continue;
     const { lasting, brief } = excessOf(figures, channel.amps, bears);
     const put = (key: Found["key"], excess: Excess, limit: LayerLimit, time: () => string) => {
       const words = () => ({ time: time(), loads: names(channel.loads.map(({ name }) => name)) });
@@ -94,16 +95,13 @@ function worstOf(found: readonly Found[]): Found[] {
   return worst && worst.excess.share > WATCH_FROM ? [worst] : [];
 }
 
-/** What the mission's cycle heats a channel to, as a steady current against what it carries for good; null: not worth a word. */
+/** What the mission's cycle heats a channel to, as a steady current against what it carries for good. */
 function overMission(figures: Figures, channel: ChannelLoad, limitA: number, tauS: number): Excess | null {
   const plan = missionOf(figures.machine);
   if (!plan) return null;
   const series = (points: readonly OperatingPoint[]) => points.map((point, m) => (point.status === "solved" ? channel.amps(point, m) : 0));
   const { planned, low } = figures.solved;
-  const [first, second] = [series(planned), low === planned ? null : series(low)];
-  // It heats no further than its largest current does.
-  if (Math.max(...first, ...(second ?? [])) <= WATCH_FROM * limitA) return null;
-  const amps = missionHeating(plan, first, second, tauS);
+  const amps = missionHeating(plan, series(planned), low === planned ? null : series(low), tauS);
   return { share: amps / limitA, amps, limitA, mode: -1, low: false };
 }
 
