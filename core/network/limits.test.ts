@@ -4,6 +4,7 @@ import { powerBalance } from "@/core/figures/figures";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Load, Machine, Supply } from "@/core/machine/schema";
+import { randomFrom } from "@/tests/support/generate";
 import { must, part } from "@/tests/support/small";
 
 const figure = typical;
@@ -134,6 +135,95 @@ describe("a source with limits in the network", () => {
       expect(parts.a?.amps[0]).toBeCloseTo(2, 9);
       expect(parts.b?.amps[0]).toBeCloseTo(0, 9);
     }
+  });
+});
+
+/** Sources of all sorts on one pair of bars, with one load. */
+function bus(seed: number): Machine {
+  const random = randomFrom(seed);
+  const one = <T>(list: readonly T[]) => list[Math.floor(random() * list.length)] as T;
+  let machine = newMachine("Bus");
+  machine = part(machine, "bar", "plus", {});
+  machine = part(machine, "bar", "minus", { side: "negative" });
+  const sources = 1 + Math.floor(random() * 5);
+  for (let i = 0; i < sources; i++) {
+    const id = `s${i}`;
+    const volts = figure(10 + 8 * random());
+    const ohm = figure(10 ** (-3 + 2 * random()));
+    machine =
+      random() < 0.4
+        ? part(machine, "pack", id, { openCircuitV: volts, internalOhm: ohm, diode: random() < 0.5 })
+        : part(machine, "supply", id, {
+            outputV: volts,
+            outputOhm: ohm,
+            diode: random() < 0.3,
+            sinks: random() < 0.3,
+            ...(random() < 0.6 ? { overload: "constant current" as const, limitA: figure(1 + 30 * random()) } : {}),
+          });
+    for (const [role, from, to] of [
+      ["supply", { part: id, terminal: "+" }, { part: "plus", terminal: "bar" }],
+      ["return", { part: "minus", terminal: "bar" }, { part: id, terminal: "-" }],
+    ] as const)
+      machine = must(machine, {
+        type: "addWire",
+        wire: { role, from, to, gauge: "10 AWG", lengthM: figure(0.1), parallel: 1, insulation: "pvc80" },
+      });
+  }
+  const amps = one([0.001, 0.05, 2, 20, 60, 150]) * (0.5 + random());
+  const cells = { m1: { state: "amps" as const, amps: figure(amps) } };
+  return part(
+    machine,
+    "load",
+    "load",
+    { behaviour: one(["current", "resistance", "power"]), nominalV: figure(12), cells },
+    { from: "plus", back: "minus", wire: { gauge: "10 AWG", lengthM: figure(0.1) } },
+  );
+}
+
+/** In this the search for a bus voltage goes down, V. */
+const STEP_V = 0.005;
+
+describe("sources with limits on one bus", () => {
+  it("share as the one voltage says at which all that they give within their limits is what is drawn", () => {
+    const found = { solved: 0, collapsed: 0, atLimit: 0 };
+    for (let seed = 1; seed <= 300; seed++) {
+      const { figures } = analyse(bus(seed));
+      const { circuit, planned } = figures.solved;
+      const point = planned[0];
+      const ohmOf = (id: string) =>
+        circuit.branches.reduce((sum, { ohm }, i) => {
+          const wire = figures.machine.wires[i];
+          return wire && (wire.from.part === id || wire.to.part === id) ? sum + ohm : sum;
+        }, 0);
+      const gives = circuit.emfs.map(({ id, volts, ohm, leastA, mostA }) => {
+        const all = ohm + ohmOf(id);
+        return (busV: number) => Math.min(mostA, Math.max(leastA, (volts - busV) / all));
+      });
+      const load = circuit.loads[0];
+      const draws = (atV: number) => (load?.amps[0] ?? 0) + (load?.siemens[0] ?? 0) * atV + (load?.watts[0] ?? 0) / atV;
+      const busV = (atV: number) => atV + draws(atV) * ohmOf("load");
+      const excess = (atV: number) => gives.reduce((sum, give) => sum + give(busV(atV)), 0) - draws(atV);
+      // From above down to where as much is given as is drawn: of two such voltages of a power load the upper is the stable one.
+      let high = 20;
+      while (high > 0 && !(excess(high - STEP_V) > 0)) high -= STEP_V;
+      const solvable = high > 2 * STEP_V;
+      expect(point?.status, `seed ${seed}`).toBe(solvable ? "solved" : "collapsed");
+      found[solvable ? "solved" : "collapsed"]++;
+      if (!solvable) continue;
+      let low = high - STEP_V;
+      for (let i = 0; i < 60; i++) {
+        const middle = (low + high) / 2;
+        if (excess(middle) > 0) low = middle;
+        else high = middle;
+      }
+      circuit.emfs.forEach(({ leastA, mostA }, i) => {
+        const expected = gives[i]?.(busV(high)) ?? Number.NaN;
+        if (expected === leastA || expected === mostA) found.atLimit++;
+        expect(Math.abs((point?.emfA[i] ?? Number.NaN) - expected), `seed ${seed}, source ${i}`).toBeLessThan(1e-6);
+      });
+    }
+    // The seeds are worth something: all three happen.
+    expect(Math.min(...Object.values(found))).toBeGreaterThan(15);
   });
 });
 

@@ -46,8 +46,8 @@ type Step = "ok" | { starved: string | null };
 const HOLDS = 0;
 const LEAST = 1;
 const MOST = 2;
-/** Rounds in which limits of sources are set and loosened until none changes. */
-const LIMIT_ROUNDS = 12;
+/** Rounds for each source with limits, in which one is set or loosened, until none changes. */
+const ROUNDS_A_SOURCE = 6;
 /** A and V by which a limit must be passed to count. */
 const LIMIT_SLACK = 1e-9;
 
@@ -218,39 +218,61 @@ export class ModeSolver {
     if (this.limited.length === 0) return this.holding(mode, charge);
     this.stands.fill(HOLDS);
     let point = this.holding(mode, charge);
-    for (let round = 0; round < LIMIT_ROUNDS && point.status === "solved" && this.restand(charge); round++) {
+    const most = ROUNDS_A_SOURCE * this.limited.length;
+    for (let round = 0; ; round++) {
+      const solved = point.status === "solved";
+      if (!(solved ? this.restand(charge) : this.giveWay(charge, round === 0))) break;
       this.solvedMode = -1;
-      point = this.newton(mode, charge, false);
+      // Sources that never agree have no operating point that could be shown.
+      point = round < most ? this.newton(mode, charge, !solved) : this.collapse(round, null);
+      if (round >= most) break;
     }
     if (this.stands.some((stand) => stand !== HOLDS)) this.solvedMode = -1;
     return point;
   }
 
-  /** Moves sources over or off their limits at the solution in `x`; false when all stand as they are. */
+  /**
+   * Where there is no operating point as the sources stand: of those kept from taking current the one with most volts gives
+   * again, since all volts fall; false when there is none. At `first`, when all still hold, what takes current without any
+   * load is kept from it: a flat battery behind a diode must not pull down what could carry the load alone.
+   */
+  private giveWay(charge: Charge, first: boolean): boolean {
+    if (first) {
+      this.x.set(this.noLoad[charge]);
+      return this.restand(charge) && this.stands.includes(LEAST);
+    }
+    const volts = (i: number) => (charge === "low" ? this.emfs[i]?.lowVolts : this.emfs[i]?.volts) ?? 0;
+    const kept = this.limited.filter((i) => this.stands[i] === LEAST).sort((a, b) => volts(b) - volts(a))[0];
+    if (kept === undefined) return false;
+    this.stands[kept] = HOLDS;
+    return true;
+  }
+
+  /**
+   * Moves one source over or off its limit at the solution in `x`; false when all stand as they are. One at a time, since each
+   * move changes what the others do: what may not flow into a source is stopped first, then the one furthest over its most is
+   * held there, and what could hold its volts again does so last.
+   */
   private restand(charge: Charge): boolean {
-    let moved = false;
+    let moves: { i: number; to: number; rank: number; by: number } | null = null;
     for (const i of this.limited) {
       const emf = this.emfs[i];
       if (!emf) continue;
       const amps = this.emfCurrent(i, charge, this.x);
-      const room = (charge === "low" ? emf.lowVolts : emf.volts) - across(this.x, this.topology.emfs, i);
       const ohm = charge === "low" ? emf.lowOhm : emf.ohm;
+      const could = ((charge === "low" ? emf.lowVolts : emf.volts) - across(this.x, this.topology.emfs, i)) / ohm;
       const stands = this.stands[i];
-      const next =
-        stands === HOLDS
-          ? amps < emf.leastA - LIMIT_SLACK
-            ? LEAST
-            : amps > emf.mostA + LIMIT_SLACK
-              ? MOST
-              : HOLDS
-          : (stands === LEAST ? room > emf.leastA * ohm + LIMIT_SLACK : room < emf.mostA * ohm - LIMIT_SLACK)
-            ? HOLDS
-            : (stands as number);
-      if (next === stands) continue;
-      this.stands[i] = next;
-      moved = true;
+      let found: { to: number; rank: number; by: number } | null = null;
+      if (stands === HOLDS && amps < emf.leastA - LIMIT_SLACK) found = { to: LEAST, rank: 0, by: emf.leastA - amps };
+      else if (stands === HOLDS && amps > emf.mostA + LIMIT_SLACK)
+        found = { to: MOST, rank: 1, by: amps / Math.max(emf.mostA, LIMIT_SLACK) };
+      else if (stands === LEAST && (could - emf.leastA) * ohm > LIMIT_SLACK) found = { to: HOLDS, rank: 2, by: could - emf.leastA };
+      else if (stands === MOST && (emf.mostA - could) * ohm > LIMIT_SLACK) found = { to: HOLDS, rank: 2, by: emf.mostA - could };
+      if (found && (!moves || found.rank < moves.rank || (found.rank === moves.rank && found.by > moves.by))) moves = { i, ...found };
     }
-    return moved;
+    if (!moves) return false;
+    this.stands[moves.i] = moves.to;
+    return true;
   }
 
   /**

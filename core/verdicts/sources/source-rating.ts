@@ -1,6 +1,7 @@
 import { type Excess, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { SIMULTANEITY } from "../../loads/stepper";
+import type { Pack } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import type { OperatingPoint } from "../../network/solve";
 import { say } from "../../quantity/format";
@@ -98,6 +99,12 @@ function unwatched(part: Giver): boolean {
   );
 }
 
+/** Cells of other kinds than lithium come without a board, unless it is said. */
+function mayBeManaged({ management, chemistry }: Pack): boolean {
+  if (management !== undefined) return management === "inside";
+  return chemistry === undefined || chemistryOf(chemistry).family === "lithium";
+}
+
 function worstOf(part: Giver, seconds: number | null): Severity {
   return seconds === null && unwatched(part) ? "stop" : "fix";
 }
@@ -118,7 +125,7 @@ function consequence(part: Giver, seconds: number | null): string {
   if (seconds === null && unwatched(part))
     return "Nothing watches its cells and nothing switches them off: they heat until they vent. A management board, a pack that gives more, or fewer things at once.";
   if (part.kind === "pack")
-    return "Cells overheat and age, and a management board may open under way. Take a pack that gives more, or run fewer things at once.";
+    return `Cells overheat and age${mayBeManaged(part) ? ", and a management board may open under way" : ""}. Take a pack that gives more, or run fewer things at once.`;
   if (part.kind === "supply") return `${overloaded(part)} Take a larger one, stagger the starts, or move a load to another rail.`;
   return "It will fold back, switch off or overheat. Take a larger one, or move a load to another rail.";
 }
