@@ -3,7 +3,7 @@ import type { FuseRef, Wire } from "../machine/schema";
 import type { Ampacity } from "../wires/ampacity";
 import type { FaultFlow, FaultNetwork } from "./network";
 import { SELECTIVITIES, type Selectivity, selectivityAt } from "./selectivity";
-import { FATES, type WireFate, wireFate } from "./withstand";
+import { FATES, rank, type WireFate, wireFate } from "./withstand";
 
 /** A fuse or breaker in a branch of the network. */
 export interface Device {
@@ -62,7 +62,7 @@ export function followShort(
   const start = network.short(plus, minus, ohm);
   if (!start || Math.abs(start.faultA) < NOTHING_A) return null;
   const opened: number[] = [];
-  const heat = wires.map(() => ({ seconds: 0, a2s: 0, most: 0 }));
+  const heat = wires.map((): Heat => ({ seconds: 0, a2s: 0, most: 0, lastingA: 0 }));
   let flow: FaultFlow | null = start;
   let first: Clearing["first"] = null;
   let slowestS = 0;
@@ -84,9 +84,13 @@ export function followShort(
       const amps = Math.abs(flow?.branchA[branch] as number);
       const own = heat[i];
       if (!own || amps < NOTHING_A) return;
-      own.seconds += lasts;
-      own.a2s += amps ** 2 * lasts;
       own.most = Math.max(own.most, amps);
+      // What is left when nothing more opens goes on; what flowed before it was over in its own time.
+      if (!Number.isFinite(lasts)) own.lastingA = amps;
+      else {
+        own.seconds += lasts;
+        own.a2s += amps ** 2 * lasts;
+      }
     });
     slowestS += lasts;
     if (!next) break;
@@ -119,17 +123,34 @@ function soonest(flow: FaultFlow, devices: readonly Device[], opened: readonly n
   return best;
 }
 
-function fates(wires: readonly WireState[], heat: readonly { seconds: number; a2s: number; most: number }[]): Clearing["wires"] {
+/** What a wire carries in a short until the last device has opened, and after. */
+interface Heat {
+  seconds: number;
+  a2s: number;
+  /** The largest at any time, A. */
+  most: number;
+  /** What nothing ends, A. */
+  lastingA: number;
+}
+
+function fates(wires: readonly WireState[], heat: readonly Heat[]): Clearing["wires"] {
   const found: Clearing["wires"] = [];
   wires.forEach((state, i) => {
-    const { seconds = 0, a2s = 0, most = 0 } = heat[i] ?? {};
-    if (most <= (state.ampacity?.limitA ?? 0)) return;
-    // The same energy at a steady current.
-    const amps = Number.isFinite(seconds) && seconds > 0 ? Math.sqrt(a2s / seconds) : most;
-    found.push({ state, amps: most, fate: wireFate(state.wire, state.ampacity, amps, seconds, state.preload) });
+    const own = heat[i];
+    if (!own || own.most <= (state.ampacity?.limitA ?? 0)) return;
+    found.push({ state, amps: own.most, fate: worseOf(state, own) });
   });
   const strain = ({ fate }: Clearing["wires"][number]) => (fate.letThroughA2s ?? 0) / (fate.withstandA2s ?? 1);
   return found.sort((a, b) => FATES.indexOf(a.fate.fate) - FATES.indexOf(b.fate.fate) || strain(b) - strain(a));
+}
+
+/** What the energy until all has opened does to it, or what goes on after: whichever is worse. */
+function worseOf({ wire, ampacity, preload }: WireState, { seconds, a2s, lastingA }: Heat): WireFate {
+  // The same energy at a steady current.
+  const brief = seconds > 0 ? wireFate(wire, ampacity, Math.sqrt(a2s / seconds), seconds, preload) : null;
+  const lasting = lastingA > 0 ? wireFate(wire, ampacity, lastingA, Number.POSITIVE_INFINITY, preload) : null;
+  if (!brief || !lasting) return brief ?? lasting ?? wireFate(wire, ampacity, 0, 0, preload);
+  return rank(lasting) < rank(brief) ? lasting : brief;
 }
 
 function alongWith(

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { settledBarge } from "@/tests/support/barge";
 import { change } from "@/tests/support/judged";
-import { at, driven, must, part, simple } from "@/tests/support/small";
+import { at, backedUp, driven, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { newMachine } from "../machine/defaults";
 import { datasheet as f, typical } from "../machine/figure";
@@ -40,6 +40,15 @@ function twins(second: FuseRef | undefined): Machine {
 }
 
 describe("the short-circuit walk", () => {
+  it("judges what a supply goes on giving apart from what flowed until the battery's fuse opened", () => {
+    const [small, large] = [bolted(backedUp(10), "lamp"), bolted(backedUp(90), "lamp")];
+    expect(small?.opens).toMatchObject({ kind: "wire" });
+    expect(small?.mostA).toBeGreaterThan(300);
+    // Ten amps for good are nothing to 12 AWG, and the fuse lets through less than it bears.
+    expect(small).toMatchObject({ danger: "held", wire: { fate: { fate: "bears" } } });
+    expect(large).toMatchObject({ danger: "burns", wire: { fate: { fate: "burns" } } });
+  });
+
   it("drives what the loop's resistance allows, more with a new pack and cold wire than with an old one and hot wire", () => {
     const machine = simple({ gauge: "14 AWG", metres: 1 });
     const found = bolted(machine, "motor");

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { generateMachine } from "@/tests/support/generate";
-import { at, driven, must, part, simple } from "@/tests/support/small";
+import { at, backedUp, driven, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import type { Command } from "../machine/commands";
 import { typical } from "../machine/figure";
@@ -138,6 +138,18 @@ describe("figures of parts", () => {
     const mainFuse = (parts.main?.amps[0] ?? 0) * fuseOhm({ family: "blade_regular_32v", ratingA: 20 });
     expect(wheel?.dropV[0]).toBeCloseTo(conductors + mainFuse, 9);
     expect((parts.pack?.volts[0] ?? 0) - (wheel?.volts[0] ?? 0)).toBeCloseTo((wheel?.dropV[0] ?? 0) + 6 * 0.1, 9);
+  });
+
+  it("what is lost on the way counts from the source that feeds it: the battery, where the supply beside it gives nothing", () => {
+    for (const mainsV of [11, 14]) {
+      const { parts, wires } = analyse(backedUp(10, mainsV)).analysis;
+      const feeding = mainsV > 12 ? "mains" : "battery";
+      expect(parts[feeding]?.amps[0]).toBeGreaterThan(4);
+      const machine = backedUp(10, mainsV);
+      const way = machine.wires.filter(({ from, to }) => [from.part, to.part].some((id) => id === feeding || id === "lamp"));
+      const lost = way.reduce((sum, { id }) => sum + (wires[id]?.dropV[0] ?? 0), 0);
+      expect(parts.lamp?.dropV[0]).toBeCloseTo(lost, 9);
+    }
   });
 
   it("a board's ground stands up by its own return and by what shares the bar with it", () => {

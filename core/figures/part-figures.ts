@@ -1,7 +1,7 @@
 import { bridgeDrop } from "../drivers/bridge";
 import type { Rows } from "../network/rows";
 import type { OperatingPoint } from "../network/solve";
-import type { PartPlan } from "./part-plan";
+import { givingTo, type PartPlan } from "./part-plan";
 import type { Solved } from "./solved";
 import type { PartFigures } from "./types";
 import { worstsOf } from "./worst";
@@ -52,7 +52,7 @@ function voltsAt({ pair, channel, single, origin, load }: PartPlan, point: Opera
 /** Everything computed for one part; `scratch` holds one entry per mode, `collapse`: some mode has no operating point. */
 export function partFigures(solved: Solved, scratch: Float64Array, rows: Rows, plan: PartPlan, collapse: boolean): PartFigures {
   const { circuit, planned, low, topologies, unknown } = solved;
-  const { pair, origin, output, channel, emf, converter, feed, load, single } = plan;
+  const { pair, origin, sources, output, channel, emf, converter, feed, load, single } = plan;
   const count = scratch.length;
   const amps = rows.next();
   const volts = rows.next();
@@ -103,7 +103,7 @@ export function partFigures(solved: Solved, scratch: Float64Array, rows: Rows, p
     if (plan.consumes && origin && pair) {
       // What a driver's bridge keeps is the driver's, not the wiring's.
       const bridgeV = channel ? channel.bridge.ohm * (point.branchA[channel.branch] as number) : 0;
-      dropV[m] = across(point, origin) - across(point, pair) - bridgeV;
+      dropV[m] = across(point, givingTo(sources, point)?.pair ?? origin) - across(point, pair) - bridgeV;
       offsetV[m] = (point.nodeV[pair[1]] as number) - (point.nodeV[origin[1]] as number);
     }
   }

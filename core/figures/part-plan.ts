@@ -1,10 +1,13 @@
 import { bridgeOf } from "../drivers/channel";
+import { groupBy } from "../machine/group";
 import type { BuiltPart } from "../machine/schema";
 import { bottomOf } from "../machine/strings";
 import { inputTerminals, isConsumer, isSource, regulates } from "../machine/terminals";
 import { type Ledger, railOrigin } from "../machine/tree";
 import { nodeAt, type Wired } from "../network/circuit";
+import { metalOf } from "../network/metal";
 import { type AtRest, type Reach, reachAbove, reachAcross } from "../network/rest";
+import type { OperatingPoint } from "../network/solve";
 import type { Topology } from "../network/topology";
 import type { Wiring } from "./types";
 
@@ -30,6 +33,25 @@ export interface ChannelPlan {
 
 type Pair = readonly [number, number];
 
+/** A source whose output a rail hangs on. */
+export interface RailSource {
+  readonly id: string;
+  /** −1: it is none in the network. */
+  readonly emf: number;
+  readonly pair: Pair;
+}
+
+/** Below this a source that shares its rail gives nothing worth naming, A. */
+const GIVES_A = 1e-3;
+
+/** Which of a rail's sources feeds it at an operating point: its own where that gives anything, else whichever gives most. */
+export function givingTo(sources: readonly RailSource[], { emfA }: OperatingPoint): RailSource | null {
+  const [own] = sources;
+  if (!own || sources.length === 1 || (emfA[own.emf] ?? 0) > GIVES_A) return own ?? null;
+  const most = sources.reduce((best, each) => ((emfA[each.emf] ?? 0) > (emfA[best.emf] ?? 0) ? each : best));
+  return (emfA[most.emf] ?? 0) > GIVES_A ? most : own;
+}
+
 /** Where the figures of a part are read off a solved network: made once, and again only when the wiring changes. */
 export interface PartPlan {
   readonly id: string;
@@ -47,6 +69,8 @@ export interface PartPlan {
   readonly single: number;
   /** Output of what feeds its rail. */
   readonly origin: Pair | null;
+  /** The same, and behind it what else gives onto the same metal with every contact closed; empty where nothing feeds its rail. */
+  readonly sources: readonly RailSource[];
   readonly output: Pair | null;
   readonly channel: ChannelPlan | null;
   readonly amps: AmpsPlan;
@@ -160,6 +184,26 @@ function channelPlan(circuit: Wired, lookup: Lookup, part: BuiltPart): ChannelPl
   return { leg, back: at(`${feed.channel}b`), plus: at("in+"), minus: at("in-"), branch, bridge: bridgeOf(feed.driver) };
 }
 
+/** A rail's source, and what else gives onto the metal of its plus. */
+function sourcesBeside(circuit: Wired, partOf: ReadonlyMap<string, BuiltPart>, lookup: Lookup): (origin: BuiltPart) => RailSource[] {
+  const of = (part: BuiltPart): RailSource => ({ id: part.id, emf: lookup.emf.get(part.id) ?? -1, pair: originNodes(circuit, part) });
+  const known = new Map<string, RailSource[]>();
+  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  const onMetal = groupBy(circuit.emfs, ({ pos }) => String(metal(pos)));
+  return (origin) => {
+    const before = known.get(origin.id);
+    if (before) return before;
+    const own = of(origin);
+    const others = (onMetal.get(String(metal(own.pair[0]))) ?? []).flatMap(({ id }): RailSource[] => {
+      const part = id === origin.id ? undefined : partOf.get(id);
+      return part ? [of(part)] : [];
+    });
+    const made = [own, ...others];
+    known.set(origin.id, made);
+    return made;
+  };
+}
+
 /** A plan for every part, in the order of the machine's parts. `wiring`: the topology with every switch closed. */
 export function planParts(
   circuit: Wired,
@@ -169,6 +213,7 @@ export function planParts(
   partOf: ReadonlyMap<string, BuiltPart>,
 ): PartPlan[] {
   const lookup = lookups(circuit, partOf);
+  const beside = sourcesBeside(circuit, partOf, lookup);
   return circuit.machine.parts.map((part): PartPlan => {
     const nodes = (id: string, pair: readonly [string, string]): Pair => [nodeAt(circuit, id, pair[0]), nodeAt(circuit, id, pair[1])];
     const row = ledger.rowOf.get(part.id);
@@ -190,6 +235,7 @@ export function planParts(
       pair: pair && nodes(part.id, pair),
       single: nodeAt(circuit, part.id, single),
       origin: origin ? originNodes(circuit, origin) : null,
+      sources: origin ? beside(origin) : [],
       output: emf < 0 ? null : nodes(part.id, outputPair(part)),
       channel: channelPlan(circuit, lookup, part),
       amps: ampsPlan(circuit, lookup, part),

@@ -2,12 +2,31 @@ import type { BuiltPart, Source } from "../machine/schema";
 import { stringVolts } from "../machine/strings";
 import { isSource } from "../machine/terminals";
 import { railOrigin, setVolts } from "../machine/tree";
-import { type Build, perBuildOf } from "./build";
+import type { OperatingPoint } from "../network/solve";
+import { type Build, perBuild, perBuildOf } from "./build";
+import { givingTo } from "./part-plan";
 
 /** Volts of the rail a part hangs on, the base of its drop in percent; 0 where it hangs on none. */
 export function railVolts(build: Build, partId: string): number {
-  const origin = build.partOf.get(railOrigin(build.ledger, partId) ?? "");
-  return origin?.kind === "pack" ? stringVolts(build.machine, origin) : setVolts(origin);
+  return outputVolts(build, build.partOf.get(railOrigin(build.ledger, partId) ?? ""));
+}
+
+function outputVolts(build: Build, source: BuiltPart | undefined): number {
+  return source?.kind === "pack" ? stringVolts(build.machine, source) : setVolts(source);
+}
+
+const sourcesOf = perBuild((build) => new Map(build.plans.map(({ id, sources }) => [id, sources])));
+
+/** Whether a part's rail has several sources, so that another one may feed it in another mode. */
+export function sharesRail(build: Build, partId: string): boolean {
+  return (sourcesOf(build).get(partId)?.length ?? 0) > 1;
+}
+
+/** What feeds a part at an operating point, and its volts: the base of the drop there. */
+export function railIn(build: Build, partId: string, point: OperatingPoint): { source: BuiltPart | null; volts: number } {
+  const giving = givingTo(sourcesOf(build).get(partId) ?? [], point);
+  const source = (giving && build.partOf.get(giving.id)) ?? null;
+  return { source, volts: source ? outputVolts(build, source) : 0 };
 }
 
 /** Highest voltage a part can see, V, with what is known; falls back on its rail's own figure where nothing reaches it. */

@@ -3,7 +3,7 @@ import { type Fate, wireFate } from "../faults/withstand";
 import { dropLimit, wayThere } from "../figures/drop";
 import { briefThrough } from "../figures/excess";
 import type { Figures } from "../figures/figures";
-import { railMaxV, railVolts } from "../figures/rails";
+import { railIn, railMaxV, railVolts, sharesRail } from "../figures/rails";
 import { fuseOpening } from "../fuses/opening";
 import { leastRating, wireMustBear } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
@@ -165,9 +165,11 @@ export function dropRoom(figures: Figures, consumer: string, wires: readonly Wir
   const part = figures.partOf.get(consumer);
   const figure = figures.parts[consumer];
   const rail = railVolts(figures, consumer);
+  const shared = sharesRail(figures, consumer);
   if (!part || !figure || rail === 0 || part.kind === "driver") return [];
   return Array.from(figure.dropV, (drop, mode) => {
-    const limit = (dropLimit(figures, part, mode) / 100) * rail;
+    const point = shared ? figures.solved.planned[mode] : undefined;
+    const limit = (dropLimit(figures, part, mode) / 100) * (point ? railIn(figures, consumer, point).volts : rail);
     const amps = wires.map((wire) => Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0));
     const own = wires.reduce((sum, wire, i) => {
       const { runOhm = 0, fuseOhm = 0 } = figures.wires[wire.id] ?? {};

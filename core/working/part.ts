@@ -1,6 +1,7 @@
 import { inputPower } from "../converters/switched";
 import type { Figures } from "../figures/figures";
 import { partName } from "../figures/names";
+import { railIn } from "../figures/rails";
 import type { Figure } from "../machine/figure";
 import type { Part } from "../machine/schema";
 import { isSource, regulates } from "../machine/terminals";
@@ -238,7 +239,8 @@ function volts(figures: Figures, part: Part, mode: number): Working {
 
 function drop(figures: Figures, part: Part, mode: number): Working {
   const origin = railOrigin(figures.ledger, part.id);
-  const from = origin === null ? "the source" : partName(figures, origin);
+  const point = figures.solved.planned[mode];
+  const from = (point && railIn(figures, part.id, point).source?.name) ?? "the source";
   const value = figures.parts[part.id]?.dropV[mode] ?? 0;
   const inputs: WorkingInput[] = [];
   const { rowOf } = figures.ledger;

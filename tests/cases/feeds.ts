@@ -240,10 +240,18 @@ export const FEEDS: readonly Case[] = [
   edge(
     "wire-overload",
     "60 A in 18 AWG for as long as its time constant allows",
-    "fix",
+    "watch",
     1.231,
     (s) => balance(timed(loaded(0.1, "18 AWG"), s, 60)),
     { key: "brief", near: 0.03 },
+  ),
+  edge(
+    "wire-overload",
+    "the same up to what its insulation bears, 80 °C, with no heat lost",
+    "fix",
+    withstand("18 AWG", 25, 80) / 60 ** 2,
+    (s) => balance(timed(loaded(0.1, "18 AWG"), s, 60)),
+    { key: "brief", near: 0.02 },
   ),
   edge(
     "wire-overload",

@@ -4,7 +4,7 @@ import type { Load, Machine, PartOf } from "@/core/machine/schema";
 import { sluice } from "../mistakes/machines";
 import { change, lead, supplied } from "../support/judged";
 import { packed } from "../support/packed";
-import { at, must, part, simple } from "../support/small";
+import { at, backedUp, must, part, simple } from "../support/small";
 import { type Case, edge, fact } from "./support";
 
 const on = (volts: number, over: Partial<Load>, amps = 0.01) =>
@@ -205,6 +205,14 @@ export const SOURCES: readonly Case[] = [
     "stop",
     () => joinedSupply({}),
     () => joinedSupply({ diode: true }),
+  ),
+  fact(
+    "two-sources",
+    "a battery that gives in no mode",
+    "ask",
+    () => backedUp(10),
+    () => backedUp(10, 11),
+    "waits",
   ),
   edge("pack-care", "above what may be touched", "stop", 60, (v) => change(simple(), "pack", { openCircuitV: f(50), fullV: f(v) }), {
     key: "touch",

@@ -5,11 +5,13 @@ import { harmlessIn } from "./harmless";
 import { KINDS, mistakesIn } from "./kinds";
 import { sluice, winder } from "./machines";
 import { type Mistake, newVerdicts, noticed, type Sound, sound } from "./oracle";
+import { stage } from "./stage";
 
 const MACHINES = [
   ...EXAMPLES.filter(({ key }) => key.endsWith("corrected")).map(({ key, make }) => [key, make] as const),
   ["sluice", sluice] as const,
   ["winder", winder] as const,
+  ["stage", stage] as const,
 ];
 
 /** A usual run tries one of so many, always the same ones, all kinds among them; `npm run test:long` tries all. */

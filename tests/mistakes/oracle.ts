@@ -94,8 +94,8 @@ export function byHeat(machine: Machine, wire: Wire, amps: number): Severity | n
   const { ambientC, boxRiseK = 0, bundle } = machine.settings;
   const airC = ambientC + (wire.surroundings === "box" ? boxRiseK : 0);
   const hot = settlesC(wire.gauge, amps / wire.parallel, airC, wire.bundle ?? bundle);
-  // Tables and balances differ by a few kelvin: what is that close is no mistake anybody must notice.
-  return hot > bears + 22 ? "stop" : hot > bears + 3 ? "fix" : null;
+  // Tables and balances differ by a few kelvin, or a tenth of a large rise: what is that close is no mistake anybody must notice.
+  return hot > bears + Math.max(22, 0.1 * (hot - airC) + 10) ? "stop" : hot > bears + 3 ? "fix" : null;
 }
 
 /** The same after a mode's seconds, from cold. */

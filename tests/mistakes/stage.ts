@@ -15,6 +15,7 @@ export function stage(): Machine {
       ["play", "Playing", null],
       ["change", "Scene change", 12],
       ["storm", "Storm", 2],
+      ["blackout", "Mains gone", null],
     ],
     { ambientC: 28, bundle: 1, schools: { fuseLoadFactor: "75 %", stop: "opens power" } },
   );
@@ -28,7 +29,7 @@ export function stage(): Machine {
     diode: true,
   });
   plan.add("pack", "standby", "Standby battery", {
-    openCircuitV: t(20.5),
+    openCircuitV: t(20),
     fullV: d(21.9),
     lowV: t(19.2),
     internalOhm: m(0.02),
@@ -43,11 +44,24 @@ export function stage(): Machine {
     diode: true,
   });
   const thick = { gauge: "8 AWG", insulation: "sil200" };
-  plan.add("fuse", "standby-fuse", "Standby fuse", { fuse: { family: "cube_single_bolt", ratingA: 40 } }, {
-    from: "standby.+",
-    m: 0.12,
-    ...thick,
-  });
+  plan.add(
+    "fuse",
+    "standby-fuse",
+    "Standby fuse",
+    { fuse: { family: "cube_single_bolt", ratingA: 40 } },
+    {
+      from: "standby.+",
+      m: 0.12,
+      ...thick,
+    },
+  );
+  plan.add(
+    "switch",
+    "mains-relay",
+    "Mains relay",
+    { ratedA: d(60), contactOhm: t(4e-4), device: "relay", breakA: d(60), breakV: d(48), openIn: ["blackout"] },
+    { from: "big.+", m: 0.2, ...thick },
+  );
   plan.add(
     "switch",
     "stop",
@@ -62,7 +76,7 @@ export function stage(): Machine {
       clamp: "clamp",
       stop: { devices: 2, normallyClosed: true, deliberateReset: true },
     },
-    { from: "big.+", m: 0.3, ...thick },
+    { from: "mains-relay.out", m: 0.2, ...thick },
   );
   plan.add("bar", "plus", "Plus bar", { ratedA: d(80) }, { from: "stop.out", m: 0.3, ...thick });
   plan.add("bar", "minus", "Minus bar", { side: "negative", ratedA: d(80) }, { back: "big.-", m: 0.3, ...thick });
@@ -112,8 +126,9 @@ export function stage(): Machine {
       {
         loadKind: "motor",
         nominalV: d(24),
+        brakingJ: t(0),
         levels: { idle: t(0.4), run: m(2.4), stall: d(7.5) },
-        cells: cells({ dark: "off", play: i === 3 ? "run" : "off", change: "run", storm: "off" }),
+        cells: cells({ dark: "off", play: i === 3 ? "run" : "off", change: "run", storm: "off", blackout: "off" }),
       },
       { from: `curtains.${i}a`, back: `curtains.${i}b`, gauge: "16 AWG", insulation: "sil200", m: 2 },
     );
@@ -130,7 +145,7 @@ export function stage(): Machine {
       stepper: { ratedA: d(2.8), setA: m(2.2), scale: "rms", phaseOhm: d(0.9), phaseMh: d(2.2) },
       phaseLead: { gauge: "18 AWG", insulation: "sil200", lengthM: m(1.5) },
       levels: { idle: t(0.2), run: t(0.9) },
-      cells: cells({ dark: "off", play: "hold", change: "run", storm: "hold" }),
+      cells: cells({ dark: "off", play: "hold", change: "run", storm: "hold", blackout: "hold" }),
     },
     feed("18 AWG", 1, 3),
   );
@@ -143,8 +158,8 @@ export function stage(): Machine {
       count: 16,
       behaviour: "resistance",
       nominalV: d(24),
-      ownLead: { gauge: "22 AWG", insulation: "sil200", lengthM: m(0.6) },
-      cells: cells({ dark: "off", play: "off", change: "off", storm: "5.6d" }),
+      ownLead: { gauge: "18 AWG", insulation: "sil200", lengthM: m(0.6) },
+      cells: cells({ dark: "off", play: "off", change: "off", storm: "5.6d", blackout: "off" }),
     },
     feed("14 AWG", 2, 10),
   );
@@ -152,14 +167,24 @@ export function stage(): Machine {
     "load",
     "wash",
     "Wash lights",
-    { loadKind: "light", behaviour: "resistance", nominalV: d(24), cells: cells({ dark: "off", play: "3d", change: "3d", storm: "4d" }) },
+    {
+      loadKind: "light",
+      behaviour: "resistance",
+      nominalV: d(24),
+      cells: cells({ dark: "off", play: "3d", change: "3d", storm: "4d", blackout: "3d" }),
+    },
     feed("14 AWG", 4, 7.5),
   );
   plan.add(
     "load",
     "fan",
     "Fog fan",
-    { loadKind: "fan", nominalV: d(24), levels: { run: m(0.6), stall: d(1.4) }, cells: cells({ dark: "off", play: "off", change: "run", storm: "run" }) },
+    {
+      loadKind: "fan",
+      nominalV: d(24),
+      levels: { run: m(0.6), stall: d(1.4) },
+      cells: cells({ dark: "off", play: "off", change: "run", storm: "run", blackout: "off" }),
+    },
     feed("18 AWG", 3, 2),
   );
   plan.add("supply", "small", "Supply 5 V", {
@@ -171,7 +196,13 @@ export function stage(): Machine {
     overload: "hiccup",
   });
   plan.add("bar", "plus5", "5 V bar", { ratedA: d(30) }, { from: "small.+", gauge: "14 AWG", insulation: "sil200", m: 0.2 });
-  plan.add("bar", "minus5", "0 V bar", { side: "negative", ratedA: d(30) }, { back: "small.-", gauge: "14 AWG", insulation: "sil200", m: 0.2 });
+  plan.add(
+    "bar",
+    "minus5",
+    "0 V bar",
+    { side: "negative", ratedA: d(30) },
+    { back: "small.-", gauge: "14 AWG", insulation: "sil200", m: 0.2 },
+  );
   plan.link("minus5", "minus", "12 AWG", 0.3);
   const at5 = (gauge: string, metres: number, ratingA: number) => ({
     from: "plus5",
@@ -191,7 +222,7 @@ export function stage(): Machine {
       nominalV: d(5),
       inputMinV: d(4.7),
       inputMaxV: d(5.5),
-      cells: cells({ dark: "0.9m", play: "1.4m", change: "1.4m", storm: "1.6m" }),
+      cells: cells({ dark: "0.9m", play: "1.4m", change: "1.4m", storm: "1.6m", blackout: "off" }),
     },
     at5("16 AWG", 0.5, 3),
   );
@@ -206,7 +237,7 @@ export function stage(): Machine {
       inputMinV: d(4.5),
       inputMaxV: d(5.5),
       pinA: d(0.02),
-      cells: cells({ dark: "0.1m", play: "0.15m", change: "0.2m", storm: "0.2m" }),
+      cells: cells({ dark: "0.1m", play: "0.15m", change: "0.2m", storm: "0.2m", blackout: "off" }),
     },
     at5("18 AWG", 0.5, 2),
   );
@@ -219,7 +250,7 @@ export function stage(): Machine {
       count: 3,
       nominalV: d(5),
       levels: { idle: t(0.02), run: t(0.25), stall: m(0.8) },
-      cells: cells({ dark: "off", play: "idle", change: "run", storm: "stall" }, 3),
+      cells: cells({ dark: "off", play: "idle", change: "run", storm: "stall", blackout: "off" }, 3),
     },
     at5("16 AWG", 1, 4),
   );
@@ -227,7 +258,12 @@ export function stage(): Machine {
     "load",
     "eye",
     "Light gate",
-    { loadKind: "sensor", nominalV: d(5), senses: "other", cells: cells({ dark: "0.02d", play: "0.02d", change: "0.02d", storm: "0.02d" }) },
+    {
+      loadKind: "sensor",
+      nominalV: d(5),
+      senses: "other",
+      cells: cells({ dark: "0.02d", play: "0.02d", change: "0.02d", storm: "0.02d", blackout: "off" }),
+    },
     at5("18 AWG", 1.5, 1),
   );
   plan.labelAll();

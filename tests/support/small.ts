@@ -1,7 +1,7 @@
 import { applyCommand } from "@/core/machine/apply";
 import type { Command } from "@/core/machine/commands";
 import { newMachine, newPart } from "@/core/machine/defaults";
-import { typical } from "@/core/machine/figure";
+import { datasheet as f, typical } from "@/core/machine/figure";
 import type { Machine, PartKind, PartOf, TerminalRef, Wire } from "@/core/machine/schema";
 
 export function at(text: string): TerminalRef {
@@ -115,5 +115,32 @@ export function driven(drive: Partial<PartOf<"driver">> = {}, motor: Partial<Par
       ...motor,
     },
     { from: "drive.1a", back: "drive.1b", wire: { ...heavy, lengthM: typical(0.5) } },
+  );
+}
+
+/** A supply that holds its current, and a fused battery behind a diode, on one pair of bars with a lamp. */
+export function backedUp(limitA: number, mainsV = 13): Machine {
+  let machine = newMachine("Backed up");
+  const run = { gauge: "8 AWG", lengthM: f(0.5) };
+  machine = part(machine, "supply", "mains", {
+    outputV: f(mainsV),
+    outputOhm: f(0.01),
+    ratedA: f(limitA),
+    limitA: f(limitA),
+    overload: "constant current",
+  });
+  machine = part(machine, "pack", "battery", { openCircuitV: f(12), fullV: f(12.8), lowV: f(11.8), internalOhm: f(0.02), diode: true });
+  machine = part(machine, "bar", "plus", { side: "positive" }, { from: "mains.+", wire: run });
+  machine = part(machine, "bar", "minus", { side: "negative" }, { back: "mains.-", wire: run });
+  const wire = { parallel: 1, insulation: "pvc80", ...run };
+  const fuse = { family: "blade_maxi_32v", ratingA: 30 } as const;
+  machine = must(machine, { type: "addWire", wire: { role: "supply", from: at("battery.+"), to: at("plus"), ...wire, fuse } });
+  machine = must(machine, { type: "addWire", wire: { role: "return", from: at("minus"), to: at("battery.-"), ...wire } });
+  return part(
+    machine,
+    "load",
+    "lamp",
+    { behaviour: "resistance", nominalV: f(12), cells: { m1: { state: "amps", amps: f(5) } } },
+    { from: "plus", back: "minus", wire: { gauge: "12 AWG", lengthM: f(1) } },
   );
 }

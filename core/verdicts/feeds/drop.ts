@@ -1,11 +1,10 @@
 import { type Build, branchOf, perBuild, perBuildFrom } from "../../figures/build";
 import { dropLimit, wayThere } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
-import { gaugeText, partName, wireName } from "../../figures/names";
-import { railVolts } from "../../figures/rails";
+import { gaugeText, wireName } from "../../figures/names";
+import { railIn, railVolts, sharesRail } from "../../figures/rails";
 import { thinnest } from "../../fuses/pick";
-import type { Part, Wire } from "../../machine/schema";
-import { railOrigin } from "../../machine/tree";
+import type { BuiltPart, Part, Wire } from "../../machine/schema";
 import type { OperatingPoint } from "../../network/solve";
 import { capital, say } from "../../quantity/format";
 import { runResistance } from "../../wires/resistance";
@@ -23,22 +22,30 @@ const judgedParts = perBuild((build) =>
   build.machine.parts.flatMap((part) => {
     const rail = railVolts(build, part.id);
     if (build.parts[part.id]?.wiring !== "ok" || rail === 0 || part.kind === "driver") return [];
-    return [{ part, limitsV: Float64Array.from(build.machine.modes, (_, mode) => (dropLimit(build, part, mode) / 100) * rail) }];
+    const limitsV = Float64Array.from(build.machine.modes, (_, mode) => (dropLimit(build, part, mode) / 100) * rail);
+    return [{ part, limitsV, shared: sharesRail(build, part.id) }];
   }),
 );
+
+/** The same where another source of the rail may be the one that feeds it in a mode. */
+function limitIn(figures: Figures, part: BuiltPart, mode: number): number {
+  const point = figures.solved.planned[mode];
+  return point ? (dropLimit(figures, part, mode) / 100) * railIn(figures, part.id, point).volts : 0;
+}
 
 /** Share of the limit from which little is left. */
 const WATCH_FROM = 0.9;
 
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];
-  for (const { part, limitsV } of judgedParts(figures)) {
+  for (const { part, limitsV, shared } of judgedParts(figures)) {
     const dropV = figures.parts[part.id]?.dropV;
     if (!dropV) continue;
     let over = WATCH_FROM;
     let worst = -1;
     for (let mode = 0; mode < dropV.length; mode++) {
-      const share = (dropV[mode] as number) / (limitsV[mode] as number);
+      const limitV = shared ? limitIn(figures, part, mode) : (limitsV[mode] as number);
+      const share = (dropV[mode] as number) / limitV;
       if (!(share > over)) continue;
       over = share;
       worst = mode;
@@ -51,16 +58,15 @@ function evaluate(figures: Figures): Verdict[] {
 
 const judge = perBuildFrom((build, partId, dropV: number, mode: number, point: OperatingPoint): Verdict => {
   const part = build.partOf.get(partId) as Part;
-  const rail = railVolts(build, partId);
+  const { source, volts: rail } = railIn(build, partId, point);
   const limit = dropLimit(build, part, mode);
   const percent = (dropV / rail) * 100;
   const culprit = largestDrop(build, partId, point);
-  const origin = railOrigin(build.ledger, partId);
   return speak({
     part: { id: partId },
     severity: percent > limit ? "fix" : "watch",
     headline: `${part.name} loses ${percent.toFixed(1)}\u00a0% on the way, limit ${limit}\u00a0%`,
-    detail: `${say(dropV, "voltage", "up")} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${origin ? partName(build, origin) : "the source"} and here in ${build.machine.modes[mode]?.name}.${
+    detail: `${say(dropV, "voltage", "up")} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${source?.name ?? "the source"} and here in ${build.machine.modes[mode]?.name}.${
       culprit
         ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(build, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`
         : ""

@@ -75,15 +75,23 @@ function evaluate(figures: Figures): Verdict[] {
     }
     if (brief && !joins(`${speak.id}:${wire.id}:brief`)) {
       const bears = bearsC(wire);
-      // A planned mode may not bring a wire to what only a fault may.
-      const severity = brief.endC > (faultMaxC(wire) ?? bears + AGES_K) ? "stop" : "fix";
+      // A planned mode may not bring a wire to what only a fault may; below what it bears only its school minds.
+      const severity = brief.endC > (faultMaxC(wire) ?? bears + AGES_K) ? "stop" : brief.endC > bears ? "fix" : "watch";
+      const amps = say(brief.amps, "current", "up");
+      const seconds = say(brief.lastsS, "time");
+      const ends = `is at about ${say(brief.endC, "temperature", "up")} when that ends`;
+      const allowed = say(brief.allowedS, "time", "down");
       push(
         speak({
           ...base,
           about: `${wire.id}:brief`,
           severity,
-          headline: `${capital(name)}: ${say(brief.amps, "current", "up")} for ${say(brief.lastsS, "time")} overheats ${gaugeText(wire)}`,
-          detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit, and is at about ${say(brief.endC, "temperature", "up")} when that ends; it bears ${say(bears, "temperature")}${severity === "stop" ? " and is destroyed" : ""}. Starting warm it may do that for ${say(brief.allowedS, "time", "down")}.`,
+          headline: `${capital(name)}: ${amps} for ${seconds} ${severity === "watch" ? `is more than ${gaugeText(wire)} carries for good` : `overheats ${gaugeText(wire)}`}`,
+          detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit, and ${ends}${
+            severity === "watch"
+              ? `, which ${wire.board ? "the board" : "its insulation"} bears; your school allows that for ${allowed}.`
+              : `; it bears ${say(bears, "temperature")}${severity === "stop" ? " and is destroyed" : ""}. Starting warm it may do that for ${allowed}.`
+          }`,
           compared: { amps: brief.amps, limit: limitA },
           remedies: remedies(),
         }),

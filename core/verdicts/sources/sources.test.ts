@@ -163,7 +163,10 @@ describe("two sources on one node", () => {
     const verdict = one(machine, "two-sources");
     expect(verdict).toMatchObject({ severity: "stop" });
     expect(verdict?.value).toBeGreaterThan(10);
-    expect(said(settle(machine, verdict?.remedies[0]?.command), "two-sources").map(({ severity }) => severity)).toEqual(["watch"]);
+    const guarded = settle(machine, verdict?.remedies[0]?.command);
+    const found = said(guarded, "two-sources");
+    expect(found.map(({ severity }) => severity)).toEqual(["watch", "ask"]);
+    expect(said(settle(guarded, found[0]?.remedies[0]?.command), "two-sources").map(({ severity }) => severity)).toEqual(["ask"]);
     const both = joined(lead("a", 12.6, { diode: true }), lead("b", 11.9, { diode: true, chemistry: "lifepo4_energy", series: 4 }));
     expect(said(both, "two-sources")).toEqual([]);
   });

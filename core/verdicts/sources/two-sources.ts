@@ -1,5 +1,6 @@
 import { type Build, closedMetal } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
+import { names } from "../../figures/names";
 import { groupBy } from "../../machine/group";
 import type { BuiltPart, Pack, Supply } from "../../machine/schema";
 import { bottomOf, stringsOf, stringVolts } from "../../machine/strings";
@@ -10,7 +11,7 @@ import { inSentence, say } from "../../quantity/format";
 import { chemistryOf } from "../../reference/chemistries";
 import { rule } from "../rule";
 import { type Said, speaker } from "../speaker";
-import type { Verdict } from "../types";
+import type { Remedy, Verdict } from "../types";
 
 const speak = speaker({ id: "two-sources", title: "Two sources on one node", step: "sources" });
 
@@ -39,7 +40,32 @@ function evaluate(figures: Figures): Verdict[] {
     }),
     ({ emf }) => `${metal(emf.pos)} ${metal(minusOf(figures, emf))}`,
   );
-  return [...groups.values()].flatMap((group) => (group.length < 2 || neverTogether(figures, group) ? [] : joined(figures, group)));
+  return [...groups.values()].flatMap((group) =>
+    group.length < 2 || neverTogether(figures, group) ? [] : [...joined(figures, group), ...waiting(figures, group)],
+  );
+}
+
+/** One that waits behind its diode in every mode, to take over: as long as no mode lets it, nothing is known of what it would do. */
+function waiting(figures: Figures, group: readonly { emf: Emf; index: number }[]): Verdict[] {
+  const { planned, low } = figures.solved;
+  const gives = (index: number) => [...planned, ...low].some((point) => (point.emfA[index] ?? 0) > NOTICED_A);
+  const sources = group.flatMap(({ emf, index }) => (gives(index) ? (figures.partOf.get(emf.id) ?? []) : []));
+  // Beside a battery it takes over within the run, as that empties.
+  if (sources.length === 0 || sources.some(({ kind }) => kind === "pack")) return [];
+  const giving = sources.map(({ name }) => name);
+  return group.flatMap(({ emf, index }): Verdict[] => {
+    const part = figures.partOf.get(emf.id);
+    if (!part || !blocks(part) || gives(index)) return [];
+    return [
+      speak({
+        part,
+        key: "waits",
+        severity: "ask",
+        headline: `${part.name}: what does it carry when ${names(giving)} ${giving.length > 1 ? "are" : "is"} off?`,
+        detail: `It gives nothing in any mode, so its currents, its volts and its run time are judged nowhere. A mode in which a switch parts ${names(giving)} from the node settles it.`,
+      }),
+    ];
+  });
 }
 
 /** The minus that a source's own current comes back to: of a string the bottom block's. */
@@ -61,9 +87,10 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
   const parts = group.flatMap(({ emf }) => figures.partOf.get(emf.id) ?? []);
   const [first] = parts;
   if (!first) return [];
-  const names = parts.map(({ name }) => name);
   const base = { part: first, also: parts.slice(1).map((part) => part.id) };
-  const who = `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
+  const who = names(parts.map(({ name }) => name));
+  // Each behind an ideal diode of its own: the higher one gives, and none is pushed into.
+  if (parts.every((part) => blocks(part))) return [];
   const packs = parts.filter((part): part is Pack => part.kind === "pack");
   const supplies = parts.filter((part): part is Supply => part.kind === "supply");
   const converters = parts.filter((part) => part.kind === "converter");
@@ -80,19 +107,17 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
     ];
   }
   if (packs.length > 0 && converters.length === 0 && packs.every(({ diode }) => diode) && supplies.every(({ sinks }) => !sinks)) {
-    return supplies.length === 0
-      ? []
-      : [
-          speak({
-            ...base,
-            severity: "watch",
-            headline: `${who} feed the same node, the battery through a diode`,
-            detail: `Nothing charges the battery and the higher one gives. Switched off, ${supplies[0]?.name} still sees the battery's volts at its output: only a type whose sheet allows that, or a diode there too.`,
-          }),
-        ];
+    const open = supplies.filter((supply) => !blocks(supply));
+    return [
+      speak({
+        ...base,
+        severity: "watch",
+        headline: `${who} feed the same node, the battery through a diode`,
+        detail: `Nothing charges the battery and the higher one gives. Switched off, ${open[0]?.name} still sees the battery's volts at its output: only a type whose sheet allows that, or a diode there too.`,
+        remedies: diodesAt(open),
+      }),
+    ];
   }
-  // Each behind an ideal diode of its own: the higher one gives, and none is pushed into.
-  if (parts.every((part) => blocks(part))) return [];
   const flows = between(figures, group);
   const charger = supplies.find(({ make }) => make === "charger");
   if (charger && packs.length === 1 && converters.length === 0) return charging(figures, base, charger, packs[0] as Pack);
@@ -114,9 +139,7 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
           : ""
       }${amps > NOTICED_A ? ` In ${flows?.mode} ${flows?.name} takes ${say(amps, "current", "up")} in.` : ""} One source at a time by a switch, or an ideal diode in each.`,
       compared: { amps },
-      remedies: parts
-        .filter((part) => !blocks(part))
-        .map((part) => ({ label: `Ideal diode at ${part.name}`, command: { type: "updatePart", id: part.id, changes: { diode: true } } })),
+      remedies: diodesAt(parts.filter((part) => !blocks(part))),
     }),
   ];
 }
@@ -132,6 +155,13 @@ function tooFarApart(figures: Build, parts: readonly BuiltPart[]): { part: Built
     part.kind !== "pack" && reaches > OUTPUT_BEARS * (volts[i] ?? 0) ? [{ part, name: part.name, own: volts[i] ?? 0, reaches }] : [],
   );
   return low.sort((a, b) => a.own - b.own)[0] ?? null;
+}
+
+function diodesAt(parts: readonly BuiltPart[]): Remedy[] {
+  return parts.map(({ id, name }) => ({
+    label: `Ideal diode at ${name}`,
+    command: { type: "updatePart", id, changes: { diode: true } },
+  }));
 }
 
 /** Whether a source's own diode keeps current out of it. */
