@@ -43,6 +43,8 @@ export interface Clearing {
 
 /** A current that is no longer one, A. */
 const NOTHING_A = 1e-3;
+/** A fuse that carries more than this of its current on when another has opened is not in line with it, share. */
+const BESIDE_SHARE = 0.5;
 /** Most devices that open one after the other in one short. */
 const MOST_STEPS = 6;
 
@@ -65,6 +67,8 @@ export function followShort(
   const heat = wires.map((): Heat => ({ seconds: 0, a2s: 0, most: 0, lastingA: 0 }));
   let flow: FaultFlow | null = start;
   let first: Clearing["first"] = null;
+  /** What flows when that has opened. */
+  let after: FaultFlow | null = null;
   let slowestS = 0;
   let fastestS = Number.POSITIVE_INFINITY;
   for (const { branch, fuse } of devices) {
@@ -94,9 +98,10 @@ export function followShort(
     });
     slowestS += lasts;
     if (!next) break;
-    first ??= next;
     opened.push(next.device.branch);
     flow = network.short(plus, minus, ohm, opened);
+    if (first === null) after = flow;
+    first ??= next;
   }
   return {
     flow: start,
@@ -105,7 +110,7 @@ export function followShort(
     fastestS: first === null ? Number.POSITIVE_INFINITY : Math.min(fastestS, first.maxS),
     slowestS,
     wires: fates(wires, heat),
-    along: first === null ? [] : alongWith(start, devices, first, hotC, coldC),
+    along: first === null ? [] : alongWith(start, after, devices, first, hotC, coldC),
     deviceA: Float64Array.from(devices, ({ branch }) => Math.abs(start.branchA[branch] as number)),
   };
 }
@@ -153,8 +158,10 @@ function worseOf({ wire, ampacity, preload }: WireState, { seconds, a2s, lasting
   return rank(lasting) < rank(brief) ? lasting : brief;
 }
 
+/** Fuses in line with the first one, which need not have opened; one beside it, in a way of its own, must open too. */
 function alongWith(
   flow: FaultFlow,
+  after: FaultFlow | null,
   devices: readonly Device[],
   first: NonNullable<Clearing["first"]>,
   hotC: number,
@@ -164,6 +171,7 @@ function alongWith(
   for (const device of devices) {
     const amps = Math.abs(flow.branchA[device.branch] as number);
     if (device === first.device || amps < device.fuse.ratingA) continue;
+    if (after && Math.abs(after.branchA[device.branch] as number) > BESIDE_SHARE * amps) continue;
     const selectivity = selectivityAt(first.device.fuse, first.amps, device.fuse, amps, hotC, coldC);
     if (selectivity !== "assured") along.push({ device, selectivity });
   }

@@ -79,6 +79,16 @@ describe("the short-circuit walk", () => {
     expect(states("drive-left")).toEqual([false]);
   });
 
+  it("calls no fuse unselective that sits beside the first one: both must open", () => {
+    const beside = bolted(twins({ family: "blade_maxi_32v", ratingA: 30 }), "lamp");
+    expect(beside).toMatchObject({ along: [] });
+    // One fuse for both in line with them: which of the three opens first decides what goes dark.
+    let machine = twins({ family: "blade_maxi_32v", ratingA: 30 });
+    const feed = machine.wires.find(({ to, role }) => to.part === "lamp" && role === "supply");
+    machine = must(machine, { type: "setFuse", wireId: feed?.id ?? "", fuse: { family: "blade_maxi_32v", ratingA: 40 } });
+    expect(bolted(machine, "lamp")?.along.length).toBeGreaterThan(0);
+  });
+
   it("goes on until every source is cut: two packs, two fuses, the second one later; without the second nothing ends it", () => {
     const both = bolted(twins({ family: "strip_m5_32v", ratingA: 100 }), "lamp");
     const one = bolted(twins({ family: "blade_maxi_32v", ratingA: 30 }), "lamp");

@@ -2,7 +2,7 @@ import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { say } from "../quantity/format";
 import { airAround } from "../wires/ampacity";
-import type { Build } from "./build";
+import { type Build, perBuild } from "./build";
 import type { Worst } from "./types";
 
 /** A part's name; what is gone is said to be. */
@@ -15,13 +15,29 @@ export function wireName(figures: Build, wire: Wire): string {
   const from = figures.partOf.get(wire.from.part);
   const to = figures.partOf.get(wire.to.part);
   if (!from || !to) return "a wire";
+  const several = (alike(figures).get(ownEnd(wire)) ?? 0) > 1;
   if (wire.role === "return")
-    return from.kind === "bar" && to.kind === "bar" ? `link from ${from.name} to ${to.name}` : `return of ${from.name}`;
+    return from.kind === "bar" && to.kind === "bar"
+      ? `link from ${from.name} to ${to.name}`
+      : `return of ${from.name}${several ? ` to ${to.name}` : ""}`;
   if (wire.role === "signal") return `${wire.shield ? "shield" : "signal ground"} from ${from.name} to ${to.name}`;
   if (wire.role === "bond") return `bond from ${from.name} to ${to.name}`;
   if (wire.role === "phase") return wire.pair === undefined ? `lead to ${to.name}` : `lead back from ${from.name}`;
-  return `feed of ${to.name}`;
+  return `feed of ${to.name}${several ? ` from ${from.name}` : ""}`;
 }
+
+/** The end a wire is named by. */
+function ownEnd({ role, from, to }: Wire): string {
+  const { part, terminal } = role === "return" ? from : to;
+  return `${role} ${part} ${terminal}`;
+}
+
+/** How many wires would go by one name. */
+const alike = perBuild(({ machine }): ReadonlyMap<string, number> => {
+  const counts = new Map<string, number>();
+  for (const wire of machine.wires) counts.set(ownEnd(wire), (counts.get(ownEnd(wire)) ?? 0) + 1);
+  return counts;
+});
 
 /** Where a wire runs, for the second sentence. */
 export function wireEnds(figures: Build, wire: Wire): string {

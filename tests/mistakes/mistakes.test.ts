@@ -5,6 +5,7 @@ import { harmlessIn } from "./harmless";
 import { KINDS, mistakesIn } from "./kinds";
 import { sluice, winder } from "./machines";
 import { type Mistake, newVerdicts, noticed, type Sound, sound } from "./oracle";
+import { organ } from "./organ";
 import { stage } from "./stage";
 
 const MACHINES = [
@@ -12,6 +13,7 @@ const MACHINES = [
   ["sluice", sluice] as const,
   ["winder", winder] as const,
   ["stage", stage] as const,
+  ["organ", organ] as const,
 ];
 
 /** A usual run tries one of so many, always the same ones, all kinds among them; `npm run test:long` tries all. */

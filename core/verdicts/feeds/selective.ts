@@ -13,8 +13,10 @@ export const selective = rule({ speak, reads: "shorts", evaluate });
 
 function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   const behind = new Map<string, { far: { kind: "wire" | "part"; id: string }; near: Set<string>; place: string }>();
+  // What is shorted at its own posts is lost whichever fuse opens.
+  const posts = new Set(walk.places.flatMap((place) => (place.posts ? [place.id] : [])));
   for (const result of walk.results) {
-    if (!result.bolted || !result.opens) continue;
+    if (!result.bolted || !result.opens || posts.has(result.place)) continue;
     for (const { kind, id: far, selectivity } of result.along) {
       if (selectivity !== "no") continue;
       const own = behind.get(`${kind} ${far}`) ?? { far: { kind, id: far }, near: new Set<string>(), place: result.place };
