@@ -274,7 +274,9 @@ function returnExposure(circuit: Wired, supply: readonly (Reached | null)[]): (E
   const feedOf = machine.wires.map((wire): Reached | null => {
     if (wire.pair !== undefined) return supply[indexOf.get(wire.pair) ?? -1] ?? null;
     const part = wire.role === "return" ? parts.get(wire.from.part) : undefined;
-    const input = part && isConsumer(part) ? inputTerminals(part) : null;
+    // A contactor's coil comes home like a load.
+    const coil = part?.kind === "switch" ? { supply: "c+", back: "c-" } : null;
+    const input = part && isConsumer(part) ? inputTerminals(part) : coil;
     if (!part || input?.back !== wire.from.terminal) return null;
     return supply[into.get(`${part.id} ${input.supply}`) ?? -1] ?? null;
   });

@@ -6,6 +6,7 @@ import { KINDS, mistakesIn } from "./kinds";
 import { sluice, winder } from "./machines";
 import { type Mistake, newVerdicts, noticed, type Sound, sound } from "./oracle";
 import { organ } from "./organ";
+import { rainCurtain } from "./rain-curtain";
 import { stage } from "./stage";
 
 const MACHINES = [
@@ -14,6 +15,7 @@ const MACHINES = [
   ["winder", winder] as const,
   ["stage", stage] as const,
   ["organ", organ] as const,
+  ["rain curtain", rainCurtain] as const,
 ];
 
 /** A usual run tries one of so many, always the same ones, all kinds among them; `npm run test:long` tries all. */

@@ -95,7 +95,7 @@ export function byHeat(machine: Machine, wire: Wire, amps: number): Severity | n
   const airC = ambientC + (wire.surroundings === "box" ? boxRiseK : 0);
   const hot = settlesC(wire.gauge, amps / wire.parallel, airC, wire.bundle ?? bundle);
   // Tables and balances differ by a few kelvin, or a tenth of a large rise: what is that close is no mistake anybody must notice.
-  return hot > bears + Math.max(22, 0.1 * (hot - airC) + 10) ? "stop" : hot > bears + 3 ? "fix" : null;
+  return hot > bears + Math.max(22, 20 + 0.08 * (hot - airC)) ? "stop" : hot > bears + 3 ? "fix" : null;
 }
 
 /** The same after a mode's seconds, from cold. */

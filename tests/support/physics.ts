@@ -29,6 +29,9 @@ export const INSULATION_C: Readonly<Record<string, number>> = {
   sil200: 200,
 };
 
+/** What a short may bring an insulation to, °C (IEC 60364-4-43 table 43A for PVC and XLPE; silicone from memory). */
+export const SHORT_C: Readonly<Record<string, number>> = { pvc70: 160, pvc80: 160, pvc105: 160, xlpe125: 250, sil180: 350, sil200: 350 };
+
 interface Body {
   outerM: number;
   wallKMPerW: number;

@@ -114,7 +114,11 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
         key: "gap",
         severity: "fix",
         headline: `${part.name}: the precharge leaves ${say(gap, "voltage", "up")} missing`,
-        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${standing(drawnA, ohm, volts)}. Closing then drives ${say(closing, "current", "up")}. Wait longer, a smaller resistor, or nothing drawn behind it until it is closed.`,
+        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} take ${say(prechargeS(ohm, farads), "time", "up")}${standing(drawnA, ohm, volts)}. Closing then drives ${say(closing, "current", "up")}. ${
+          drawnA > 0
+            ? "Wait longer, a smaller resistor, or nothing drawn behind it until it is closed: where drives stay disabled till then, a mode with the contact closed and nothing running says so."
+            : "Wait longer, or a smaller resistor."
+        }`,
         compared: { volts: gap, limit: volts * GAP_SHARE },
       }),
     );

@@ -91,7 +91,8 @@ export const DRIVES: readonly Kind[] = [
           (each) =>
             each.loadKind === "motor" &&
             onChannel(s.machine, each) &&
-            s.machine.parts.some((p) => p.kind === "pack" && p.management === "inside"),
+            s.machine.parts.some((p) => p.kind === "pack" && p.management === "inside") &&
+            !s.machine.parts.some((p) => "brakeOnV" in p && p.brakeOnV),
         )
         .map((each) => ({ place: each.name, command: part(each.id, { brakingJ: f(50) }), least: "fix" })),
   },

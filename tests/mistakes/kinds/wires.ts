@@ -1,9 +1,12 @@
 import type { Command } from "@/core/machine/commands";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Wire } from "@/core/machine/schema";
-import { letThrough, ohmPerM, withstand } from "../../support/physics";
+import { INSULATION_C, letThrough, ohmPerM, SHORT_C, withstand } from "../../support/physics";
 import { byHeat, guardA, lastingA, worse } from "../oracle";
 import { fromPack, fuses, highest, type Kind, label, oversized, power, RATINGS, thinner, wire } from "./support";
+
+/** A wire's withstand from the temperature of its rating on, A²s. */
+const bearsOnce = ({ gauge, insulation }: Wire) => withstand(gauge ?? "", INSULATION_C[insulation] ?? 80, SHORT_C[insulation] ?? 160);
 
 /** What is wrong with wires, their fuses and their plugs. */
 export const WIRES: readonly Kind[] = [
@@ -97,7 +100,7 @@ export const WIRES: readonly Kind[] = [
         const { fuse: _own, ...bare } = each;
         const guard = guardA({ ...s.machine, wires: s.machine.wires.map((w) => (w.id === each.id ? (bare as Wire) : w)) }, bare as Wire);
         const strong = s.machine.parts.some(({ kind }) => kind === "pack") && guard >= 20;
-        const burns = !Number.isFinite(guard) || (strong && letThrough("strip", guard) > withstand(each.gauge ?? "", 80));
+        const burns = !Number.isFinite(guard) || (strong && letThrough("strip", guard) > bearsOnce(each));
         return [
           {
             place: label(s.machine, each),
