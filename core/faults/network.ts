@@ -2,6 +2,7 @@ import type { Figure } from "../machine/figure";
 import type { Part } from "../machine/schema";
 import { type Circuit, wireOhm } from "../network/circuit";
 import { across, addConductance, addDraw } from "../network/stamp";
+import { HOLDS, LEAST, nextStand, type Standing } from "../network/stands";
 import type { Topology } from "../network/topology";
 
 /** The strongest a fault can be (full, new, cold) or the weakest (low, aged, hot): breaking capacity asks one, opening time the other. */
@@ -55,6 +56,8 @@ export interface FaultFlow {
   faultA: number;
   branchA: Float64Array;
   emfA: Float64Array;
+  /** What each would give at the volts its terminals have, A. */
+  couldA: Float64Array;
   /** Sources that their own limit holds. */
   held: readonly number[];
 }
@@ -66,9 +69,8 @@ interface Forced {
   amps: number;
 }
 
-/** Rounds until the sources at their limits are known, and the A that count as over one. */
-const ROUNDS = 8;
-const SLACK_A = 1e-6;
+/** Rounds for each source until those at their limits are known. */
+const ROUNDS_A_SOURCE = 6;
 
 /**
  * The metal and the sources of a machine in one state of its switches, for shorts between any two nodes. Loads are left out:
@@ -161,32 +163,36 @@ export class FaultNetwork {
     if (a === null || b === null || !this.live(p, q)) return null;
     const own = this.response(a, b);
     const opens = opened.map((index): Forced => ({ kind: "branch", index, amps: 0 }));
-    let held = new Map<number, number>();
-    let flow = this.superpose(a, b, ohm, own, opens, held);
-    for (let round = 0; round < ROUNDS && flow; round++) {
-      const next = this.limits(flow, held);
-      if (next === null) break;
-      held = next;
-      flow = this.superpose(a, b, ohm, own, opens, held);
+    const stands = new Uint8Array(this.sources.length);
+    let flow = this.superpose(a, b, ohm, own, opens, this.heldBy(stands));
+    for (let round = 0; round < ROUNDS_A_SOURCE * stands.length && flow; round++) {
+      const { couldA } = flow;
+      const move = nextStand(stands.length, (i) => this.standing(i, stands[i] as number, couldA[i] as number));
+      if (move === null) break;
+      stands[move.i] = move.to;
+      flow = this.superpose(a, b, ohm, own, opens, this.heldBy(stands));
     }
     return flow;
   }
 
-  /** Which sources to hold after looking at a flow; null when all stand right. */
-  private limits(flow: FaultFlow, held: ReadonlyMap<number, number>): Map<number, number> | null {
-    let changed = false;
-    const next = new Map(held);
-    this.sources.forEach(({ limitA }, i) => {
-      if (!this.topology.emfs.on[i] || held.has(i)) return;
-      const amps = flow.emfA[i] as number;
-      const least = this.circuit.emfs[i]?.leastA ?? Number.NEGATIVE_INFINITY;
-      const converts = (this.circuit.emfs[i]?.converter ?? -1) >= 0;
-      const to = amps > limitA + SLACK_A ? limitA : amps < Math.max(least, converts ? 0 : least) - SLACK_A ? 0 : null;
-      if (to === null) return;
-      next.set(i, to);
-      changed = true;
+  private leastOf(i: number): number {
+    const { leastA = Number.NEGATIVE_INFINITY, converter = -1 } = this.circuit.emfs[i] ?? {};
+    return converter >= 0 ? Math.max(0, leastA) : leastA;
+  }
+
+  private standing(i: number, stands: number, couldA: number): Standing | null {
+    const source = this.sources[i];
+    if (!source || !this.topology.emfs.on[i]) return null;
+    return { stands, couldA, leastA: this.leastOf(i), mostA: source.limitA, ohm: source.ohm };
+  }
+
+  /** What each source that does not hold its volts gives, A. */
+  private heldBy(stands: Uint8Array): Map<number, number> {
+    const held = new Map<number, number>();
+    stands.forEach((stand, i) => {
+      if (stand !== HOLDS) held.set(i, stand === LEAST ? this.leastOf(i) : (this.sources[i]?.limitA ?? 0));
     });
-    return changed ? next : null;
+    return held;
   }
 
   private equation(each: Forced, ohm: number, unloadedV: number): { scale: number; self: number; right: number } {
@@ -237,12 +243,15 @@ export class FaultNetwork {
       branchA[i] = ((x[from[i] as number] as number) - (x[to[i] as number] as number)) * (this.siemens[i] as number);
     for (const { index } of opens) branchA[index] = 0;
     const emfA = new Float64Array(this.sources.length);
+    const couldA = new Float64Array(this.sources.length);
     for (let i = 0; i < emfA.length; i++) {
       if (!topology.emfs.on[i]) continue;
       const { volts, ohm: inner } = this.sources[i] as FaultSource;
-      emfA[i] = held.get(i) ?? (volts - across(x, topology.emfs, i)) / inner;
+      const could = (volts - across(x, topology.emfs, i)) / inner;
+      couldA[i] = could;
+      emfA[i] = held.get(i) ?? could;
     }
-    return { faultA: drawn[0] as number, branchA, emfA, held: [...held.keys()].filter((i) => (held.get(i) ?? 0) > 0) };
+    return { faultA: drawn[0] as number, branchA, emfA, couldA, held: [...held.keys()].filter((i) => (held.get(i) ?? 0) > 0) };
   }
 }
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
+import { bus } from "@/tests/support/bus";
 import { generateMachine, randomFrom } from "@/tests/support/generate";
 import { change } from "@/tests/support/judged";
 import { seeds } from "@/tests/support/seeds";
@@ -8,8 +9,11 @@ import { analyse } from "../analysis/analyse";
 import { contactsOf } from "../figures/contacts";
 import { datasheet as f } from "../machine/figure";
 import { AMPACITY_SCHOOLS, type Machine } from "../machine/schema";
+import { nodeAt } from "../network/circuit";
+import { buildTopology, openKey } from "../network/topology";
 import { usualSizes } from "../reference/gauges";
 import { sizedAtOnce } from "../sizing/all";
+import { FaultNetwork } from "./network";
 import { type FaultResult, faultWalk } from "./walk";
 
 const walkOf = (machine: Machine) => faultWalk(analyse(machine).figures).results;
@@ -63,6 +67,37 @@ describe("what must hold of any walk", () => {
       expect(now).toBeGreaterThan(last);
       last = now;
     }
+  });
+
+  it("several sources share a short as the one voltage says at which what they give within their limits is what flows", () => {
+    let held = 0;
+    for (const seed of seeds(1, 180)) {
+      const { solved } = analyse(bus(seed)).figures;
+      const { circuit } = solved;
+      const [plus, minus] = [nodeAt(circuit, "plus", "bar"), nodeAt(circuit, "minus", "bar")];
+      for (const strength of ["most", "least"] as const)
+        for (const ohm of [0.02, 0.4, 3, 40]) {
+          const network = new FaultNetwork(circuit, buildTopology(circuit, openKey(circuit, "m1")), strength);
+          const flow = network.short(plus, minus, ohm);
+          const gives = network.sources.map(({ volts, ohm: inner, limitA }, i) => {
+            const { id = "", leastA = 0 } = circuit.emfs[i] ?? {};
+            const wires = circuit.machine.wires.reduce(
+              (sum, { from, to }, k) => (from.part === id || to.part === id ? sum + (network.ohms[k] ?? 0) : sum),
+              inner,
+            );
+            return (busV: number) => Math.min(limitA, Math.max(leastA, (volts - busV) / wires));
+          });
+          let [low, high] = [0, 30];
+          for (let i = 0; i < 80; i++) {
+            const busV = (low + high) / 2;
+            if (gives.reduce((sum, give) => sum + give(busV), 0) > busV / ohm) low = busV;
+            else high = busV;
+          }
+          held += gives.filter((give, i) => give(high) === network.sources[i]?.limitA).length;
+          expect(flow?.faultA, `seed ${seed}, ${ohm} Ω, ${strength}`).toBeCloseTo(high / ohm, 5);
+        }
+    }
+    expect(held).toBeGreaterThan(20);
   });
 
   it("opening every contact leaves nothing to short behind them", () => {

@@ -1,6 +1,7 @@
 import { inputPower } from "../converters/switched";
 import { type Circuit, drawnBy, type Emf } from "./circuit";
 import { across, addConductance, addDraw } from "./stamp";
+import { HOLDS, LEAST, nextStand } from "./stands";
 import type { Stamps, Topology } from "./topology";
 
 /** At which charge of the packs the network is solved. */
@@ -42,14 +43,8 @@ const KEEP_FACTOR_GAIN = 0.5;
 
 type Step = "ok" | { starved: string | null };
 
-/** How a source with limits stands: holding its volts, giving its least, giving its most. */
-const HOLDS = 0;
-const LEAST = 1;
-const MOST = 2;
 /** Rounds for each source with limits, in which one is set or loosened, until none changes. */
 const ROUNDS_A_SOURCE = 6;
-/** A and V by which a limit must be passed to count. */
-const LIMIT_SLACK = 1e-9;
 
 /** Whether a source is the same at the planned and the low charge. */
 function isOne(emf: Emf | undefined): boolean {
@@ -248,30 +243,18 @@ export class ModeSolver {
     return true;
   }
 
-  /**
-   * Moves one source over or off its limit at the solution in `x`; false when all stand as they are. One at a time, since each
-   * move changes what the others do: what may not flow into a source is stopped first, then the one furthest over its most is
-   * held there, and what could hold its volts again does so last.
-   */
+  /** Moves one source over or off its limit at the solution in `x`; false when all stand as they are. */
   private restand(charge: Charge): boolean {
-    let moves: { i: number; to: number; rank: number; by: number } | null = null;
-    for (const i of this.limited) {
+    const move = nextStand(this.limited.length, (k) => {
+      const i = this.limited[k] as number;
       const emf = this.emfs[i];
-      if (!emf) continue;
-      const amps = this.emfCurrent(i, charge, this.x);
+      if (!emf) return null;
       const ohm = charge === "low" ? emf.lowOhm : emf.ohm;
-      const could = ((charge === "low" ? emf.lowVolts : emf.volts) - across(this.x, this.topology.emfs, i)) / ohm;
-      const stands = this.stands[i];
-      let found: { to: number; rank: number; by: number } | null = null;
-      if (stands === HOLDS && amps < emf.leastA - LIMIT_SLACK) found = { to: LEAST, rank: 0, by: emf.leastA - amps };
-      else if (stands === HOLDS && amps > emf.mostA + LIMIT_SLACK)
-        found = { to: MOST, rank: 1, by: amps / Math.max(emf.mostA, LIMIT_SLACK) };
-      else if (stands === LEAST && (could - emf.leastA) * ohm > LIMIT_SLACK) found = { to: HOLDS, rank: 2, by: could - emf.leastA };
-      else if (stands === MOST && (emf.mostA - could) * ohm > LIMIT_SLACK) found = { to: HOLDS, rank: 2, by: emf.mostA - could };
-      if (found && (!moves || found.rank < moves.rank || (found.rank === moves.rank && found.by > moves.by))) moves = { i, ...found };
-    }
-    if (!moves) return false;
-    this.stands[moves.i] = moves.to;
+      const couldA = ((charge === "low" ? emf.lowVolts : emf.volts) - across(this.x, this.topology.emfs, i)) / ohm;
+      return { stands: this.stands[i] as number, couldA, leastA: emf.leastA, mostA: emf.mostA, ohm };
+    });
+    if (!move) return false;
+    this.stands[this.limited[move.i] as number] = move.to;
     return true;
   }
 
