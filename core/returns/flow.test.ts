@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
 import { typical } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
+import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "@/tests/support/generate";
 import { join, land, link, workshop } from "@/tests/support/grounds";
 import { must, part } from "@/tests/support/small";
@@ -33,6 +34,20 @@ describe("what flows where", () => {
         expect(brought, `${hub.name} of seed ${seed}`).toBeCloseTo(hub.up.amps, 6);
       }
     }
+  });
+
+  it("names shared metal by what it does, the worst first", () => {
+    let several = 0;
+    const machines = Array.from({ length: 12 }, (_, seed) =>
+      talking(generateMachine({ parts: 40, seed: seed + 1, meshed: true }), seed + 1),
+    );
+    for (const [seed, machine] of [...machines, ...EXAMPLES.map(({ make }) => make())].entries()) {
+      const { shares } = flowIn(machine);
+      const worst = shares.map(({ boards }) => Math.max(...boards.map(({ worstV }) => worstV)));
+      expect(worst, `seed ${seed}`).toEqual([...worst].sort((a, b) => b - a));
+      if (new Set(worst).size > 1) several++;
+    }
+    expect(several).toBeGreaterThan(0);
   });
 
   it("has every part with a return once, every conductor of the return side once, and nothing twice", () => {

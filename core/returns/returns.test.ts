@@ -6,11 +6,12 @@ import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
+import { CONNECTORS } from "@/core/reference/connectors";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "@/tests/support/generate";
 import { backOf, join, land, link, workshop } from "@/tests/support/grounds";
 import { seeds } from "@/tests/support/seeds";
-import { must, part } from "@/tests/support/small";
+import { must, part, simple } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
 import { explain } from "../working/explain";
 import { compareLayouts } from "./arrange";
@@ -48,6 +49,30 @@ describe("the ground as a forest with chords", () => {
       }
       expect(ways).toBeGreaterThan(3);
       for (const { branch, way } of ground.chords) expect(volts(way)).toBeCloseTo(volts([{ branch, sign: 1 }]), 8);
+    }
+  });
+
+  it("brings a part home by the heavier of two ways, whichever was laid first", () => {
+    for (const [first, second] of [
+      ["18 AWG", "8 AWG"],
+      ["8 AWG", "18 AWG"],
+    ] as const) {
+      const machine = must(simple({ gauge: first }), {
+        type: "addWire",
+        wire: {
+          role: "return",
+          from: { part: "motor", terminal: "-" },
+          to: { part: "pack", terminal: "-" },
+          gauge: second,
+          lengthM: typical(1),
+          parallel: 1,
+          insulation: "pvc80",
+        },
+      });
+      const { figures } = analyse(machine);
+      const motor = figures.partOf.get("motor");
+      const home = motor && groundOf(figures).home(motor);
+      expect(home?.map(({ branch }) => machine.wires[branch]?.gauge)).toEqual(["8 AWG"]);
     }
   });
 
@@ -308,6 +333,24 @@ describe("advice against noise", () => {
       const after = given ? adviceFor(analyse(must(workshop(), given)).figures) : [];
       expect(after.find((each) => each.id === id)?.done, id).toBe(true);
     }
+  });
+
+  it("carries a part behind a brush that lifts, as long as its least volts leave room", () => {
+    const family = CONNECTORS.find(({ sort }) => sort === "rotary")?.id;
+    const turning = (leastV: number) => {
+      const feed = workshop().wires.find(({ role, to }) => role === "supply" && to.part === "mind");
+      const machine = must(workshop(), {
+        type: "setFeed",
+        id: feed?.id ?? "",
+        changes: family ? { toEnd: { family, perPole: 1, loaded: 2 } } : {},
+      });
+      return must(machine, { type: "updatePart", id: "mind", changes: { inputMinV: typical(leastV) } });
+    };
+    const lifts = (machine: Machine) => adviceFor(analyse(machine).figures).filter(({ id }) => id === "lift:mind");
+    const volts = analyse(turning(1)).figures.parts.mind?.lowestV?.volts ?? 0;
+    expect(lifts(turning(volts * 0.9))).toHaveLength(1);
+    expect(lifts(turning(volts * 1.02))).toEqual([]);
+    expect(lifts(workshop())).toEqual([]);
   });
 
   it("rounds a capacitor up to what can be bought", () => {

@@ -55,9 +55,13 @@ class Sizing {
     for (const id of BRING_UP) {
       if (!this.figures.modes.some(({ collapsed, collapsedLow }) => collapsed || collapsedLow)) return;
       const thick = gaugeById(id);
-      for (const { lead } of this.units)
-        if (thick && (gaugeById(lead.gauge ?? "")?.areaMm2 ?? 0) < thick.areaMm2)
-          this.take({ type: "setFeed", id: lead.id, changes: { gauge: id } });
+      for (const unit of this.units) {
+        const { id: leadId, gauge } = unit.lead;
+        const sizes = this.sizesOf(unit);
+        const size = sizes.find(({ areaMm2 }) => areaMm2 >= (thick?.areaMm2 ?? 0) * 0.999) ?? sizes.at(-1);
+        if (size && (gaugeById(gauge ?? "")?.areaMm2 ?? 0) < size.areaMm2)
+          this.take({ type: "setFeed", id: leadId, changes: { gauge: size.id } });
+      }
       this.settle();
     }
   }
@@ -346,14 +350,14 @@ export function* sizeEverything(machine: Machine, options: SizeOptions): Generat
   const sizing = new Sizing(machine, options);
   const of = ROUNDS + 3;
   sizing.bringUp();
-  sizing.fuseParts();
-  pass(sizing);
-  yield { done: 1, of };
-  sizing.settle();
-  sizing.fuseParts();
-  pass(sizing);
-  sizing.settle();
-  yield { done: 2, of };
+  for (const done of [1, 2]) {
+    sizing.fuseParts();
+    pass(sizing);
+    sizing.settle();
+    // Sized for its amps alone a long run may collapse: then thick once more, and the drop is shared from there.
+    sizing.bringUp();
+    yield { done, of };
+  }
   sizing.shareDrop();
   let left = open(sizing, sizing.settle());
   // A step that settles one thing may unsettle another: the best of all that were looked at is what comes out.

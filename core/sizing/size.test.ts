@@ -57,6 +57,28 @@ function wrong(seed: number): Machine {
   return machine;
 }
 
+describe("a run so long that its amps alone say nothing", () => {
+  it.each([
+    [20, 50],
+    [40, 50],
+    [50, 50],
+    [60, 50],
+  ])(
+    "%d A over %d m: sized although no mode has an operating point at first, in parallel where one conductor is too little",
+    (amps, metres) => {
+      const machine = simple({ amps, metres, internalOhm: 0.001 });
+      expect(analyse(machine).analysis.modes[0]?.collapsed).toBe(true);
+      const { machine: sized, left } = sizedAtOnce(machine, { objective: "mass" });
+      expect(left).toEqual([]);
+      const { parts, modes } = analyse(sized).analysis;
+      expect(modes[0]?.collapsed).toBe(false);
+      expect(parts.motor?.dropV[0]).toBeLessThanOrEqual(0.05 * 12);
+      const feed = sized.wires.find(({ to }) => to.part === "motor");
+      if (amps >= 40) expect(feed?.parallel).toBeGreaterThan(1);
+    },
+  );
+});
+
 /** Every combination of sizes and fuses of a small machine, until one without a Stop or Fix is found, lightest copper first. */
 function exhaustive(machine: Machine): { clean: boolean; copperKg: number } {
   const sizes = usualSizes("awg").filter(({ areaMm2 }) => areaMm2 > 0.3 && areaMm2 < 14);

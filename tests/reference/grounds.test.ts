@@ -285,6 +285,8 @@ describe("logic levels against the named standards, as the handbook quotes them"
   it("CV17: TIA-485-A leaves 7 V, ISO 11898-2 2.5 V of ground difference", () => {
     expect(held({ kind: "rs485" })).toMatchObject({ aboveV: 7, belowV: 7, steadyAboveV: 3.5 });
     expect(held({ kind: "can" })).toMatchObject({ aboveV: 2.5, steadyAboveV: 1.25 });
+    // The smaller side counts both ways.
+    expect(held({ kind: "usb" })).toMatchObject({ aboveV: 0.25, belowV: 0.25 });
   });
 
   it("CV18: one count of 10 bits at 5 V and of 12 bits at 3.3 V, half of it without a wish", () => {

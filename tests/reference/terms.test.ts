@@ -18,7 +18,7 @@ import type { Converter, Load, Pack, Wire } from "@/core/machine/schema";
 import { agedOhmFactor, capacityFactor, chargeOhmFactor, coldOhmFactor, packVolts, peukertHours } from "@/core/packs/chemistry";
 import { packModel, reserveOf } from "@/core/packs/pack";
 import { CHEMISTRIES, chemistryOf } from "@/core/reference/chemistries";
-import { gatesOf } from "@/core/reference/fuses";
+import { gatesOf, ratingsOf } from "@/core/reference/fuses";
 import { gaugeById } from "@/core/reference/gauges";
 import { insulationById } from "@/core/reference/insulation";
 import { converterRating } from "@/core/sources/ratings";
@@ -195,18 +195,22 @@ describe("fuses", () => {
   });
 
   it("count as alone to open by the share of what melts the larger one: 75 %", () => {
-    const [near, far] = [
-      { family: "blade_regular_32v", ratingA: 10 },
-      { family: "blade_maxi_32v", ratingA: 40 },
-    ] as const;
-    const at = (amps: number) => selectivityAt(near, amps, far, amps, 25, 25);
-    const through = (amps: number) => amps ** 2 * fuseOpening(near, amps, 25, 25, true).maxS;
-    const melts = (amps: number) => amps ** 2 * fuseOpening(far, amps, 25, 25, true).minS;
-    for (const amps of [60, 100, 150, 200, 300, 500, 800]) {
-      const open = fuseOpening(near, amps, 25, 25, true).maxS;
-      if (open < 0.1 && at(amps) === "assured") expect(through(amps)).toBeLessThanOrEqual(0.75 * melts(amps) + 1e-9);
-    }
-    expect([60, 100, 150, 200, 300, 500, 800].map(at)).toContain("assured");
+    // Over many pairs and currents: the largest share that is still called so, and the smallest that is not.
+    let [most, least] = [0, Number.POSITIVE_INFINITY];
+    const families = ["blade_regular_32v", "strip_m5_32v", "blade_maxi_32v"] as const;
+    for (const near of families.flatMap((family) => ratingsOf(family).map((ratingA) => ({ family, ratingA }))))
+      for (const far of ratingsOf("strip_m5_32v").map((ratingA) => ({ family: "strip_m5_32v" as const, ratingA })))
+        for (let amps = 40; amps < 900; amps *= 1.03) {
+          const { maxS } = fuseOpening(near, amps, 25, 25, true);
+          const { minS } = fuseOpening(far, amps, 25, 25, true);
+          if (!(maxS < 0.1 && maxS < minS)) continue;
+          if (selectivityAt(near, amps, far, amps, 25, 25) === "assured") most = Math.max(most, maxS / minS);
+          else least = Math.min(least, maxS / minS);
+        }
+    expect(most).toBeLessThanOrEqual(0.75);
+    expect(most).toBeGreaterThan(0.735);
+    expect(least).toBeGreaterThan(0.75);
+    expect(least).toBeLessThan(0.765);
   });
 
   it("and sources in parallel add, and no more flows than the narrowest cut before lets through", () => {

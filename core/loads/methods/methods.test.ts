@@ -35,6 +35,19 @@ describe("classes, a last resort", () => {
     },
   );
 
+  it.each(MOTOR_CLASSES.filter(({ type }) => type === "stepper").map((row) => [row.id, row] as const))(
+    "%s: standing draws what its windings burn, running at least 0.6 of its phase current",
+    (id, row) => {
+      const phaseA = 0.8 * (row.ratedA ?? Number.NaN);
+      for (const volts of [5, 12, 48]) {
+        // 2·I²·(R + R_on) + P_q, with 0.45 Ω and 0.5 W as the method has them.
+        const stands = (2 * phaseA ** 2 * ((row.windingOhm ?? Number.NaN) + 0.45) + 0.5) / volts;
+        const found = says("stepperFrame", { class: id }, { loadKind: "stepper", nominalV: typical(volts) });
+        expect(found.run?.value).toBeCloseTo(Math.max(stands, 0.6 * phaseA), 9);
+      }
+    },
+  );
+
   it("a motor on half its class's volts stalls at half, and runs at the same current", () => {
     const full = says("motorClass", { class: "gm37" }, { nominalV: typical(12) });
     const half = says("motorClass", { class: "gm37" }, { nominalV: typical(6) });

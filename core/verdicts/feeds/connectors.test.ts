@@ -56,6 +56,13 @@ describe("connectors over their current", () => {
     expect(one(machine, "connector-current")).toMatchObject({ severity: "fix", limit: 30 });
   });
 
+  it("says how warm it settles where it is over, and not where little room is left", () => {
+    const rated = one(plug("key60", 29), "connector-current");
+    expect(rated?.severity).toBe("watch");
+    expect(rated?.detail).not.toMatch(/\d K above/);
+    expect(one(plug("key60", 36), "connector-current")?.detail).toMatch(/\d K above/);
+  });
+
   it("counts the rings of a rotary joint, and offers more of them", () => {
     const rings = (perPole: number) =>
       feed(simple({ amps: 12, gauge: "16 AWG" }), { toEnd: { family: "slip10", perPole, loaded: 2 * perPole } });

@@ -3,6 +3,7 @@ import { analyse, analyseFully } from "@/core/analysis/analyse";
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Part } from "@/core/machine/schema";
+import { nodeAt } from "@/core/network/circuit";
 import { change, lead, one, said, settle, supplied, supplyOf } from "@/tests/support/judged";
 import { packed } from "@/tests/support/packed";
 import { must, part } from "@/tests/support/small";
@@ -212,6 +213,33 @@ describe("a dip that a capacitor carries", () => {
     const settled = settle(machine, verdict?.remedies[0]?.command);
     expect(one(settled, "input-window", "min:load")?.severity).not.toBe("fix");
     expect(one(dipping(null), "input-window", "min:load")?.remedies).toEqual([]);
+  });
+
+  it("is not offered where a longer mode leaves too little between its own two terminals", () => {
+    // A second motor comes home by the board's own thin return, for five seconds: its plus stands high enough, and its minus too.
+    const machine = (backM: number) => {
+      let made = packed({ chemistry: "nimh_aa", series: 5, cellAh: 2, ohm: 0.35, amps: 0.1, leastV: 4.6, behaviour: "power" });
+      made = must(made, { type: "addMode", name: "Start", lastsS: 0.2, copyFrom: "m1" });
+      made = must(made, { type: "addMode", name: "Pull", lastsS: 5, copyFrom: "m1" });
+      const [, start = "", pull = ""] = made.modes.map(({ id }) => id);
+      const back = made.wires.find(({ role, from }) => role === "return" && from.part === "load");
+      made = must(made, { type: "updateWire", id: back?.id ?? "", changes: { gauge: "30 AWG", lengthM: f(backM) } });
+      const wire = { gauge: "18 AWG", lengthM: f(0.1) };
+      const off = { m1: { state: "off" as const }, [start]: { state: "off" as const }, [pull]: { state: "off" as const } };
+      const on = (amps: number) => ({ state: "amps" as const, amps: f(amps) });
+      made = part(made, "load", "motor", { nominalV: f(6), cells: { ...off, [start]: on(3.4) } }, { from: "pack.+", back: "pack.-", wire });
+      return part(made, "load", "puller", { nominalV: f(6), cells: { ...off, [pull]: on(1.2) } }, { from: "pack.+", back: "load.-", wire });
+    };
+    const pulled = (backM: number) => {
+      const { solved } = analyse(machine(backM)).figures;
+      const at = (terminal: string) => solved.low[2]?.nodeV[nodeAt(solved.circuit, "load", terminal)] ?? Number.NaN;
+      return { plus: at("+") - (solved.low[2]?.nodeV[nodeAt(solved.circuit, "pack", "-")] ?? 0), across: at("+") - at("-") };
+    };
+    expect(pulled(0.1).across).toBeGreaterThan(4.6);
+    expect(one(machine(0.1), "input-window", "min:load")?.remedies).toHaveLength(1);
+    expect(pulled(2).plus).toBeGreaterThan(4.6);
+    expect(pulled(2).across).toBeLessThan(4.6);
+    expect(one(machine(2), "input-window", "min:load")?.remedies).toEqual([]);
   });
 
   it("is charged from what a lasting mode leaves, not from the pack at rest", () => {

@@ -171,6 +171,31 @@ describe("two sources on one node", () => {
     expect(said(both, "two-sources")).toEqual([]);
   });
 
+  it("three on one node: the one lifted furthest above its own volts is named, whichever stands first", () => {
+    const third = (machine: Machine, volts: number) => {
+      let next = must(machine, { type: "addPart", part: supplyOf("c", volts) });
+      for (const [role, from, to] of [
+        ["supply", { part: "c", terminal: "+" }, { part: "load", terminal: "+" }],
+        ["return", { part: "load", terminal: "-" }, { part: "c", terminal: "-" }],
+      ] as const)
+        next = must(next, {
+          type: "addWire",
+          wire: { role, from, to, gauge: "12 AWG", lengthM: f(0.2), parallel: 1, insulation: "pvc80" },
+        });
+      return next;
+    };
+    for (const [a, b, c] of [
+      [24, 12, 5],
+      [5, 24, 12],
+      [12, 5, 24],
+      [24, 5, 12],
+    ] as const) {
+      const verdict = one(third(joined(supplyOf("a", a), supplyOf("b", b)), c), "two-sources");
+      expect(verdict?.severity).toBe("stop");
+      expect(verdict?.detail).toContain(`${a === 5 ? "a" : b === 5 ? "b" : "c"} is made for 5.00`);
+    }
+  });
+
   it("a charger may be there when its volts are the pack's own, and not in the cold for lithium", () => {
     const charger = (volts: number) => supplyOf("b", volts, { make: "charger", overload: "constant current", limitA: f(3) });
     expect(said(joined(lead("a", 12.6), charger(14.4)), "two-sources")).toEqual([]);
