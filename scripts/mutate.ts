@@ -34,8 +34,8 @@ const GROUPS = [
 /** What draws, words or keeps memory in order: a fault there moves no figure. */
 const NO_FIGURES = /core\/(returns\/(picture|pen|layout|link-words)|network\/(rows|ordering)|.*words)\.ts$/;
 
-/** A test that hangs is a test that failed. */
-const MOST_MS = 300_000;
+/** A test that hangs is a test that failed: after so many seconds it is ended with all its workers, as only a group is. */
+const MOST_S = 300;
 
 interface Fault extends Mutant {
   path: string;
@@ -76,11 +76,13 @@ function scratch(): string {
 
 /** The first test that fails, or null. */
 function fails(copy: string, paths: readonly string[]): string | null {
-  const { status, stdout } = spawnSync(
-    process.execPath,
-    [resolve("node_modules/vitest/vitest.mjs"), "run", "--project", "core", "--bail", "1", "--reporter", "json", ...paths],
-    { cwd: copy, encoding: "utf8", timeout: MOST_MS, maxBuffer: 2 ** 28, env: { ...process.env, NO_COLOR: "1" } },
-  );
+  const vitest = [resolve("node_modules/vitest/vitest.mjs"), "run", "--project", "core", "--bail", "1", "--reporter", "json", ...paths];
+  const { status, stdout } = spawnSync("timeout", ["--signal=KILL", String(MOST_S), process.execPath, ...vitest], {
+    cwd: copy,
+    encoding: "utf8",
+    maxBuffer: 2 ** 28,
+    env: { ...process.env, NO_COLOR: "1" },
+  });
   if (status === 0) return null;
   const name = /"status":"failed","title":"((?:[^"\\]|\\.)*)"/.exec(stdout ?? "")?.[1];
   return name ?? "did not load or did not end";
