@@ -4,6 +4,7 @@ import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Part } from "@/core/machine/schema";
 import { nodeAt } from "@/core/network/circuit";
+import { holdUpNeed } from "@/core/sources/stops";
 import { change, lead, one, said, settle, supplied, supplyOf } from "@/tests/support/judged";
 import { packed } from "@/tests/support/packed";
 import { must, part } from "@/tests/support/small";
@@ -235,6 +236,13 @@ describe("a dip that a capacitor carries", () => {
       const at = (terminal: string) => solved.low[2]?.nodeV[nodeAt(solved.circuit, "load", terminal)] ?? Number.NaN;
       return { plus: at("+") - (solved.low[2]?.nodeV[nodeAt(solved.circuit, "pack", "-")] ?? 0), across: at("+") - at("-") };
     };
+    // Charged from what is between its terminals while all is quiet, less 0.4 V of the diode.
+    const { solved, machine: made } = analyse(machine(20)).figures;
+    const load = made.parts.find(({ id }) => id === "load");
+    const quiet = solved.low[0];
+    const [plus, minus] = ["+", "-"].map((terminal) => quiet?.nodeV[nodeAt(solved.circuit, "load", terminal)] ?? Number.NaN);
+    expect(minus).toBeGreaterThan(0.3);
+    expect(load && holdUpNeed(made, solved.circuit, load, (m) => solved.low[m])?.fromV).toBeCloseTo((plus ?? 0) - (minus ?? 0) - 0.4, 9);
     expect(pulled(0.1).across).toBeGreaterThan(4.6);
     expect(one(machine(0.1), "input-window", "min:load")?.remedies).toHaveLength(1);
     expect(pulled(2).plus).toBeGreaterThan(4.6);
