@@ -185,6 +185,30 @@ describe("sources with limits on one bus", () => {
   });
 });
 
+describe("flat batteries behind diodes", () => {
+  it("do not pull down a supply that could carry a load of constant power alone", () => {
+    for (const flat of [1, 2, 3]) {
+      let machine = together({ outputV: figure(24), outputOhm: figure(0.05) }, { amps: 8, behaviour: "power" }, false);
+      for (let i = 0; i < flat; i++) {
+        const id = `flat${i}`;
+        machine = part(machine, "pack", id, { openCircuitV: figure(1 + i / 10), internalOhm: figure(0.001), diode: true });
+        for (const [role, from, to] of [
+          ["supply", { part: id, terminal: "+" }, { part: "load", terminal: "+" }],
+          ["return", { part: "load", terminal: "-" }, { part: id, terminal: "-" }],
+        ] as const)
+          machine = must(machine, {
+            type: "addWire",
+            wire: { role, from, to, gauge: "4 AWG", lengthM: figure(0.1), parallel: 1, insulation: "pvc80" },
+          });
+      }
+      const { collapsed, supply, volts, figures } = read(machine);
+      expect(collapsed, `${flat} flat`).toBe(false);
+      expect(supply * volts).toBeCloseTo(8 * 12, 0);
+      expect(Math.abs(powerBalance(figures.solved, 0))).toBeLessThan(1e-6);
+    }
+  });
+});
+
 describe("a converter with losses by load", () => {
   const rail = (changes: object): Machine => {
     let machine = newMachine("Converter");

@@ -219,7 +219,7 @@ export class ModeSolver {
       if (!(solved ? this.restand(charge) : this.giveWay(charge, round === 0))) break;
       this.solvedMode = -1;
       // Sources that never agree have no operating point that could be shown.
-      point = round < most ? this.newton(mode, charge, !solved) : this.collapse(round, null);
+      point = round < most ? this.newton(mode, charge) : this.collapse(round, null);
       if (round >= most) break;
     }
     if (this.stands.some((stand) => stand !== HOLDS)) this.solvedMode = -1;
@@ -228,13 +228,16 @@ export class ModeSolver {
 
   /**
    * Where there is no operating point as the sources stand: of those kept from taking current the one with most volts gives
-   * again, since all volts fall; false when there is none. At `first`, when all still hold, what takes current without any
-   * load is kept from it: a flat battery behind a diode must not pull down what could carry the load alone.
+   * again, since all volts fall; false when there is none. At `first`, when all still hold, whatever takes current without any
+   * load is kept from it: flat batteries behind diodes must not pull down what could carry the load alone.
    */
   private giveWay(charge: Charge, first: boolean): boolean {
     if (first) {
-      this.x.set(this.noLoad[charge]);
-      return this.restand(charge) && this.stands.includes(LEAST);
+      for (const i of this.limited) {
+        const emf = this.emfs[i];
+        if (emf && this.emfCurrent(i, charge, this.noLoad[charge]) < emf.leastA) this.stands[i] = LEAST;
+      }
+      return this.stands.includes(LEAST);
     }
     const volts = (i: number) => (charge === "low" ? this.emfs[i]?.lowVolts : this.emfs[i]?.volts) ?? 0;
     const kept = this.limited.filter((i) => this.stands[i] === LEAST).sort((a, b) => volts(b) - volts(a))[0];
@@ -269,7 +272,7 @@ export class ModeSolver {
       if (point) return point;
     }
     this.solvedMode = -1;
-    const point = this.newton(mode, charge, true);
+    const point = this.newton(mode, charge);
     if (charge === "planned" && point.status === "solved") this.solvedMode = mode;
     return point;
   }
@@ -293,10 +296,10 @@ export class ModeSolver {
    * converters take lags one step behind what they deliver. Starting at no-load voltages it approaches the stable
    * solution from above; a pivot that is not positive means there is none, which is voltage collapse.
    */
-  private newton(mode: number, charge: Charge, fromNoLoad: boolean): OperatingPoint {
+  private newton(mode: number, charge: Charge): OperatingPoint {
     const { solver } = this.topology;
     this.start(mode, charge, true);
-    if (fromNoLoad) this.x.set(this.noLoad[charge]);
+    if (!this.fromAbove(charge)) return this.collapse(0, null);
     let refactor = true;
     let last = Number.POSITIVE_INFINITY;
     for (let iteration = 1; iteration <= MAX_ITERATIONS; iteration++) {
@@ -318,6 +321,22 @@ export class ModeSolver {
       last = change;
     }
     return this.collapse(MAX_ITERATIONS, null);
+  }
+
+  /** Voltages to start from: no-load ones, or, with sources at limits, those without loads of constant power. False: there are none. */
+  private fromAbove(charge: Charge): boolean {
+    if (!this.stands.some((stand) => stand !== HOLDS)) {
+      this.x.set(this.noLoad[charge]);
+      return true;
+    }
+    const { solver } = this.topology;
+    solver.values.set(this.modeValues);
+    this.factored = "mode";
+    if (!solver.factor()) return false;
+    this.rhs.set(this.modeRhs);
+    this.rhs[solver.size] = 0;
+    solver.solve(this.rhs, this.x);
+    return true;
   }
 
   /** Everything of a mode that does not depend on the voltages: conductances (where wanted) and fixed draws. */
