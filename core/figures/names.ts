@@ -1,3 +1,4 @@
+import { groupBy } from "../machine/group";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { say } from "../quantity/format";
@@ -15,7 +16,7 @@ export function wireName(figures: Build, wire: Wire): string {
   const from = figures.partOf.get(wire.from.part);
   const to = figures.partOf.get(wire.to.part);
   if (!from || !to) return "a wire";
-  const several = (alike(figures).get(ownEnd(wire)) ?? 0) > 1;
+  const several = alike(figures).has(wire.id);
   if (wire.role === "return")
     return from.kind === "bar" && to.kind === "bar"
       ? `link from ${from.name} to ${to.name}`
@@ -26,17 +27,14 @@ export function wireName(figures: Build, wire: Wire): string {
   return `feed of ${to.name}${several ? ` from ${from.name}` : ""}`;
 }
 
-/** The end a wire is named by. */
-function ownEnd({ role, from, to }: Wire): string {
-  const { part, terminal } = role === "return" ? from : to;
-  return `${role} ${part} ${terminal}`;
-}
-
-/** How many wires would go by one name. */
-const alike = perBuild(({ machine }): ReadonlyMap<string, number> => {
-  const counts = new Map<string, number>();
-  for (const wire of machine.wires) counts.set(ownEnd(wire), (counts.get(ownEnd(wire)) ?? 0) + 1);
-  return counts;
+/** Wires that would go by one name: those of one role that end at the same terminal. */
+const alike = perBuild(({ machine }): ReadonlySet<string> => {
+  const groups = groupBy(machine.wires, ({ role, from, to }) => {
+    if (role !== "supply" && role !== "return") return undefined;
+    const { part, terminal } = role === "return" ? from : to;
+    return `${role} ${part} ${terminal}`;
+  });
+  return new Set([...groups.values()].flatMap((wires) => (wires.length > 1 ? wires.map(({ id }) => id) : [])));
 });
 
 /** Where a wire runs, for the second sentence. */

@@ -1,4 +1,5 @@
 import { faultMaxC } from "../../faults/withstand";
+import { perBuildFrom } from "../../figures/build";
 import { ampsIn } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { conditions, gaugeText, inMode, wireName } from "../../figures/names";
@@ -27,7 +28,6 @@ const WATCH_FROM = 0.9;
 function evaluate(figures: Figures): Verdict[] {
   const said = new Map<string, Verdict>();
   const push = (verdict: Verdict) => said.set(verdict.id, verdict);
-  const { settings } = figures.machine;
   for (const [index, wire] of figures.machine.wires.entries()) {
     const figure = figures.wires[wire.id];
     // A signal ground speaks for itself: what it carries should not be there at all.
@@ -44,13 +44,7 @@ function evaluate(figures: Figures): Verdict[] {
     const base = { wire };
 
     const needed = Math.max(worst.amps / WATCH_FROM, brief ? brief.amps / brief.allowedRatio : 0);
-    const remedies = (): Remedy[] => {
-      if (wire.board) return wider(wire, ampacity, needed);
-      const larger = thinnest(wire, (size) => limitAt(size, wire, settings) >= needed);
-      return larger && larger.id !== wire.gauge
-        ? [{ label: `Use ${larger.id}`, command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { gauge: larger.id } } }]
-        : [];
-    };
+    const remedies = () => carrying(figures, wire.id, needed);
 
     const joins = (key: string) => carriesNoMore(figures, wire) && joinsFeed(said, figures, wire, key);
     if (ratio >= WATCH_FROM && !joins(`${speak.id}:${wire.id}`)) {
@@ -101,6 +95,23 @@ function evaluate(figures: Figures): Verdict[] {
   return [...said.values()];
 }
 
+/** A size that carries so much. */
+const carrying = perBuildFrom((build, wireId, needed: number): Remedy[] => {
+  const wire = build.wireOf.get(wireId);
+  const ampacity = build.wires[wireId]?.ampacity;
+  if (!wire || !ampacity) return [];
+  if (wire.board) return wider(wire, ampacity, needed);
+  const larger = thinnest(wire, (size) => limitAt(size, wire, build.machine.settings) >= needed);
+  return larger && larger.id !== wire.gauge
+    ? [{ label: `Use ${larger.id}`, command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { gauge: larger.id } } }]
+    : [];
+});
+
+/** Where a mode leaves a wire, °C; kept by wire and mode. */
+const endOf = perBuildFrom((_, __, wire: Wire, ampacity: Ampacity, amps: number, seconds: number, preload: number) =>
+  temperatureAfter(wire, ampacity, amps, seconds, preload),
+);
+
 /** A trace wide enough for a current at the rise it is planned with. */
 function wider(wire: Wire, { maxC, airC }: Ampacity, amps: number): Remedy[] {
   const { board } = wire;
@@ -142,7 +153,7 @@ function worstBrief(figures: Figures, index: number, wire: Wire, ampacity: Ampac
     const allowedS = overloadTime(amps / limitA, preload, tauS, tauCopperS);
     if (allowedS >= mode.lastsS) continue;
     const times = amps / limitA;
-    const endC = temperatureAfter(wire, ampacity, amps, mode.lastsS, preload);
+    const endC = endOf(figures, `${wire.id} ${mode.id}`, wire, ampacity, amps, mode.lastsS, preload);
     if (worst && worst.endC >= endC) continue;
     const allowedRatio = overloadRatio(mode.lastsS, Math.min(preload, 0.99), tauS, tauCopperS);
     worst = { amps, mode: mode.name, lastsS: mode.lastsS, allowedS, times, allowedRatio, endC };
