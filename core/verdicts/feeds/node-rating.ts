@@ -1,4 +1,4 @@
-import { perBuild } from "../../figures/build";
+import { perBuild, perBuildFrom } from "../../figures/build";
 import { type Excess, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import type { PartOf } from "../../machine/schema";
@@ -79,21 +79,23 @@ function ofBar(figures: Figures, part: Bar): Verdict[] {
   if (rated === undefined) {
     const { lasting, brief } = excessOf(figures, amps, (seconds) => bearsFor(seconds, least, CONTACT_PEAK * least));
     const worst = [lasting, brief].flatMap((each) => (each && each.share > 1 ? [each] : [])).sort((a, b) => b.share - a.share)[0];
-    return worst
-      ? [
-          speak.at(part.side === "negative" ? "returns" : "feeds")({
-            part,
-            key: "ask",
-            severity: "ask",
-            headline: `${part.name}: how many amps may it carry?`,
-            detail: `${say(worst.amps, "current", "up")} meet there in ${figures.modes[worst.mode]?.name}; the smallest ${part.form ?? "bar"} carries about ${say(least, "current", "down")} (typical, from memory). Its rating stands in its sheet, or follows from its metal: about ${BAR_A_PER_MM2} A a mm² of copper.`,
-          }),
-        ]
-      : [];
+    return worst ? [askRating(figures, part.id, worst.amps, worst.mode)] : [];
   }
   const { lasting, brief } = excessOf(figures, amps, (seconds) => bearsFor(seconds, rated, CONTACT_PEAK * rated));
   return [...(lasting ? over(figures, part, lasting, false) : []), ...(brief ? over(figures, part, brief, true) : [])];
 }
+
+const askRating = perBuildFrom((build, id, amps: number, mode: number): Verdict => {
+  const part = build.partOf.get(id) as Bar;
+  const form = part.form ?? "bar";
+  return speak.at(part.side === "negative" ? "returns" : "feeds")({
+    part,
+    key: "ask",
+    severity: "ask",
+    headline: `${part.name}: how many amps may it carry?`,
+    detail: `${say(amps, "current", "up")} meet there in ${build.machine.modes[mode]?.name}; the smallest ${form} carries about ${say(SMALLEST_A[form], "current", "down")} (typical, from memory). Its rating stands in its sheet, or follows from its metal: about ${BAR_A_PER_MM2} A a mm² of copper.`,
+  });
+});
 
 function over(figures: Figures, part: Bar, { share, amps, limitA, mode }: Excess, timed: boolean): Verdict[] {
   if (share <= WATCH_FROM) return [];

@@ -1,5 +1,5 @@
 import { capFailure, dutyCap } from "../../drivers/pwm";
-import type { Build } from "../../figures/build";
+import { perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
 import { speedRatio } from "../../loads/motor";
@@ -22,7 +22,7 @@ const HARDWARE_FROM = 2;
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
     if (part.kind !== "load") return [];
-    return [...tooHigh(figures, part), ...tooLow(figures, part)];
+    return [...tooHigh(figures, part.id, railMaxV(figures, part)), ...tooLow(figures, part)];
   });
 }
 
@@ -31,8 +31,9 @@ function kindWord({ loadKind }: BuiltLoad): string {
   return loadKind === "other" ? "part" : loadKind === "sound" ? "amplifier" : loadKind === "brushless" ? "brushless drive" : loadKind;
 }
 
-function tooHigh(figures: Build, load: Load): Verdict[] {
-  const reaches = railMaxV(figures, load);
+const tooHigh = perBuildFrom((figures, loadId, reaches: number): Verdict[] => {
+  const load = figures.partOf.get(loadId);
+  if (load?.kind !== "load") return [];
   const own = load.nominalV.value;
   const bearing = bearingOf(load);
   // Where its highest input is entered the window's rule judges by that.
@@ -70,7 +71,7 @@ function tooHigh(figures: Build, load: Load): Verdict[] {
       remedies,
     }),
   ];
-}
+});
 
 /** What so many volts do to it. */
 function consequence(load: BuiltLoad, { suffers, stopV }: Bearing, reaches: number, driven: boolean): string {

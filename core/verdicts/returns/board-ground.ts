@@ -48,6 +48,8 @@ function judge(figures: Figures, part: Extract<Part, { kind: "load" | "driver" |
   if (!wires) return [];
   const rated = part.groundA?.value;
   const limit = rated ?? ANY_BOARD_A;
+  const most = wires.reduce((sum, i) => sum + (figures.wires[figures.machine.wires[i]?.id ?? ""]?.worst.amps ?? 0), 0);
+  if (most <= limit) return [];
   const { lasting, brief } = excessOf(
     figures,
     (point) => Math.abs(wires.reduce((sum, i) => sum + (point.branchA[i] as number), 0)),
