@@ -117,7 +117,7 @@ export function carillon(fixed: boolean): Machine {
     { back: "supply-5.-", gauge: fixed ? "10 AWG" : "14 AWG", m: fixed ? 0.25 : 0.8, bundle: 1 },
   );
   // The mistake: two supplies whose minus sides never meet.
-  if (fixed) plan.link("bar-5n", "bar-0", "10 AWG", 0.3);
+  if (fixed) plan.lay("return", "bar-5n", "bar-0", "10 AWG", 0.3);
   for (let i = 1; i <= 5; i++) {
     const servos = cells({ idle: "idle", melody: "run", tutti: "stall", home: "stall 1" }, 2);
     if (!fixed && i === 5) delete servos.tutti;

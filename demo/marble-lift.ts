@@ -88,7 +88,7 @@ export function marbleLift(fixed: boolean): Machine {
         },
     { from: "plus", back: "minus", gauge: fixed ? "22 AWG" : "24 AWG", m: 0.15 },
   );
-  if (fixed) plan.feedLogic("plus", "bridge.5v", "22 AWG", 0.1);
+  if (fixed) plan.lay("supply", "plus", "bridge.5v", "22 AWG", 0.1);
   const six = { nominalV: datasheet(6) };
   const gearmotor = { loadKind: "motor" as const, ...six };
   plan.add(

@@ -74,11 +74,11 @@ export class Plan {
     if (hang.backM !== undefined && back) this.do({ type: "updateWire", id: back.id, changes: { lengthM: measuredLength(hang.backM) } });
   }
 
-  /** A supply conductor alone: a driver's logic side comes home by its motor return. */
-  feedLogic(from: string, to: string, gauge: string, m: number): void {
+  /** One conductor alone: a link between bars, between two blocks, a logic side that comes home by its motor return. */
+  lay(role: "supply" | "return", from: string, to: string, gauge: string, m: number, over: Partial<Wire> = {}): void {
     this.do({
       type: "addWire",
-      wire: { role: "supply", from: this.at(from), to: this.at(to), gauge, parallel: 1, insulation: "pvc80", lengthM: measuredLength(m) },
+      wire: { role, from: this.at(from), to: this.at(to), gauge, parallel: 1, insulation: "pvc80", lengthM: measuredLength(m), ...over },
     });
   }
 
@@ -107,13 +107,6 @@ export class Plan {
         insulation: "pvc80",
         ...(size ? { gauge: size.gauge, lengthM: measuredLength(size.m) } : {}),
       },
-    });
-  }
-
-  link(from: string, to: string, gauge: string, m: number): void {
-    this.do({
-      type: "addWire",
-      wire: { role: "return", from: this.at(from), to: this.at(to), gauge, parallel: 1, insulation: "pvc80", lengthM: measuredLength(m) },
     });
   }
 }

@@ -498,7 +498,7 @@ export function reedcutter(fixed: boolean): Machine {
     { loadKind: "fan", nominalV: datasheet(12), cells: cells({ ...all("0.15d"), parked: "off", start: "0.3g" }) },
     { from: "buck-12.out+", back: "buck-12.out-", gauge: "18 AWG", m: 0.7 },
   );
-  if (fixed) plan.feedLogic("buck-5.out+", "drive-conveyor.5v", "18 AWG", 0.6);
+  if (fixed) plan.lay("supply", "buck-5.out+", "drive-conveyor.5v", "18 AWG", 0.6);
   talk(plan, fixed);
   if (fixed) plan.labelAll();
   return plan.machine;

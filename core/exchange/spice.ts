@@ -2,7 +2,7 @@ import type { Machine } from "../machine/schema";
 import { givesLogic, terminalsOf } from "../machine/terminals";
 import { buildCircuit } from "../network/build";
 import { type Circuit, type ConverterElement, nodeAt } from "../network/circuit";
-import type { Charge } from "../network/solve";
+import type { Charge } from "../network/point";
 import { buildTopology, openKey, type Topology } from "../network/topology";
 
 /** A netlist and the element names in it, by index in the circuit (null: not part of the solved network). */

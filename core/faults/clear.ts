@@ -35,7 +35,7 @@ export interface Clearing {
   slowestS: number;
   /** Wires that carry it, the worst fate first. */
   wires: { state: WireState; amps: number; fate: WireFate }[];
-  /** Fuses before the first one that may open with it. */
+  /** Fuses in line with one that opens that may open with it, the worst first. */
   along: { device: Device; selectivity: Selectivity }[];
   /** Largest current through each device, by its index. */
   deviceA: Float64Array;
@@ -67,8 +67,7 @@ export function followShort(
   const heat = wires.map((): Heat => ({ seconds: 0, a2s: 0, most: 0, lastingA: 0 }));
   let flow: FaultFlow | null = start;
   let first: Clearing["first"] = null;
-  /** What flows when that has opened. */
-  let after: FaultFlow | null = null;
+  const along: Clearing["along"] = [];
   let slowestS = 0;
   let fastestS = Number.POSITIVE_INFINITY;
   for (const { branch, fuse } of devices) {
@@ -98,10 +97,11 @@ export function followShort(
     });
     slowestS += lasts;
     if (!next) break;
-    opened.push(next.device.branch);
-    flow = network.short(plus, minus, ohm, opened);
-    if (first === null) after = flow;
     first ??= next;
+    opened.push(next.device.branch);
+    const before: FaultFlow = flow;
+    flow = network.short(plus, minus, ohm, opened);
+    along.push(...alongWith(before, flow, devices, opened, next, hotC, coldC));
   }
   return {
     flow: start,
@@ -110,7 +110,7 @@ export function followShort(
     fastestS: first === null ? Number.POSITIVE_INFINITY : Math.min(fastestS, first.maxS),
     slowestS,
     wires: fates(wires, heat),
-    along: first === null ? [] : alongWith(start, after, devices, first, hotC, coldC),
+    along: along.sort((a, b) => SELECTIVITIES.indexOf(a.selectivity) - SELECTIVITIES.indexOf(b.selectivity)),
     deviceA: Float64Array.from(devices, ({ branch }) => Math.abs(start.branchA[branch] as number)),
   };
 }
@@ -158,22 +158,21 @@ function worseOf({ wire, ampacity, preload }: WireState, { seconds, a2s, lasting
   return rank(lasting) < rank(brief) ? lasting : brief;
 }
 
-/** Fuses in line with the first one, which need not have opened; one beside it, in a way of its own, must open too. */
+/** Fuses in line with one that opens, which need not open with it; one beside it, in a way of its own, must open too. */
 function alongWith(
   flow: FaultFlow,
   after: FaultFlow | null,
   devices: readonly Device[],
-  first: NonNullable<Clearing["first"]>,
+  opened: readonly number[],
+  near: NonNullable<Clearing["first"]>,
   hotC: number,
   coldC: number,
 ): Clearing["along"] {
-  const along: Clearing["along"] = [];
-  for (const device of devices) {
+  return devices.flatMap((device) => {
     const amps = Math.abs(flow.branchA[device.branch] as number);
-    if (device === first.device || amps < device.fuse.ratingA) continue;
-    if (after && Math.abs(after.branchA[device.branch] as number) > BESIDE_SHARE * amps) continue;
-    const selectivity = selectivityAt(first.device.fuse, first.amps, device.fuse, amps, hotC, coldC);
-    if (selectivity !== "assured") along.push({ device, selectivity });
-  }
-  return along.sort((a, b) => SELECTIVITIES.indexOf(a.selectivity) - SELECTIVITIES.indexOf(b.selectivity));
+    if (opened.includes(device.branch) || amps < device.fuse.ratingA) return [];
+    if (after && Math.abs(after.branchA[device.branch] as number) > BESIDE_SHARE * amps) return [];
+    const selectivity = selectivityAt(near.device.fuse, near.amps, device.fuse, amps, hotC, coldC);
+    return selectivity === "assured" ? [] : [{ device, selectivity }];
+  });
 }

@@ -2,7 +2,7 @@ import type { Figure } from "../machine/figure";
 import type { Part } from "../machine/schema";
 import { type Circuit, wireOhm } from "../network/circuit";
 import { across, addConductance, addDraw } from "../network/stamp";
-import { HOLDS, LEAST, nextStand, type Standing } from "../network/stands";
+import { HOLDS, LEAST, nextStand, ROUNDS_A_SOURCE, type Standing } from "../network/stands";
 import type { Topology } from "../network/topology";
 
 /** The strongest a fault can be (full, new, cold) or the weakest (low, aged, hot): breaking capacity asks one, opening time the other. */
@@ -68,9 +68,6 @@ interface Forced {
   index: number;
   amps: number;
 }
-
-/** Rounds for each source until those at their limits are known. */
-const ROUNDS_A_SOURCE = 6;
 
 /**
  * The metal and the sources of a machine in one state of its switches, for shorts between any two nodes. Loads are left out:

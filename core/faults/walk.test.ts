@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { settledBarge } from "@/tests/support/barge";
 import { change } from "@/tests/support/judged";
-import { at, backedUp, driven, must, part, simple } from "@/tests/support/small";
+import { at, backedUp, beside, driven, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { newMachine } from "../machine/defaults";
 import { datasheet as f, typical } from "../machine/figure";
@@ -24,12 +24,7 @@ function twins(second: FuseRef | undefined): Machine {
   machine = part(machine, "pack", "two", pack);
   machine = part(machine, "bar", "plus", { side: "positive" }, { from: "one.+", wire: { ...run, fuse: blade(30) } });
   machine = part(machine, "bar", "minus", { side: "negative" }, { back: "one.-", wire: run });
-  const wire = { parallel: 1, insulation: "pvc80", ...run };
-  machine = must(machine, {
-    type: "addWire",
-    wire: { role: "supply", from: at("two.+"), to: at("plus"), ...wire, ...(second ? { fuse: second } : {}) },
-  });
-  machine = must(machine, { type: "addWire", wire: { role: "return", from: at("minus"), to: at("two.-"), ...wire } });
+  machine = beside(machine, "two", "plus", "minus", run, second);
   return part(
     machine,
     "load",
@@ -87,6 +82,33 @@ describe("the short-circuit walk", () => {
     const feed = machine.wires.find(({ to, role }) => to.part === "lamp" && role === "supply");
     machine = must(machine, { type: "setFuse", wireId: feed?.id ?? "", fuse: { family: "blade_maxi_32v", ratingA: 40 } });
     expect(bolted(machine, "lamp")?.along.length).toBeGreaterThan(0);
+  });
+
+  it("looks at the fuse before two that open one after the other: it is in line with the second", () => {
+    // Battery, main fuse, then two ways of one fuse each to the lamp: the main one sees both open.
+    const strip = (ratingA: number): FuseRef => ({ family: "blade_maxi_32v", ratingA });
+    const run = { gauge: "8 AWG", lengthM: f(0.3) };
+    let machine = part(newMachine("Two ways"), "pack", "pack", { openCircuitV: f(12), fullV: f(12.8), internalOhm: f(0.01) });
+    machine = part(machine, "bar", "plus", { side: "positive" }, { from: "pack.+", wire: { ...run, fuse: strip(80) } });
+    machine = part(
+      machine,
+      "load",
+      "lamp",
+      { behaviour: "resistance", nominalV: f(12), cells: { m1: { state: "amps", amps: f(5) } } },
+      { from: "plus", back: "pack.-", wire: { ...run, fuse: strip(30) } },
+    );
+    const second = {
+      role: "supply" as const,
+      from: at("plus"),
+      to: at("lamp.+"),
+      parallel: 1,
+      insulation: "pvc80",
+      fuse: strip(40),
+      ...run,
+    };
+    machine = must(machine, { type: "addWire", wire: second });
+    const main = machine.wires.find(({ to }) => to.part === "plus")?.id;
+    expect(bolted(machine, "lamp")?.along.map(({ id }) => id)).toContain(main);
   });
 
   it("goes on until every source is cut: two packs, two fuses, the second one later; without the second nothing ends it", () => {

@@ -5,7 +5,7 @@ import { phaseCurrent } from "../loads/phases";
 import { oncePer } from "../machine/once";
 import type { BuiltLoad, Driver, Load, Wire } from "../machine/schema";
 import { nodeAt, wireOhm } from "../network/circuit";
-import type { OperatingPoint } from "../network/solve";
+import type { OperatingPoint } from "../network/point";
 import { type Build, perBuild } from "./build";
 import type { Figures } from "./figures";
 import { railMaxV } from "./rails";
@@ -92,7 +92,11 @@ export function channelLoads(figures: Figures, driver: Driver): ChannelLoad[] {
   return (legsOf(figures).get(driver.id) ?? []).map(({ number, loads, legs }) => ({
     number,
     loads,
-    mostA: Math.max(...legs.map((wires) => wires.reduce((sum, { id }) => sum + (figures.wires[id]?.worst.amps ?? 0), 0))),
+    // A phase carries what it is set to even where nobody knows what its supply draws.
+    mostA: Math.max(
+      ...legs.map((wires) => wires.reduce((sum, { id }) => sum + (figures.wires[id]?.worst.amps ?? 0), 0)),
+      ...loads.flatMap(({ id }) => phaseAmps(figures).get(id) ?? []),
+    ),
     amps: (point, mode) => {
       let most = 0;
       for (const wires of legs) {

@@ -1,5 +1,5 @@
 import { goesOn } from "../machine/lasting";
-import type { OperatingPoint } from "../network/solve";
+import type { OperatingPoint } from "../network/point";
 import type { Figures } from "./figures";
 import { inLead } from "./wire-figures";
 

@@ -1,8 +1,8 @@
 import { missionOf } from "../loads/mission";
 import type { Machine, Part } from "../machine/schema";
 import { type Ledger, ledgerOf } from "../machine/tree";
+import type { OperatingPoint } from "../network/point";
 import { Rows } from "../network/rows";
-import type { OperatingPoint } from "../network/solve";
 import type { Build, WireStatics } from "./build";
 import { partFigures } from "./part-figures";
 import type { Solved } from "./solved";

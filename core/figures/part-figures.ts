@@ -1,6 +1,6 @@
 import { bridgeDrop } from "../drivers/bridge";
+import type { OperatingPoint } from "../network/point";
 import type { Rows } from "../network/rows";
-import type { OperatingPoint } from "../network/solve";
 import { givingTo, type PartPlan } from "./part-plan";
 import type { Solved } from "./solved";
 import type { PartFigures } from "./types";

@@ -6,8 +6,8 @@ import { inputTerminals, isConsumer, isSource, regulates } from "../machine/term
 import { type Ledger, railOrigin } from "../machine/tree";
 import { nodeAt, type Wired } from "../network/circuit";
 import { metalOf } from "../network/metal";
+import type { OperatingPoint } from "../network/point";
 import { type AtRest, type Reach, reachAbove, reachAcross } from "../network/rest";
-import type { OperatingPoint } from "../network/solve";
 import type { Topology } from "../network/topology";
 import type { Wiring } from "./types";
 
@@ -188,7 +188,8 @@ function channelPlan(circuit: Wired, lookup: Lookup, part: BuiltPart): ChannelPl
 function sourcesBeside(circuit: Wired, partOf: ReadonlyMap<string, BuiltPart>, lookup: Lookup): (origin: BuiltPart) => RailSource[] {
   const of = (part: BuiltPart): RailSource => ({ id: part.id, emf: lookup.emf.get(part.id) ?? -1, pair: originNodes(circuit, part) });
   const known = new Map<string, RailSource[]>();
-  const metal = metalOf(circuit.nodeCount, circuit.branches);
+  // Most machines have one source, and nothing beside it.
+  const metal = circuit.emfs.length > 1 ? metalOf(circuit.nodeCount, circuit.branches) : () => 0;
   const onMetal = groupBy(circuit.emfs, ({ pos }) => String(metal(pos)));
   return (origin) => {
     const before = known.get(origin.id);

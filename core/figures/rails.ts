@@ -2,7 +2,7 @@ import type { BuiltPart, Source } from "../machine/schema";
 import { stringVolts } from "../machine/strings";
 import { isSource } from "../machine/terminals";
 import { railOrigin, setVolts } from "../machine/tree";
-import type { OperatingPoint } from "../network/solve";
+import type { OperatingPoint } from "../network/point";
 import { type Build, perBuild, perBuildOf } from "./build";
 import { givingTo } from "./part-plan";
 

@@ -5,7 +5,7 @@ import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Load, Machine, Supply } from "@/core/machine/schema";
 import { bus } from "@/tests/support/bus";
-import { must, part } from "@/tests/support/small";
+import { beside, must, part } from "@/tests/support/small";
 
 const figure = typical;
 
@@ -22,21 +22,7 @@ function together(supply: Partial<Supply>, load: { amps: number; behaviour: Load
     { from: "supply.+", back: "supply.-", wire: { gauge: "10 AWG", lengthM: figure(0.2) } },
   );
   if (!battery) return machine;
-  const wire = (role: "supply" | "return", from: string, to: string) =>
-    must(machine, {
-      type: "addWire",
-      wire: {
-        role,
-        from: { part: from, terminal: role === "supply" ? "+" : "-" },
-        to: { part: to, terminal: role === "supply" ? "+" : "-" },
-        gauge: "10 AWG",
-        lengthM: figure(0.2),
-        parallel: 1,
-        insulation: "pvc80",
-      },
-    });
-  machine = wire("supply", "pack", "load");
-  return wire("return", "load", "pack");
+  return beside(machine, "pack", "load.+", "load.-", { gauge: "10 AWG" });
 }
 
 function read(machine: Machine) {
@@ -192,14 +178,7 @@ describe("flat batteries behind diodes", () => {
       for (let i = 0; i < flat; i++) {
         const id = `flat${i}`;
         machine = part(machine, "pack", id, { openCircuitV: figure(1 + i / 10), internalOhm: figure(0.001), diode: true });
-        for (const [role, from, to] of [
-          ["supply", { part: id, terminal: "+" }, { part: "load", terminal: "+" }],
-          ["return", { part: "load", terminal: "-" }, { part: id, terminal: "-" }],
-        ] as const)
-          machine = must(machine, {
-            type: "addWire",
-            wire: { role, from, to, gauge: "4 AWG", lengthM: figure(0.1), parallel: 1, insulation: "pvc80" },
-          });
+        machine = beside(machine, id, "load.+", "load.-", { gauge: "4 AWG", lengthM: figure(0.1) });
       }
       const { collapsed, supply, volts, figures } = read(machine);
       expect(collapsed, `${flat} flat`).toBe(false);

@@ -7,7 +7,8 @@ import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import { type Circuit, nodeAt } from "./circuit";
-import { ModeSolver, type OperatingPoint } from "./solve";
+import type { OperatingPoint } from "./point";
+import { ModeSolver } from "./solve";
 import { buildTopology, TopologyCache } from "./topology";
 
 /** Largest current left over at any node, A. */

@@ -1,36 +1,9 @@
 import { inputPower } from "../converters/switched";
 import { type Circuit, drawnBy, type Emf } from "./circuit";
+import type { Charge, OperatingPoint, Touched } from "./point";
 import { across, addConductance, addDraw } from "./stamp";
-import { HOLDS, LEAST, nextStand } from "./stands";
+import { HOLDS, LEAST, nextStand, ROUNDS_A_SOURCE } from "./stands";
 import type { Stamps, Topology } from "./topology";
-
-/** At which charge of the packs the network is solved. */
-export type Charge = "planned" | "low";
-
-/** Node voltages and element currents of one mode. Dead nodes have voltage 0; ask `Topology.unknownOf` before showing one. */
-export interface OperatingPoint {
-  readonly status: "solved" | "collapsed";
-  /** After a collapse: the load or converter left without voltage, where one can be named. */
-  readonly starved: string | null;
-  readonly iterations: number;
-  /** V against the reference of the island, by node. */
-  readonly nodeV: Float64Array;
-  /** A from a to b, by branch. */
-  readonly branchA: Float64Array;
-  /** A delivered out of the plus terminal, by emf. */
-  readonly emfA: Float64Array;
-  /** A drawn, by load. */
-  readonly loadA: Float64Array;
-  /** A drawn at the input, by converter. */
-  readonly converterA: Float64Array;
-}
-
-/** What unknown loads would change: 1 per conductor and source that would carry more, and volts per amp by node. */
-export interface Touched {
-  readonly branch: Uint8Array;
-  readonly emf: Uint8Array;
-  readonly nodeV: Float64Array;
-}
 
 /** Newton iterations after which a mode counts as without a solution. */
 const MAX_ITERATIONS = 80;
@@ -42,9 +15,6 @@ const TOUCHED_SHARE = 1e-6;
 const KEEP_FACTOR_GAIN = 0.5;
 
 type Step = "ok" | { starved: string | null };
-
-/** Rounds for each source with limits, in which one is set or loosened, until none changes. */
-const ROUNDS_A_SOURCE = 6;
 
 /** Whether a source is the same at the planned and the low charge. */
 function isOne(emf: Emf | undefined): boolean {
@@ -213,17 +183,15 @@ export class ModeSolver {
     if (this.limited.length === 0) return this.holding(mode, charge);
     this.stands.fill(HOLDS);
     let point = this.holding(mode, charge);
-    const most = ROUNDS_A_SOURCE * this.limited.length;
-    for (let round = 0; ; round++) {
-      const solved = point.status === "solved";
-      if (!(solved ? this.restand(charge) : this.giveWay(charge, round === 0))) break;
+    for (let round = 0; round < ROUNDS_A_SOURCE * this.limited.length; round++) {
+      const moved = point.status === "solved" ? this.restand(charge) : this.giveWay(charge, round === 0);
+      if (!moved) return point;
       this.solvedMode = -1;
-      // Sources that never agree have no operating point that could be shown.
-      point = round < most ? this.newton(mode, charge) : this.collapse(round, null);
-      if (round >= most) break;
+      point = this.newton(mode, charge);
     }
-    if (this.stands.some((stand) => stand !== HOLDS)) this.solvedMode = -1;
-    return point;
+    // Sources that never agree have no operating point that could be shown.
+    this.solvedMode = -1;
+    return this.collapse(0, null);
   }
 
   /**

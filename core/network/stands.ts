@@ -3,6 +3,9 @@ export const HOLDS = 0;
 export const LEAST = 1;
 export const MOST = 2;
 
+/** Rounds for each source with limits, in which one is moved, until none is. */
+export const ROUNDS_A_SOURCE = 6;
+
 /** A source with limits at a solution, A. */
 export interface Standing {
   readonly stands: number;

@@ -3,7 +3,7 @@ import { analyse } from "@/core/analysis/analyse";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Signal } from "@/core/machine/schema";
-import type { OperatingPoint } from "@/core/network/solve";
+import type { OperatingPoint } from "@/core/network/point";
 import { generateMachine } from "@/tests/support/generate";
 import { backOf, board, join, land, link, withBrain, workshop } from "@/tests/support/grounds";
 import { must, part } from "@/tests/support/small";

@@ -3,7 +3,7 @@ import type { Figures } from "../figures/figures";
 import type { Solved } from "../figures/solved";
 import { oncePer } from "../machine/once";
 import type { Signal, Wire } from "../machine/schema";
-import type { OperatingPoint } from "../network/solve";
+import type { OperatingPoint } from "../network/point";
 import { type Allowed, toleranceOf } from "./budget";
 import { deciding, groundOf, type MetalStep } from "./ground";
 

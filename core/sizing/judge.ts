@@ -69,7 +69,9 @@ function byCurrent(need: Need, ampacity: Ampacity): Refusal[] {
     ];
   const preload = limitA > 0 ? need.continuousA / limitA : 1;
   const hot = need.brief.find(({ amps, seconds }) => overloadTime(amps / limitA, preload, tauS, tauCopperS) < seconds);
-  return hot ? [{ kind: "brief", text: `${say(hot.amps, "current", "up")} for ${say(hot.seconds, "time")} overheats it` }] : [];
+  return hot
+    ? [{ kind: "brief", text: `${say(hot.amps, "current", "up")} for ${say(hot.seconds, "time")} is longer than it may carry that` }]
+    : [];
 }
 
 function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, capA: number, fusable: boolean): Refusal[] {

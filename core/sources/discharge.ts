@@ -1,7 +1,8 @@
 import type { Machine, Pack } from "../machine/schema";
 import { buildCircuit } from "../network/build";
 import type { Circuit, Emf } from "../network/circuit";
-import { ModeSolver, type OperatingPoint } from "../network/solve";
+import type { OperatingPoint } from "../network/point";
+import { ModeSolver } from "../network/solve";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
 import { type PackModel, packModel } from "../packs/pack";
 import { type Stop, stopsOf } from "./stops";

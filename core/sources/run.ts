@@ -1,6 +1,6 @@
 import { type MissionPlan, missionOf } from "../loads/mission";
 import type { Machine } from "../machine/schema";
-import type { OperatingPoint } from "../network/solve";
+import type { OperatingPoint } from "../network/point";
 import { peukertHours } from "../packs/chemistry";
 import { Discharge } from "./discharge";
 import type { Stop } from "./stops";

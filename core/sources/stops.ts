@@ -4,7 +4,7 @@ import { goesOn } from "../machine/lasting";
 import type { Machine, Part } from "../machine/schema";
 import { inputTerminals, isConsumer, regulates } from "../machine/terminals";
 import { type Circuit, nodeAt } from "../network/circuit";
-import type { OperatingPoint } from "../network/solve";
+import type { OperatingPoint } from "../network/point";
 import type { PackModel } from "../packs/pack";
 
 /** Something that stops working below a voltage across two nodes. */

@@ -49,15 +49,19 @@ const PACK: Partial<PartOf<"pack">> = {
   management: "inside",
 };
 
-/** A pack, its fuse, bars for plus and minus, and a radio that is always on. */
-export function base(pack: Partial<PartOf<"pack">> = {}): Machine {
-  let machine = newMachine("Matrix");
-  machine.modes = [
+function blank(): Machine {
+  const modes = [
     { id: "run", name: "Run", lastsS: null },
     { id: "push", name: "Push", lastsS: 5 },
     { id: "rest", name: "Rest", lastsS: null },
     { id: "idle", name: "Idle", lastsS: null },
   ];
+  return { ...newMachine("Matrix"), modes };
+}
+
+/** A pack, its fuse, bars for plus and minus, and a radio that is always on. */
+export function base(pack: Partial<PartOf<"pack">> = {}): Machine {
+  let machine = blank();
   machine = must(machine, { type: "setSettings", changes: { wantedRunS: 8400, coldestC: 5 } });
   machine = part(machine, "pack", "pack", { ...PACK, ...pack });
   machine = part(machine, "fuse", "main", { fuse: { family: "strip_m5_58v", ratingA: 60 } }, { from: "pack.+", wire: run("4 AWG", 0.1) });
@@ -220,13 +224,7 @@ function switched(over: Partial<PartOf<"switch">> = {}): Machine {
 }
 
 function supplied(over: Partial<PartOf<"supply">> = {}): Machine {
-  let machine = newMachine("Matrix");
-  machine.modes = [
-    { id: "run", name: "Run", lastsS: null },
-    { id: "push", name: "Push", lastsS: 5 },
-    { id: "rest", name: "Rest", lastsS: null },
-    { id: "idle", name: "Idle", lastsS: null },
-  ];
+  let machine = blank();
   machine = part(machine, "supply", "supply", {
     outputV: f(24),
     outputOhm: f(0.01),

@@ -29,14 +29,7 @@ export function sluice(): Machine {
   };
   plan.add("pack", "upper", "Upper block", block);
   plan.add("pack", "lower", "Lower block", block);
-  const wire = (role: "supply" | "return", from: string, to: string, gauge: string, metres: number) => {
-    const at = (text: string) => ({ part: text.split(".")[0] ?? "", terminal: text.split(".")[1] ?? "bar" });
-    plan.do({
-      type: "addWire",
-      wire: { role, from: at(from), to: at(to), gauge, parallel: 1, insulation: "pvc105", lengthM: m(metres) },
-    });
-  };
-  wire("return", "upper.-", "lower.+", "6 AWG", 0.25);
+  plan.lay("return", "upper.-", "lower.+", "6 AWG", 0.25, { insulation: "pvc105" });
   const thick = { gauge: "6 AWG", insulation: "pvc105" };
   plan.add("fuse", "main", "Main fuse", { fuse: { family: "cube_single_bolt", ratingA: 60 } }, { from: "upper.+", m: 0.15, ...thick });
   plan.add(

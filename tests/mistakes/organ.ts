@@ -34,22 +34,6 @@ export function organ(): Machine {
     diode: true,
   };
   const thick = { gauge: "6 AWG", insulation: "pvc105" };
-  const wire = (role: "supply" | "return", from: string, to: string, gauge: string, metres: number, fuseA?: number) => {
-    const at = (text: string) => ({ part: text.split(".")[0] ?? "", terminal: text.split(".")[1] ?? "bar" });
-    plan.do({
-      type: "addWire",
-      wire: {
-        role,
-        from: at(from),
-        to: at(to),
-        gauge,
-        parallel: 1,
-        insulation: "pvc105",
-        lengthM: m(metres),
-        ...(fuseA ? { fuse: { family: "cube_single_bolt" as const, ratingA: fuseA } } : {}),
-      },
-    });
-  };
   plan.add("pack", "port", "Battery port", battery);
   plan.add("pack", "starboard", "Battery starboard", battery);
   plan.add(
@@ -60,8 +44,9 @@ export function organ(): Machine {
     { from: "port.+", m: 0.15, ...thick, fuse: { family: "cube_single_bolt", ratingA: 50 } },
   );
   plan.add("bar", "minus", "Minus bar", { side: "negative", ratedA: d(150) }, { back: "port.-", m: 0.3, ...thick });
-  wire("supply", "starboard.+", "plus", "6 AWG", 0.15, 50);
-  wire("return", "minus", "starboard.-", "6 AWG", 0.3);
+  const fuse = { family: "cube_single_bolt" as const, ratingA: 50 };
+  plan.lay("supply", "starboard.+", "plus", "6 AWG", 0.15, { insulation: "pvc105", fuse });
+  plan.lay("return", "minus", "starboard.-", "6 AWG", 0.3, { insulation: "pvc105" });
   const feed = (gauge: string, metres: number, ratingA: number) => ({
     from: "plus",
     back: "minus",

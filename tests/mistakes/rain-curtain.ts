@@ -132,19 +132,8 @@ export function rainCurtain(): Machine {
   const buck = { topology: "buck" as const, isolated: false, efficiency: t(0.9), outputOhm: t(0.01), inputMinV: d(18), inputMaxV: d(75) };
   plan.add("converter", "twelve", "Buck 12 V", { ...buck, outputV: d(12), ratedA: d(8), limitA: d(10) }, feed("hot", "16 AWG", 0.5, 4));
   const at12 = (metres: number, gauge = "14 AWG") => ({ from: "twelve.out+", back: "twelve.out-", gauge, insulation: "sil200", m: metres });
-  plan.feedLogic("twelve.out+", "contactor.c+", "18 AWG", 0.6);
-  plan.do({
-    type: "addWire",
-    wire: {
-      role: "return",
-      from: { part: "contactor", terminal: "c-" },
-      to: { part: "twelve", terminal: "out-" },
-      gauge: "18 AWG",
-      parallel: 1,
-      insulation: "pvc80",
-      lengthM: m(0.6),
-    },
-  });
+  plan.lay("supply", "twelve.out+", "contactor.c+", "18 AWG", 0.6);
+  plan.lay("return", "contactor.c-", "twelve.out-", "18 AWG", 0.6);
   plan.add(
     "load",
     "mist",

@@ -80,12 +80,8 @@ export function stage(): Machine {
   );
   plan.add("bar", "plus", "Plus bar", { ratedA: d(80) }, { from: "stop.out", m: 0.3, ...thick });
   plan.add("bar", "minus", "Minus bar", { side: "negative", ratedA: d(80) }, { back: "big.-", m: 0.3, ...thick });
-  const wire = (role: "supply" | "return", from: string, to: string, gauge: string, metres: number) => {
-    const at = (text: string) => ({ part: text.split(".")[0] ?? "", terminal: text.split(".")[1] ?? "bar" });
-    plan.do({ type: "addWire", wire: { role, from: at(from), to: at(to), gauge, parallel: 1, insulation: "sil200", lengthM: m(metres) } });
-  };
-  wire("supply", "standby-fuse.out", "stop.in", "8 AWG", 0.3);
-  wire("return", "minus", "standby.-", "8 AWG", 0.3);
+  plan.lay("supply", "standby-fuse.out", "stop.in", "8 AWG", 0.3, { insulation: "sil200" });
+  plan.lay("return", "minus", "standby.-", "8 AWG", 0.3, { insulation: "sil200" });
   const feed = (gauge: string, metres: number, ratingA: number) => ({
     from: "plus",
     back: "minus",
@@ -203,7 +199,7 @@ export function stage(): Machine {
     { side: "negative", ratedA: d(30) },
     { back: "small.-", gauge: "14 AWG", insulation: "sil200", m: 0.2 },
   );
-  plan.link("minus5", "minus", "12 AWG", 0.3);
+  plan.lay("return", "minus5", "minus", "12 AWG", 0.3);
   const at5 = (gauge: string, metres: number, ratingA: number) => ({
     from: "plus5",
     back: "minus5",

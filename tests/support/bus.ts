@@ -2,7 +2,7 @@ import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
 import { randomFrom } from "./generate";
-import { must, part } from "./small";
+import { beside, part } from "./small";
 
 /** Sources of all sorts on one pair of bars, with one load. */
 export function bus(seed: number): Machine {
@@ -26,14 +26,7 @@ export function bus(seed: number): Machine {
             sinks: random() < 0.3,
             ...(random() < 0.6 ? { overload: "constant current" as const, limitA: f(1 + 30 * random()) } : {}),
           });
-    for (const [role, from, to] of [
-      ["supply", { part: id, terminal: "+" }, { part: "plus", terminal: "bar" }],
-      ["return", { part: "minus", terminal: "bar" }, { part: id, terminal: "-" }],
-    ] as const)
-      machine = must(machine, {
-        type: "addWire",
-        wire: { role, from, to, gauge: "10 AWG", lengthM: f(0.1), parallel: 1, insulation: "pvc80" },
-      });
+    machine = beside(machine, id, "plus", "minus", { gauge: "10 AWG", lengthM: f(0.1) });
   }
   const amps = one([0.001, 0.05, 2, 20, 60, 150]) * (0.5 + random());
   const cells = { m1: { state: "amps" as const, amps: f(amps) } };

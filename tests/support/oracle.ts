@@ -2,7 +2,8 @@ import { expect } from "vitest";
 import { netlist } from "@/core/exchange/spice";
 import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/build";
-import { type Charge, ModeSolver } from "@/core/network/solve";
+import type { Charge } from "@/core/network/point";
+import { ModeSolver } from "@/core/network/solve";
 import { buildTopology, openKey } from "@/core/network/topology";
 import { runNgspice } from "./ngspice";
 

@@ -76,6 +76,14 @@ export function simple({
   );
 }
 
+/** Both conductors of a source onto what others feed too: "bar" or "part.terminal". `fuse`: in the supply conductor alone. */
+export function beside(machine: Machine, source: string, plus: string, minus: string, run: Partial<Wire>, fuse?: Wire["fuse"]): Machine {
+  const wire = { gauge: "12 AWG", lengthM: f(0.2), parallel: 1, insulation: "pvc80", ...run };
+  const out = { ...wire, role: "supply" as const, from: at(`${source}.+`), to: at(plus), ...(fuse ? { fuse } : {}) };
+  const back = { ...wire, role: "return" as const, from: at(minus), to: at(`${source}.-`) };
+  return must(must(machine, { type: "addWire", wire: out }), { type: "addWire", wire: back });
+}
+
 /** A pack, its fuse, one driver and one motor on its first channel; everything known, nothing wrong. */
 export function driven(drive: Partial<PartOf<"driver">> = {}, motor: Partial<PartOf<"load">> = {}, packV = 24): Machine {
   let machine = newMachine("Driven");
@@ -132,10 +140,7 @@ export function backedUp(limitA: number, mainsV = 13): Machine {
   machine = part(machine, "pack", "battery", { openCircuitV: f(12), fullV: f(12.8), lowV: f(11.8), internalOhm: f(0.02), diode: true });
   machine = part(machine, "bar", "plus", { side: "positive" }, { from: "mains.+", wire: run });
   machine = part(machine, "bar", "minus", { side: "negative" }, { back: "mains.-", wire: run });
-  const wire = { parallel: 1, insulation: "pvc80", ...run };
-  const fuse = { family: "blade_maxi_32v", ratingA: 30 } as const;
-  machine = must(machine, { type: "addWire", wire: { role: "supply", from: at("battery.+"), to: at("plus"), ...wire, fuse } });
-  machine = must(machine, { type: "addWire", wire: { role: "return", from: at("minus"), to: at("battery.-"), ...wire } });
+  machine = beside(machine, "battery", "plus", "minus", run, { family: "blade_maxi_32v", ratingA: 30 });
   return part(
     machine,
     "load",

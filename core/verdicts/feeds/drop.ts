@@ -5,7 +5,7 @@ import { gaugeText, wireName } from "../../figures/names";
 import { railIn, railVolts, sharesRail } from "../../figures/rails";
 import { thinnest } from "../../fuses/pick";
 import type { BuiltPart, Part, Wire } from "../../machine/schema";
-import type { OperatingPoint } from "../../network/solve";
+import type { OperatingPoint } from "../../network/point";
 import { capital, say } from "../../quantity/format";
 import { runResistance } from "../../wires/resistance";
 import { rule } from "../rule";

@@ -32,8 +32,8 @@ export const fuseOverWire = rule({ speak, reads: "figures", sized: true, evaluat
 
 function evaluate(figures: Figures): Verdict[] {
   const amps = (wire: Wire) => figures.wires[wire.id]?.worstContinuous.amps ?? 0;
-  return tooLarge(figures).map((each) =>
-    each.own ? withFuse(figures, each.verdict.id, each, Math.max(amps(each.own.target), amps(each.own.wire))) : each.verdict,
+  return tooLarge(figures).map(({ verdict, own }) =>
+    own ? withFuse(figures, verdict.id, verdict, own, Math.max(amps(own.target), amps(own.wire))) : verdict,
   );
 }
 
@@ -170,9 +170,7 @@ function placeOf(figures: Build, wire: Wire, exposure: Exposure, limitA: number)
 }
 
 /** With a fuse of its own for the wire, by what goes through it for good. */
-const withFuse = perBuildFrom((build, _, { verdict, own }: TooLarge, continuousA: number): Verdict => {
-  if (!own) return verdict;
-  const { wire, target, limitA } = own;
+const withFuse = perBuildFrom((build, _, verdict: Verdict, { wire, target, limitA }: Own, continuousA: number): Verdict => {
   const maxV = railMaxV(build, build.partOf.get(target.to.part));
   const present: FuseRef | undefined = target.fuse;
   const fuse = largestFuse(leastForWire(build.machine.settings, target, continuousA), limitA, maxV, present?.family ?? null);

@@ -2,7 +2,7 @@ import { perBuild, perBuildFrom } from "../../figures/build";
 import { type Excess, excessOf } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import type { PartOf } from "../../machine/schema";
-import type { OperatingPoint } from "../../network/solve";
+import type { OperatingPoint } from "../../network/point";
 import { say } from "../../quantity/format";
 import { bearsFor, CONTACT_PEAK } from "../../wires/brief";
 import { contactSeverity } from "../contact-heat";

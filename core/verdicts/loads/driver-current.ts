@@ -9,7 +9,7 @@ import { names } from "../../figures/names";
 import { canStall } from "../../loads/budget";
 import { missionHeating, missionOf } from "../../loads/mission";
 import type { BuiltLoad, Driver } from "../../machine/schema";
-import type { OperatingPoint } from "../../network/solve";
+import type { OperatingPoint } from "../../network/point";
 import { say } from "../../quantity/format";
 import { bearsFor } from "../../wires/brief";
 import { rule } from "../rule";

@@ -360,6 +360,20 @@ describe("settings and ends", () => {
     expect(of(stepper(2.6, "peak"), "stepper-setting")[0]?.severity).toBe("fix");
     expect(of(stepper(1.68, "rms"), "stepper-setting")[0]?.severity).toBe("watch");
     expect(afterRemedy(stepper(2.6, "peak"), "stepper-setting")).toEqual([]);
+    // The phases carry it even where nobody knows what the supply draws meanwhile.
+    const unknown = (setA: number) =>
+      driven(
+        { continuousA: typical(1.5), peakA: typical(2) },
+        {
+          loadKind: "stepper",
+          behaviour: "power",
+          levels: {},
+          cells: { m1: { state: "idle" } },
+          stepper: { ratedA: typical(4), setA: typical(setA), scale: "rms" },
+        },
+      );
+    expect(of(unknown(1.8), "driver-current").map(({ severity }) => severity)).toContain("fix");
+    expect(of(unknown(1.2), "driver-current").map(({ severity }) => severity)).not.toContain("fix");
   });
 
   it("an actuator without end switches must have a mode in which it stalls", () => {

@@ -4,7 +4,7 @@ import { gaugeText, names, partName, wireName } from "../../figures/names";
 import { thinnest } from "../../fuses/pick";
 import type { Signal } from "../../machine/schema";
 import { signalWire } from "../../machine/signal-wire";
-import type { OperatingPoint } from "../../network/solve";
+import type { OperatingPoint } from "../../network/point";
 import { say } from "../../quantity/format";
 import type { Tolerance } from "../../returns/budget";
 import { LINK_WORDS, linkName } from "../../returns/link-words";

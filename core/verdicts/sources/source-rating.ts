@@ -3,7 +3,7 @@ import type { Figures } from "../../figures/figures";
 import { SIMULTANEITY } from "../../loads/stepper";
 import type { Pack } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
-import type { OperatingPoint } from "../../network/solve";
+import type { OperatingPoint } from "../../network/point";
 import { say } from "../../quantity/format";
 import { chemistryOf } from "../../reference/chemistries";
 import { SUPPLY_KINDS } from "../../reference/supplies";

@@ -4,7 +4,7 @@ import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Part } from "@/core/machine/schema";
 import { change, lead, one, said, settle, supplied, supplyOf } from "@/tests/support/judged";
 import { packed } from "@/tests/support/packed";
-import { must, part } from "@/tests/support/small";
+import { beside, must, part } from "@/tests/support/small";
 
 describe("source over its rating", () => {
   it("a supply's rating falls with the ambient", () => {
@@ -128,25 +128,7 @@ function joined(first: Part, second: Part): Machine {
     { nominalV: f(12), cells: { m1: { state: "amps", amps: f(1) } } },
     { from: `${first.id}.+`, back: `${first.id}.-`, wire: { gauge: "12 AWG", lengthM: f(0.2) } },
   );
-  for (const [role, terminal] of [
-    ["supply", "+"],
-    ["return", "-"],
-  ] as const) {
-    const [from, to] = role === "supply" ? [second.id, "load"] : ["load", second.id];
-    machine = must(machine, {
-      type: "addWire",
-      wire: {
-        role,
-        from: { part: from, terminal },
-        to: { part: to, terminal },
-        gauge: "12 AWG",
-        lengthM: f(0.2),
-        parallel: 1,
-        insulation: "pvc80",
-      },
-    });
-  }
-  return machine;
+  return beside(machine, second.id, "load.+", "load.-", {});
 }
 
 describe("two sources on one node", () => {
@@ -172,18 +154,8 @@ describe("two sources on one node", () => {
   });
 
   it("three on one node: the one lifted furthest above its own volts is named, whichever stands first", () => {
-    const third = (machine: Machine, volts: number) => {
-      let next = must(machine, { type: "addPart", part: supplyOf("c", volts) });
-      for (const [role, from, to] of [
-        ["supply", { part: "c", terminal: "+" }, { part: "load", terminal: "+" }],
-        ["return", { part: "load", terminal: "-" }, { part: "c", terminal: "-" }],
-      ] as const)
-        next = must(next, {
-          type: "addWire",
-          wire: { role, from, to, gauge: "12 AWG", lengthM: f(0.2), parallel: 1, insulation: "pvc80" },
-        });
-      return next;
-    };
+    const third = (machine: Machine, volts: number) =>
+      beside(must(machine, { type: "addPart", part: supplyOf("c", volts) }), "c", "load.+", "load.-", {});
     for (const [a, b, c] of [
       [24, 12, 5],
       [5, 24, 12],
