@@ -1,3 +1,4 @@
+import { CONTACTS } from "./contacts";
 import { FEEDS } from "./feeds";
 import { LOADS } from "./loads";
 import { RETURNS } from "./returns";
@@ -5,4 +6,4 @@ import { SOURCES } from "./sources";
 import type { Case } from "./support";
 
 /** Every rule at each of its limits. */
-export const CASES: readonly Case[] = [...LOADS, ...SOURCES, ...FEEDS, ...RETURNS];
+export const CASES: readonly Case[] = [...LOADS, ...SOURCES, ...FEEDS, ...CONTACTS, ...RETURNS];
