@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { settledBarge } from "@/tests/support/barge";
 import { change } from "@/tests/support/judged";
-import { at, backedUp, beside, driven, must, part, simple } from "@/tests/support/small";
+import { at, backedUp, beside, driven, lampOn, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { newMachine } from "../machine/defaults";
 import { datasheet as f, typical } from "../machine/figure";
@@ -25,13 +25,7 @@ function twins(second: FuseRef | undefined): Machine {
   machine = part(machine, "bar", "plus", { side: "positive" }, { from: "one.+", wire: { ...run, fuse: blade(30) } });
   machine = part(machine, "bar", "minus", { side: "negative" }, { back: "one.-", wire: run });
   machine = beside(machine, "two", "plus", "minus", run, second);
-  return part(
-    machine,
-    "load",
-    "lamp",
-    { behaviour: "resistance", nominalV: f(12), cells: { m1: { state: "amps", amps: f(5) } } },
-    { from: "plus", back: "minus", wire: { gauge: "12 AWG", lengthM: f(1) } },
-  );
+  return lampOn(machine);
 }
 
 describe("the short-circuit walk", () => {

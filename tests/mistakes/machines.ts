@@ -1,6 +1,7 @@
 import { datasheet as d, measured as m, typical as t } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { blade, cells, Plan, plug } from "@/demo/plan";
+import { cells, Plan, plug } from "@/demo/plan";
+import { fromBars } from "./feed";
 
 /** A sluice in a mill race, invented: two lead blocks in series, valves, a trace heater, lamps, a pump straight on the rail. */
 export function sluice(): Machine {
@@ -41,14 +42,7 @@ export function sluice(): Machine {
   );
   plan.add("bar", "plus", "Plus bar", { ratedA: d(100) }, { from: "isolator.out", m: 0.2, ...thick });
   plan.add("bar", "minus", "Minus bar", { side: "negative", ratedA: d(100) }, { back: "lower.-", m: 0.3, ...thick });
-  const feed = (gauge: string, metres: number, ratingA: number) => ({
-    from: "plus",
-    back: "minus",
-    gauge,
-    insulation: "pvc105",
-    m: metres,
-    fuse: blade(ratingA),
-  });
+  const feed = fromBars("plus", "minus", "pvc105");
   plan.add(
     "driver",
     "gate-drive",

@@ -1,6 +1,7 @@
 import { datasheet as d, measured as m, typical as t } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { blade, cells, Plan, plug } from "@/demo/plan";
+import { cells, Plan, plug } from "@/demo/plan";
+import { fromBars } from "./feed";
 
 /**
  * A tide organ on a jetty, invented: two lithium batteries behind diodes in parallel, a boosted rail, a linear regulator, a
@@ -47,14 +48,7 @@ export function organ(): Machine {
   const fuse = { family: "cube_single_bolt" as const, ratingA: 50 };
   plan.lay("supply", "starboard.+", "plus", "6 AWG", 0.15, { insulation: "pvc105", fuse });
   plan.lay("return", "minus", "starboard.-", "6 AWG", 0.3, { insulation: "pvc105" });
-  const feed = (gauge: string, metres: number, ratingA: number) => ({
-    from: "plus",
-    back: "minus",
-    gauge,
-    insulation: "pvc105",
-    m: metres,
-    fuse: blade(ratingA),
-  });
+  const feed = fromBars("plus", "minus", "pvc105");
   plan.add(
     "converter",
     "boost",

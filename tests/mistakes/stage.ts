@@ -1,6 +1,7 @@
 import { datasheet as d, measured as m, typical as t } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { blade, cells, Plan } from "@/demo/plan";
+import { cells, Plan } from "@/demo/plan";
+import { fromBars } from "./feed";
 
 /**
  * A shadow theatre, invented: two supplies and a standby battery behind a diode, one driver with four channels, a group of
@@ -82,14 +83,7 @@ export function stage(): Machine {
   plan.add("bar", "minus", "Minus bar", { side: "negative", ratedA: d(80) }, { back: "big.-", m: 0.3, ...thick });
   plan.lay("supply", "standby-fuse.out", "stop.in", "8 AWG", 0.3, { insulation: "sil200" });
   plan.lay("return", "minus", "standby.-", "8 AWG", 0.3, { insulation: "sil200" });
-  const feed = (gauge: string, metres: number, ratingA: number) => ({
-    from: "plus",
-    back: "minus",
-    gauge,
-    insulation: "sil200",
-    m: metres,
-    fuse: blade(ratingA),
-  });
+  const feed = fromBars("plus", "minus", "sil200");
   plan.add(
     "driver",
     "curtains",
@@ -200,14 +194,7 @@ export function stage(): Machine {
     { back: "small.-", gauge: "14 AWG", insulation: "sil200", m: 0.2 },
   );
   plan.lay("return", "minus5", "minus", "12 AWG", 0.3);
-  const at5 = (gauge: string, metres: number, ratingA: number) => ({
-    from: "plus5",
-    back: "minus5",
-    gauge,
-    insulation: "sil200",
-    m: metres,
-    fuse: blade(ratingA),
-  });
+  const at5 = fromBars("plus5", "minus5", "sil200");
   plan.add(
     "load",
     "cue",

@@ -126,6 +126,13 @@ export function driven(drive: Partial<PartOf<"driver">> = {}, motor: Partial<Par
   );
 }
 
+/** A lamp between the bars "plus" and "minus". */
+export function lampOn(machine: Machine): Machine {
+  const cells = { m1: { state: "amps" as const, amps: f(5) } };
+  const lamp = { behaviour: "resistance" as const, nominalV: f(12), cells };
+  return part(machine, "load", "lamp", lamp, { from: "plus", back: "minus", wire: { gauge: "12 AWG", lengthM: f(1) } });
+}
+
 /** A supply that holds its current, and a fused battery behind a diode, on one pair of bars with a lamp. */
 export function backedUp(limitA: number, mainsV = 13): Machine {
   let machine = newMachine("Backed up");
@@ -141,11 +148,5 @@ export function backedUp(limitA: number, mainsV = 13): Machine {
   machine = part(machine, "bar", "plus", { side: "positive" }, { from: "mains.+", wire: run });
   machine = part(machine, "bar", "minus", { side: "negative" }, { back: "mains.-", wire: run });
   machine = beside(machine, "battery", "plus", "minus", run, { family: "blade_maxi_32v", ratingA: 30 });
-  return part(
-    machine,
-    "load",
-    "lamp",
-    { behaviour: "resistance", nominalV: f(12), cells: { m1: { state: "amps", amps: f(5) } } },
-    { from: "plus", back: "minus", wire: { gauge: "12 AWG", lengthM: f(1) } },
-  );
+  return lampOn(machine);
 }
