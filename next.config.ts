@@ -1,7 +1,9 @@
 import type { NextConfig } from "next";
+import { rulesVersion } from "./scripts/rules-version.mjs";
 
 const config: NextConfig = {
   poweredByHeader: false,
+  env: process.env.NODE_ENV === "production" ? { LEDGER_RULES: rulesVersion() } : {},
   reactStrictMode: true,
   devIndicators: false,
   // Types are checked by `npm test` (tsc over everything); a builder who only wants the demo need not wait for it.

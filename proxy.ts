@@ -1,5 +1,6 @@
 import { type NextRequest, NextResponse } from "next/server";
-import { allowedHost, allowedOrigin, MAX_BODY_BYTES, problem, tooLarge } from "@/server/http";
+import { allowedHost, allowedOrigin } from "@/server/origin";
+import { MAX_BODY_BYTES, problem, tooLarge } from "@/server/problem";
 
 /** Guards every request: who may ask, from where, how much, and what the page may load. */
 export function proxy(request: NextRequest): NextResponse {
@@ -7,7 +8,7 @@ export function proxy(request: NextRequest): NextResponse {
   if (!allowedHost(host))
     return problem(421, "Wrong host", "Node Ledger answers on this machine only. Set NODE_LEDGER_HOSTS to allow another name.");
   if (request.method !== "GET" && request.method !== "HEAD") {
-    if (!allowedOrigin(request.headers.get("origin"), host))
+    if (!allowedOrigin(request.headers.get("origin"), host, request.headers.get("sec-fetch-site")))
       return problem(403, "Wrong origin", "Changes are accepted from Node Ledger's own pages only.");
     if (Number(request.headers.get("content-length") ?? 0) > MAX_BODY_BYTES) return tooLarge();
   }

@@ -1,11 +1,22 @@
 import { EXAMPLES } from "@/demo/index";
+import { machinesAndWork } from "@/server/background";
 import { database } from "@/server/database";
-import { listMachines } from "@/server/machines";
+import { ledgerState } from "@/server/ledger-state";
+import { deletedMachines } from "@/server/machines";
+import { troubleShown } from "@/server/trouble-shown";
 import { MachinesScreen } from "@/ui/machines/MachinesScreen";
+import { TroubleScreen } from "@/ui/machines/TroubleScreen";
 
 export const dynamic = "force-dynamic";
 
+const examples = EXAMPLES.map(({ key, make }) => ({ key, name: make().name }));
+
 export default function MachinesPage() {
-  const examples = EXAMPLES.map(({ key, make }) => ({ key, name: make().name }));
-  return <MachinesScreen machines={listMachines(database())} examples={examples} />;
+  const shown = troubleShown(() => {
+    const db = database();
+    const { path, bytes, backups } = ledgerState();
+    return { machines: machinesAndWork(db), deleted: deletedMachines(db), ledger: { path, bytes, backups } };
+  });
+  if ("trouble" in shown) return <TroubleScreen state={shown.trouble} />;
+  return <MachinesScreen {...shown.answer} examples={examples} />;
 }

@@ -37,7 +37,11 @@ function load(file: string): Machine {
     throw new CannotRead(`${file}: cannot be opened`);
   }
   const result = readMachineText(text);
-  if (result.ok) return result.machine;
+  if (result.ok) {
+    if (result.cleaned.length > 0)
+      process.stderr.write(`${file}: characters that cannot be seen were left out of ${result.cleaned.join(", ")}\n`);
+    return result.machine;
+  }
   throw new CannotRead(result.problems.map(({ path, expected }) => `${file}: ${path}: expected ${expected}`).join("\n"));
 }
 

@@ -1,10 +1,9 @@
 // npm run screenshots: one current picture of each main view, from the demo data, into docs/screenshots.
-import { spawn } from "node:child_process";
 import { mkdirSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
-import { freePort, prepare, ROOT, run } from "./setup.mjs";
+import { freePort, prepare, run, startServer } from "./setup.mjs";
 
 await prepare();
 const folder = mkdtempSync(join(tmpdir(), "node-ledger-shots-"));
@@ -12,11 +11,7 @@ const database = join(folder, "demo.db");
 run("node_modules/.bin/tsx", ["scripts/seed-demo.ts", database]);
 const port = await freePort(4870);
 const url = `http://127.0.0.1:${port}`;
-const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], {
-  cwd: ROOT,
-  stdio: "ignore",
-  env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: database },
-});
+const server = startServer("127.0.0.1", port, database, { stdio: "ignore" });
 let machines = [];
 for (let tries = 0; tries < 100 && machines.length === 0; tries++) {
   machines = await fetch(`${url}/api/machines`)

@@ -1,7 +1,7 @@
 // Shared set-up of the commands: each one installs and builds what is missing on a fresh machine, and nothing twice.
 import { spawn, spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -18,6 +18,8 @@ const BUILT_FROM = [
   "core",
   "demo",
   "proxy.ts",
+  "scripts/bundle.mjs",
+  "scripts/rules-version.mjs",
   "next.config.ts",
   "postcss.config.mjs",
   "tsconfig.json",
@@ -85,7 +87,7 @@ export async function build() {
   await must("The build", join("node_modules", ".bin", "next"), ["build"], {
     env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1" },
   });
-  mkdirSync(".next", { recursive: true });
+  await must("The server's bundle", process.execPath, ["scripts/bundle.mjs"]);
   writeFileSync(stamp, now);
 }
 
@@ -108,16 +110,21 @@ export async function freePort(wanted) {
   throw new Error("no free port");
 }
 
+/** The built application as a process of its own. */
+export function startServer(host, port, database, options = {}) {
+  return spawn(process.execPath, [join(".next", "node-ledger", "main.mjs"), host, String(port)], {
+    cwd: ROOT,
+    env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: database, NEXT_TELEMETRY_DISABLED: "1" },
+    ...options,
+  });
+}
+
 /** Starts the built application on 127.0.0.1 unless NODE_LEDGER_BIND says otherwise, and prints the address. */
 export async function serve(database) {
   const bind = process.env.NODE_LEDGER_BIND ?? "127.0.0.1";
   const port = process.env.PORT ? Number(process.env.PORT) : await freePort(4830);
   console.log(`\nNode Ledger: http://${bind}:${port}\nDatabase:    ${database}\nStop with Ctrl C.\n`);
-  const child = spawn(process.execPath, [join("node_modules", "next", "dist", "bin", "next"), "start", "-H", bind, "-p", String(port)], {
-    cwd: ROOT,
-    stdio: ["inherit", "ignore", "inherit"],
-    env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: database, NEXT_TELEMETRY_DISABLED: "1" },
-  });
+  const child = startServer(bind, port, database, { stdio: ["inherit", "ignore", "inherit"] });
   for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
   child.on("exit", (code) => process.exit(code ?? 0));
 }

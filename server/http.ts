@@ -1,20 +1,12 @@
-import { NextResponse } from "next/server";
+import type { NextResponse } from "next/server";
+import { afterFault } from "./database";
+import { faultWords } from "./faults";
+import { scanJson } from "./json-limits";
 import { orUnreadable, UnreadableMachine } from "./machines";
+import { MAX_BODY_BYTES, problem, tooLarge } from "./problem";
 
-/** Largest body accepted, bytes. A machine of 2000 parts is about 2 MB. */
-export const MAX_BODY_BYTES = 8 * 1024 * 1024;
-
-/** An error as application/problem+json (RFC 9457). */
-export function problem(status: number, title: string, detail: string, extra: Record<string, unknown> = {}): NextResponse {
-  return NextResponse.json(
-    { type: "about:blank", title, status, detail, ...extra },
-    { status, headers: { "Content-Type": "application/problem+json" } },
-  );
-}
-
-export function tooLarge(): NextResponse {
-  return problem(413, "Too large", "That is larger than any machine this tool writes (8 MB). Nothing was changed.");
-}
+/** What a route of one machine, or of one part on the shelf, is given. */
+export type IdContext = { params: Promise<{ id: string }> };
 
 export function notFound(): NextResponse {
   return problem(404, "Not found", "This machine is no longer on the list.");
@@ -29,12 +21,34 @@ export function readably(answer: () => NextResponse): NextResponse {
   return problem(422, "Not readable", detail, { problems: [given.problem] });
 }
 
+/** A route handler whose faults are answered in words: what the disk or the database refused, and what to do about it. */
+export function answering<A extends unknown[]>(handler: (...args: A) => Response | Promise<Response>): (...args: A) => Promise<Response> {
+  return async (...args) => {
+    try {
+      return await handler(...args);
+    } catch (error) {
+      const words = faultWords(error);
+      afterFault(error);
+      if (!words)
+        return problem(500, "Something went wrong", "The server met a fault it does not know. Nothing was changed in the ledger.");
+      return problem(words.status, words.title, words.detail, { passes: words.passes });
+    }
+  };
+}
+
 export type Body = { ok: true; json: unknown } | { ok: false; response: NextResponse };
 
-/** Reads a JSON body, counting bytes as they come: a body without a stated length cannot fill the memory. */
+const refused = (response: NextResponse): Body => ({ ok: false, response });
+
+/**
+ * Reads a JSON body, counting bytes as they come: a body without a stated length cannot fill the memory. How deep and how
+ * many its parts are is counted before it is parsed.
+ */
 export async function readJson(request: Request): Promise<Body> {
+  const type = (request.headers.get("content-type") ?? "").split(";")[0]?.trim().toLowerCase();
+  if (type !== "application/json") return refused(problem(415, "Not JSON", "Requests that change something are JSON (application/json)."));
   const declared = Number(request.headers.get("content-length") ?? 0);
-  if (declared > MAX_BODY_BYTES) return { ok: false, response: tooLarge() };
+  if (declared > MAX_BODY_BYTES) return refused(tooLarge());
   const reader = request.body?.getReader();
   const chunks: Uint8Array[] = [];
   let size = 0;
@@ -42,31 +56,16 @@ export async function readJson(request: Request): Promise<Body> {
     size += next.value.byteLength;
     if (size > MAX_BODY_BYTES) {
       await reader?.cancel();
-      return { ok: false, response: tooLarge() };
+      return refused(tooLarge());
     }
     chunks.push(next.value);
   }
+  const bytes = Buffer.concat(chunks);
+  if (!scanJson(bytes))
+    return refused(problem(400, "Not readable", "That is nested deeper, or has more parts, than any request this tool makes."));
   try {
-    return { ok: true, json: JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(Buffer.concat(chunks))) };
+    return { ok: true, json: JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes)) };
   } catch {
-    return { ok: false, response: problem(400, "Not readable", "The request is not complete JSON. Nothing was changed.") };
-  }
-}
-
-/** Whether a Host header names this machine itself: a page on another name that resolves here must not get in. */
-export function allowedHost(host: string | null): boolean {
-  if (!host) return false;
-  const name = host.replace(/:\d+$/, "").toLowerCase();
-  const extra = (process.env.NODE_LEDGER_HOSTS ?? "").split(",").map((each) => each.trim().toLowerCase());
-  return ["127.0.0.1", "localhost", "[::1]", ...extra].includes(name);
-}
-
-/** Whether a change comes from our own pages: browsers state the origin of every request that changes something. */
-export function allowedOrigin(origin: string | null, host: string | null): boolean {
-  if (origin === null) return true;
-  try {
-    return new URL(origin).host === host;
-  } catch {
-    return false;
+    return refused(problem(400, "Not readable", "The request is not complete JSON. Nothing was changed."));
   }
 }

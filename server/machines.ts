@@ -1,11 +1,12 @@
 import { randomUUID } from "node:crypto";
+import { deflateRawSync } from "node:zlib";
 import { toJson } from "@/core/exchange/json";
 import type { Problem } from "@/core/machine/check";
-import { readMachine } from "@/core/machine/read";
+import { readMachineText } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineSummary } from "@/core/machine/summary";
 import type { Db } from "./database";
-import { storedOverview } from "./overview";
+import { knownOverviews } from "./overview";
 
 export interface StoredMachine {
   id: string;
@@ -17,9 +18,6 @@ export type SaveResult =
   | { ok: true; revision: number }
   | { ok: false; reason: "missing" }
   | { ok: false; reason: "conflict"; current: StoredMachine };
-
-/** Automatic revisions kept for each machine. */
-const KEEP_REVISIONS = 200;
 
 interface Row {
   id: string;
@@ -49,7 +47,7 @@ export function orUnreadable<T>(read: () => T): T | UnreadableMachine {
 }
 
 function stored(row: Row): StoredMachine {
-  const read = readMachine(JSON.parse(row.document));
+  const read = readMachineText(row.document);
   if (!read.ok) throw new UnreadableMachine(row.name, read.problems[0] as Problem);
   return { id: row.id, revision: row.revision, document: read.machine };
 }
@@ -61,18 +59,68 @@ export function machineNames(db: Db): { id: string; name: string }[] {
     .all();
 }
 
+/** A line of the list whose row in the file cannot be read. */
+function lostRow(id: string): MachineSummary {
+  return { id, name: "A machine whose entry is damaged", description: "", revision: 0, updatedAt: "", overview: { kind: "damaged" } };
+}
+
+/** Ids of all machines in the order they were made; by the index alone where a page of the rows themselves is damaged. */
+function allIds(db: Db): string[] {
+  const ids = (order: string) =>
+    db
+      .prepare<[], { id: string }>(`SELECT id FROM machine ${order}`)
+      .all()
+      .map(({ id }) => id);
+  try {
+    return ids("WHERE deleted_at IS NULL ORDER BY created_at, rowid");
+  } catch {
+    return ids("INDEXED BY sqlite_autoindex_machine_1 ORDER BY id");
+  }
+}
+
+/** Every machine on the list, each row read by itself: one that is damaged costs no other. What is not worked out yet is waited for. */
 export function listMachines(db: Db): MachineSummary[] {
+  const one = db.prepare<[string], Omit<MachineSummary, "overview"> & { deletedAt: string | null }>(
+    "SELECT id, name, description, revision, updated_at AS updatedAt, deleted_at AS deletedAt FROM machine WHERE id = ?",
+  );
+  const overviews = knownOverviews(db);
+  return allIds(db).flatMap((id) => {
+    try {
+      const row = one.get(id);
+      if (!row) return [lostRow(id)];
+      const { deletedAt, ...rest } = row;
+      return deletedAt === null ? [{ ...rest, overview: overviews(id, row.revision) }] : [];
+    } catch {
+      return [lostRow(id)];
+    }
+  });
+}
+
+/** A machine that was taken off the list and is not purged yet. */
+export interface DeletedMachine {
+  readonly id: string;
+  readonly name: string;
+  readonly deletedAt: string;
+}
+
+/** Machines that can still be brought back, the last deleted first. */
+export function deletedMachines(db: Db): DeletedMachine[] {
   return db
-    .prepare<[], Omit<MachineSummary, "overview">>(
-      `SELECT id, name, coalesce(json_extract(document, '$.description'), '') AS description, revision, updated_at AS updatedAt
-         FROM machine WHERE deleted_at IS NULL ORDER BY created_at, rowid`,
+    .prepare<[], DeletedMachine>(
+      "SELECT id, name, deleted_at AS deletedAt FROM machine WHERE deleted_at IS NOT NULL ORDER BY deleted_at DESC",
     )
-    .all()
-    .map((row) => ({ ...row, overview: storedOverview(db, row.id, row.revision) }));
+    .all();
 }
 
 function rowById(db: Db, id: string): Row | undefined {
   return db.prepare<[string], Row>("SELECT id, name, revision, document FROM machine WHERE id = ? AND deleted_at IS NULL").get(id);
+}
+
+/** The newest revision of a machine on the list. */
+export function revisionOf(db: Db, id: string): number | null {
+  return (
+    db.prepare<[string], { revision: number }>("SELECT revision FROM machine WHERE id = ? AND deleted_at IS NULL").get(id)?.revision ?? null
+  );
 }
 
 /** @throws UnreadableMachine */
@@ -85,48 +133,92 @@ export function getMachine(db: Db, id: string): StoredMachine | null {
 export function machineFile(db: Db, id: string): { name: string; text: string } | null {
   const row = rowById(db, id);
   if (!row) return null;
-  const read = readMachine(JSON.parse(row.document));
+  const read = readMachineText(row.document);
   return { name: row.name, text: read.ok ? toJson(read.machine) : row.document };
 }
 
-function rowOf(machine: Machine) {
-  return { name: machine.name, document: JSON.stringify(machine), now: new Date().toISOString() };
+/** What is said of a new revision. */
+export interface RevisionNote {
+  readonly label: string;
+  /** The window it came from. */
+  readonly origin?: string | undefined;
+  /** What it changed, in lines. */
+  readonly lines?: readonly string[];
+}
+
+/** A document as it is written: its text, and what the list shows of it. */
+export function rowOf(machine: Machine) {
+  const { name, description } = machine;
+  return { name, description, document: JSON.stringify(machine), now: new Date().toISOString() };
+}
+
+/** Writes a revision into the history. Deflated lightly: a document is mostly the same words over and over. */
+export function writeRevision(
+  db: Db,
+  id: string,
+  revision: number,
+  row: ReturnType<typeof rowOf>,
+  { label, origin, lines }: RevisionNote,
+): void {
+  db.prepare("INSERT INTO revision (machine_id, revision, label, origin, lines, created_at, document) VALUES (?, ?, ?, ?, ?, ?, ?)").run(
+    id,
+    revision,
+    label,
+    origin ?? null,
+    lines ? JSON.stringify(lines) : null,
+    row.now,
+    deflateRawSync(row.document, { level: 1 }),
+  );
 }
 
 export function createMachine(db: Db, machine: Machine, label: string): StoredMachine {
   const id = randomUUID();
-  const row = { id, ...rowOf(machine), label };
+  const row = rowOf(machine);
   db.transaction(() => {
     db.prepare(
-      "INSERT INTO machine (id, name, document, revision, created_at, updated_at) VALUES (@id, @name, @document, 1, @now, @now)",
-    ).run(row);
-    db.prepare("INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, 1, @label, @document, @now)").run(
-      row,
-    );
-  })();
+      `INSERT INTO machine (id, name, description, revision, created_at, updated_at, document)
+       VALUES (@id, @name, @description, 1, @now, @now, @document)`,
+    ).run({ ...row, id });
+    writeRevision(db, id, 1, row, { label });
+  }).immediate();
   return { id, revision: 1, document: machine };
 }
 
-/** Saves over revision `base`. A stale base changes nothing and gives back what is stored, so that both can be offered. */
-export function saveMachine(db: Db, id: string, base: number, machine: Machine, label: string): SaveResult {
-  const row = { id, ...rowOf(machine), label, base, revision: base + 1 };
+/** Writes the next revision over the one a change started from. @returns whether that one was still the newest */
+export function writeNext(db: Db, id: string, base: number, machine: Machine, note: RevisionNote): boolean {
+  const row = rowOf(machine);
+  const { changes } = db
+    .prepare(
+      `UPDATE machine SET name = @name, description = @description, document = @document, revision = @revision, updated_at = @now
+        WHERE id = @id AND revision = @base AND deleted_at IS NULL`,
+    )
+    .run({ ...row, id, base, revision: base + 1 });
+  if (changes === 1) writeRevision(db, id, base + 1, row, note);
+  return changes === 1;
+}
+
+/** Saves over revision `base`; a save that was done before, by its id, is not done again. A stale base changes nothing and gives back what is stored, so that both can be offered. */
+export function saveMachine(db: Db, id: string, base: number, machine: Machine, label: string, save?: string): SaveResult {
   return db
     .transaction((): SaveResult => {
-      const { changes } = db
-        .prepare(
-          `UPDATE machine SET name = @name, document = @document, revision = @revision, updated_at = @now
-            WHERE id = @id AND revision = @base AND deleted_at IS NULL`,
-        )
-        .run(row);
-      if (changes === 0) {
-        const current = getMachine(db, id);
-        return current ? { ok: false, reason: "conflict", current } : { ok: false, reason: "missing" };
-      }
-      db.prepare(
-        "INSERT INTO revision (machine_id, revision, label, document, created_at) VALUES (@id, @revision, @label, @document, @now)",
-      ).run(row);
-      db.prepare("DELETE FROM revision WHERE machine_id = ? AND revision <= ?").run(id, row.revision - KEEP_REVISIONS);
-      return { ok: true, revision: row.revision };
+      const known =
+        save === undefined
+          ? undefined
+          : db.prepare<[string, string], { revision: number }>("SELECT revision FROM edit WHERE machine_id = ? AND id = ?").get(id, save);
+      if (known) return { ok: true, revision: known.revision };
+      const note = () => {
+        if (save !== undefined)
+          db.prepare("INSERT INTO edit (machine_id, id, revision, at) VALUES (?, ?, ?, ?)").run(
+            id,
+            save,
+            base + 1,
+            new Date().toISOString(),
+          );
+        return true;
+      };
+      if (writeNext(db, id, base, machine, { label }) && note()) return { ok: true, revision: base + 1 };
+      const current = getMachine(db, id);
+      return current ? { ok: false, reason: "conflict", current } : { ok: false, reason: "missing" };
     })
     .immediate();
 }
@@ -134,6 +226,11 @@ export function saveMachine(db: Db, id: string, base: number, machine: Machine, 
 /** Takes a machine off the list; `restoreMachine` brings it back. */
 export function removeMachine(db: Db, id: string): boolean {
   return db.prepare("UPDATE machine SET deleted_at = ? WHERE id = ? AND deleted_at IS NULL").run(new Date().toISOString(), id).changes > 0;
+}
+
+/** Forgets a deleted machine and all its revisions for good. */
+export function purgeMachine(db: Db, id: string): boolean {
+  return db.prepare("DELETE FROM machine WHERE id = ? AND deleted_at IS NOT NULL").run(id).changes > 0;
 }
 
 export function restoreMachine(db: Db, id: string): boolean {

@@ -28,7 +28,8 @@ afterAll(() => {
 });
 
 const url = "http://127.0.0.1:4830/api/machines";
-const send = (method: string, body: unknown) => new Request(url, { method, body: JSON.stringify(body) });
+const send = (method: string, body: unknown) =>
+  new Request(url, { method, body: JSON.stringify(body), headers: { "Content-Type": "application/json" } });
 const params = (id: string) => ({ params: Promise.resolve({ id }) });
 const create = async (body: unknown) => listRoute.POST(send("POST", body));
 const created = async (): Promise<string> => ((await (await create({ kind: "import", document: simple() })).json()) as { id: string }).id;
@@ -36,7 +37,7 @@ const created = async (): Promise<string> => ((await (await create({ kind: "impo
 describe("the machine routes", () => {
   it("create, list, read, save and delete", async () => {
     const id = await created();
-    const list = (await listRoute.GET().json()) as { id: string; name: string }[];
+    const list = (await (await listRoute.GET()).json()) as { id: string; name: string }[];
     expect(list.map((row) => row.id)).toContain(id);
     const save = await machineRoute.PUT(send("PUT", { base: 1, label: "edit", document: { ...simple(), name: "Edited" } }), params(id));
     expect(await save.json()).toEqual({ revision: 2 });
@@ -134,18 +135,18 @@ describe("the shelf routes", () => {
     const put = await shelfRoute.POST(send("POST", part));
     expect(put.status).toBe(201);
     const { id } = (await put.json()) as { id: string };
-    expect(((await shelfRoute.GET().json()) as { id: string }[]).map((item) => item.id)).toEqual([id]);
+    expect(((await (await shelfRoute.GET()).json()) as { id: string }[]).map((item) => item.id)).toEqual([id]);
     expect((await shelfRoute.POST(send("POST", { ...part, kind: "load" }))).status).toBe(422);
     expect((await shelfRoute.POST(send("POST", { ...part, surprise: 1 }))).status).toBe(422);
     expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(204);
     expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(404);
-    expect(await shelfRoute.GET().json()).toEqual([]);
+    expect(await (await shelfRoute.GET()).json()).toEqual([]);
   });
 
   it("keep the list of what is at hand, and refuse what is none", async () => {
-    expect(await stockRoute.GET().json()).toBeNull();
+    expect(await (await stockRoute.GET()).json()).toBeNull();
     expect((await stockRoute.PUT(send("PUT", { gauges: ["12 AWG"] }))).status).toBe(204);
     expect((await stockRoute.PUT(send("PUT", { gauges: "12 AWG" }))).status).toBe(422);
-    expect(await stockRoute.GET().json()).toEqual({ gauges: ["12 AWG"] });
+    expect(await (await stockRoute.GET()).json()).toEqual({ gauges: ["12 AWG"] });
   });
 });

@@ -1,20 +1,27 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import type { Machine } from "@/core/machine/schema";
 import type { ShelfPart } from "@/core/machine/shelf";
 import { EXAMPLES } from "@/demo/index";
 import { reedcutter } from "@/demo/reedcutter";
 import { packed } from "@/tests/support/packed";
 import { must, simple } from "@/tests/support/small";
-import { compareStored } from "./compare";
-import { type Db, migrate, openDatabase } from "./database";
-import { allowedHost, allowedOrigin, MAX_BODY_BYTES, readJson } from "./http";
-import { createMachine, getMachine, listMachines, removeMachine, restoreMachine, saveMachine } from "./machines";
+import { backupFiles } from "./backup-files";
+import { type Db, migrate, newestVersion, openDatabase } from "./database";
+import { readJson } from "./http";
+import { APPLICATION_ID } from "./inspect";
+import { answerJob } from "./jobs";
+import { createMachine, getMachine, listMachines, purgeMachine, removeMachine, restoreMachine, saveMachine } from "./machines";
+import { allowedHost, allowedOrigin } from "./origin";
+import { keepOverview } from "./overview";
+import { MAX_BODY_BYTES } from "./problem";
 import { readCreate } from "./requests";
 import { keepStock, keptStock, listShelf, putOnShelf, takeOffShelf } from "./shelf";
 
+const JSON_TYPE = { "Content-Type": "application/json" };
 let folder = "";
 let db: Db;
 
@@ -38,44 +45,52 @@ describe("the database", () => {
     ).toThrow();
   });
 
-  it("copies an older file aside before it migrates, and does nothing when up to date", () => {
-    const path = join(folder, "test.db");
-    migrate(db, path);
-    expect(existsSync(`${path}.before-0001`)).toBe(false);
-    const old = join(folder, "old.db");
-    const raw = new Database(old);
-    raw.pragma("user_version = 0");
-    raw.close();
-    const opened = openDatabase(old);
-    expect(opened.pragma("user_version", { simple: true })).toBeGreaterThan(0);
-    opened.close();
+  it("bears its own id, gives space back, and does nothing when it is up to date", () => {
+    expect(db.pragma("application_id", { simple: true })).toBe(APPLICATION_ID);
+    expect(db.pragma("auto_vacuum", { simple: true })).toBe(2);
+    migrate(db, db.name);
+    expect(backupFiles(db.name)).toEqual([]);
   });
 });
 
 describe("machines", () => {
-  it("come back as they were stored, with a summary for the list", () => {
+  it("come back as they were stored, and are waited for until their overview is worked out", async () => {
     const machine = EXAMPLES[0]?.make() ?? simple();
     const { id } = createMachine(db, machine, "Created");
     expect(getMachine(db, id)).toEqual({ id, revision: 1, document: machine });
+    expect(listMachines(db)).toMatchObject([{ name: "Reedcutter", overview: { kind: "waiting" } }]);
+    const worked = async (of: Machine) => {
+      const answer = await answerJob({ kind: "overview", document: JSON.stringify(of) });
+      return answer.kind === "overview" ? answer.overview : { kind: "waiting" as const };
+    };
+    keepOverview(db, id, 1, await worked(machine));
     const [row] = listMachines(db);
-    const overview = row?.overview;
-    expect(row?.name).toBe("Reedcutter");
-    expect(overview).toMatchObject({ parts: machine.parts.length, mainV: 26.4 });
-    expect((overview?.stops ?? 0) + (overview?.fixes ?? 0) + (overview?.asks ?? 0)).toBeGreaterThan(10);
-    expect(overview?.worstA ?? 0).toBeGreaterThan(90);
     // A servo's start is not known: the worst is a least value.
-    expect(overview?.worstAtLeast).toBe(true);
+    expect(row?.overview).toMatchObject({ kind: "known", parts: machine.parts.length, mainV: 26.4, worstAtLeast: true });
+    const known = row?.overview.kind === "known" ? row.overview : null;
+    expect((known?.stops ?? 0) + (known?.fixes ?? 0) + (known?.asks ?? 0)).toBeGreaterThan(10);
+    expect(known?.worstA ?? 0).toBeGreaterThan(90);
     saveMachine(db, id, 1, simple(), "edit");
+    expect(listMachines(db)[0]?.overview).toEqual({ kind: "waiting" });
+    keepOverview(db, id, 2, await worked(simple()));
     expect(listMachines(db)[0]?.overview).toMatchObject({ parts: simple().parts.length, worstAtLeast: false });
+    // What other rules said is not shown.
+    db.prepare("UPDATE overview SET rules = 'older'").run();
+    expect(listMachines(db)[0]?.overview).toEqual({ kind: "waiting" });
   });
 
-  it("that this version cannot read stay on the list, with nothing said of them", () => {
-    createMachine(db, simple(), "Created");
+  it("that cannot be read stay on the list, with nothing said of them", async () => {
     const { id } = createMachine(db, simple(), "Created");
-    db.prepare("UPDATE machine SET document = json_set(document, '$.version', 99), revision = 2 WHERE id = ?").run(id);
-    expect(listMachines(db).map(({ overview }) => overview === null)).toEqual([false, true]);
-    expect(() => getMachine(db, id)).toThrow("version");
-    expect(compareStored(db, id, createMachine(db, simple(), "Created").id)).toBeNull();
+    for (const document of ['{"format":', JSON.stringify({ ...simple(), version: 99 }), ""]) {
+      db.prepare("UPDATE machine SET document = ? WHERE id = ?").run(document, id);
+      expect(listMachines(db).map(({ name }) => name)).toEqual(["Small"]);
+      expect(() => getMachine(db, id)).toThrow("cannot be read");
+      expect(await answerJob({ kind: "overview", document })).toEqual({ kind: "overview", overview: { kind: "unreadable" } });
+      expect(await answerJob({ kind: "compare", a: document, b: JSON.stringify(simple()) })).toEqual({
+        kind: "compare",
+        differences: null,
+      });
+    }
   });
 
   it("refuse a save over a stale revision and give back what is stored", () => {
@@ -92,11 +107,12 @@ describe("machines", () => {
     expect(saveMachine(db, "nobody", 1, mine, "edit")).toEqual({ ok: false, reason: "missing" });
   });
 
-  it("keep a history of revisions, not endlessly", () => {
+  it("know a save that comes a second time by its id", () => {
     const { id } = createMachine(db, simple(), "Created");
-    for (let base = 1; base <= 220; base++) saveMachine(db, id, base, { ...simple(), name: `Rev ${base}` }, "edit");
-    const count = db.prepare("SELECT count(*) AS n, max(revision) AS last FROM revision").get() as { n: number; last: number };
-    expect(count).toEqual({ n: 200, last: 221 });
+    const mine = { ...simple(), name: "Mine" };
+    expect(saveMachine(db, id, 1, mine, "edit", "save-0001")).toEqual({ ok: true, revision: 2 });
+    expect(saveMachine(db, id, 1, mine, "edit", "save-0001")).toEqual({ ok: true, revision: 2 });
+    expect(getMachine(db, id)?.revision).toBe(2);
   });
 
   it("can be deleted and brought back", () => {
@@ -107,6 +123,11 @@ describe("machines", () => {
     expect(removeMachine(db, id)).toBe(false);
     expect(restoreMachine(db, id)).toBe(true);
     expect(listMachines(db)).toHaveLength(1);
+    expect(purgeMachine(db, id)).toBe(false);
+    removeMachine(db, id);
+    expect(purgeMachine(db, id)).toBe(true);
+    expect(restoreMachine(db, id)).toBe(false);
+    expect(db.prepare("SELECT count(*) AS n FROM revision").get()).toEqual({ n: 0 });
   });
 });
 
@@ -116,10 +137,31 @@ describe("requests", () => {
     expect(["evil.example", "127.0.0.1.evil.example", "", null].map(allowedHost)).toEqual([false, false, false, false]);
     expect(allowedOrigin("http://127.0.0.1:4830", "127.0.0.1:4830")).toBe(true);
     expect(allowedOrigin(null, "127.0.0.1:4830")).toBe(true);
-    expect(["http://evil.example", "null", "http://127.0.0.1:9"].map((origin) => allowedOrigin(origin, "127.0.0.1:4830"))).toEqual([
-      false,
-      false,
-      false,
+    const strangers = ["http://evil.example", "null", "http://127.0.0.1:9", "https://127.0.0.1:4830", "http://127.0.0.1:4830.evil.example"];
+    expect(strangers.map((origin) => allowedOrigin(origin, "127.0.0.1:4830"))).toEqual(strangers.map(() => false));
+    const sites = ["same-origin", "none", "same-site", "cross-site", "nonsense"];
+    expect(sites.map((site) => allowedOrigin(null, "127.0.0.1:4830", site))).toEqual([true, true, false, false, false]);
+    process.env.NODE_LEDGER_HOSTS = "https://shop.example";
+    expect([
+      allowedHost("shop.example"),
+      allowedOrigin("https://shop.example", "shop.example"),
+      allowedOrigin("http://shop.example", "shop.example"),
+    ]).toEqual([true, true, false]);
+    delete process.env.NODE_LEDGER_HOSTS;
+  });
+
+  it("nested deeper or in more parts than any request of ours are turned away before they are parsed", async () => {
+    const status = async (body: string, type = "application/json") => {
+      const read = await readJson(new Request("http://127.0.0.1/", { method: "POST", body, headers: { "Content-Type": type } }));
+      return read.ok ? 200 : read.response.status;
+    };
+    const deep = (n: number) => "[".repeat(n) + "]".repeat(n);
+    expect([await status(deep(30)), await status(deep(33)), await status(deep(3_000_000))]).toEqual([200, 400, 400]);
+    expect([await status(`[${"{},".repeat(600_000)}{}]`), await status(`[${"1,".repeat(2_500_000)}1]`)]).toEqual([400, 400]);
+    // Brackets in a text are none.
+    expect(await status(JSON.stringify(`${"[".repeat(99)}\\"{`))).toBe(200);
+    expect([await status("{}", "text/plain"), await status("{}", ""), await status("{}", "application/json; charset=utf-8")]).toEqual([
+      415, 415, 200,
     ]);
   });
 
@@ -131,14 +173,14 @@ describe("requests", () => {
         controller.enqueue(new Uint8Array(1 << 20));
       },
     });
-    const request = new Request("http://127.0.0.1/", { method: "POST", body: endless, duplex: "half" } as RequestInit);
+    const request = new Request("http://127.0.0.1/", { method: "POST", body: endless, duplex: "half", headers: JSON_TYPE } as RequestInit);
     const body = await readJson(request);
     expect(body.ok ? 0 : body.response.status).toBe(413);
     expect(sent).toBeLessThan(MAX_BODY_BYTES * 2);
   });
 
   it("answer broken JSON and broken machines with where it broke", async () => {
-    const body = await readJson(new Request("http://127.0.0.1/", { method: "POST", body: '{"kind":' }));
+    const body = await readJson(new Request("http://127.0.0.1/", { method: "POST", body: '{"kind":', headers: JSON_TYPE }));
     expect(body.ok ? 0 : body.response.status).toBe(400);
     expect(readCreate({ kind: "blank", name: " " })).toMatchObject({ ok: false });
     expect(readCreate({ kind: "example", key: "none" })).toMatchObject({ ok: false });
@@ -187,8 +229,8 @@ describe("the shelf", () => {
     first.prepare("INSERT INTO machine VALUES ('old', 'Old', ?, 7, '', '', NULL, 4, 24, 9, 0, 0, 0, 0)").run(JSON.stringify(simple()));
     first.close();
     const opened = openDatabase(path);
-    expect(opened.pragma("user_version", { simple: true })).toBe(4);
-    expect(existsSync(`${path}.before-0002`)).toBe(true);
+    expect(opened.pragma("user_version", { simple: true })).toBe(newestVersion());
+    expect(backupFiles(path).map(({ kind }) => kind)).toEqual(["before-migration"]);
     const { id } = createMachine(opened, simple(), "Created");
     putOnShelf(opened, pack);
     expect(getMachine(opened, id)?.revision).toBe(1);
@@ -199,15 +241,16 @@ describe("the shelf", () => {
 });
 
 describe("two machines side by side", () => {
-  it("tells parts, wires, verdicts, amps and run time apart", () => {
-    const a = createMachine(db, reedcutter(false), "Created");
-    const b = createMachine(db, reedcutter(true), "Created");
-    const found = compareStored(db, a.id, b.id)?.differences;
+  it("tells parts, wires, verdicts, amps and run time apart", async () => {
+    const compared = async (one: Machine, other: Machine) => {
+      const answer = await answerJob({ kind: "compare", a: JSON.stringify(one), b: JSON.stringify(other) });
+      return answer.kind === "compare" ? answer.differences : null;
+    };
+    const found = await compared(reedcutter(false), reedcutter(true));
     expect(found?.lost.length).toBeGreaterThan(30);
     expect(found?.gained.filter(({ severity }) => severity !== "watch")).toEqual([]);
     expect([found?.added, found?.removed]).toEqual([[], []]);
-    const lighter = createMachine(db, must(reedcutter(false), { type: "removePart", id: "horn" }), "Created");
-    expect(compareStored(db, a.id, lighter.id)?.differences).toMatchObject({
+    expect(await compared(reedcutter(false), must(reedcutter(false), { type: "removePart", id: "horn" }))).toMatchObject({
       added: [],
       removed: ["Horn amplifier"],
       wires: { removed: 2 },
@@ -222,8 +265,7 @@ describe("two machines side by side", () => {
     expect(found?.modes.find(({ name }) => name === "Start both")?.before?.bound).toBe(true);
     expect(found?.mass.after.copperKg ?? 0).toBeGreaterThan(found?.mass.before.copperKg ?? 1e9);
     expect(found?.modes.map(({ name }) => name)).toContain("Cruise");
-    const same = compareStored(db, a.id, a.id)?.differences;
+    const same = await compared(reedcutter(false), reedcutter(false));
     expect(same).toMatchObject({ added: [], removed: [], changed: [], gained: [], lost: [], wires: { added: 0, removed: 0, changed: 0 } });
-    expect(compareStored(db, a.id, "gone")).toBeNull();
   });
 });

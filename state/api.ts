@@ -1,7 +1,9 @@
 import { z } from "zod";
+import type { Edit } from "@/core/machine/changes";
 import { readMachine } from "@/core/machine/read";
 import { type Machine, type Stock, stockSchema } from "@/core/machine/schema";
 import { type ShelfItem, type ShelfPart, shelfItemSchema } from "@/core/machine/shelf";
+import { type MachineSummary, summarySchema } from "@/core/machine/summary";
 
 const problemSchema = z.object({
   title: z.string(),
@@ -19,30 +21,48 @@ export interface Failure {
 }
 
 export type Created = { ok: true; id: string } | Failure;
-export type Saved = { ok: true; revision: number } | { ok: false; kind: "conflict"; revision: number; document: Machine } | Failure;
 
-const OFFLINE: Failure = {
-  ok: false,
-  kind: "offline",
-  detail: "The Node Ledger server does not answer. Start it again; nothing typed here is lost.",
-  problems: [],
-};
+/** What was saved in a machine meanwhile, and from which window. */
+export interface Since {
+  readonly label: string;
+  readonly origin: string | null;
+}
+
+/** What came of a save of edits. `joined`: others had saved meanwhile, and this is what came of both. */
+export type SavedEdits =
+  | { ok: true; revision: number; joined: { document: Machine; since: Since[] } | null }
+  | { ok: false; kind: "conflict"; revision: number; document: Machine; known: string[]; since: Since[] }
+  | Failure;
+
+const OFFLINE: Failure = { ok: false, kind: "offline", detail: "The Node Ledger server does not answer. Start it again.", problems: [] };
+
+/** An answer that was no problem body, or none that could be read: something between us and the server is out of order. */
+const unclear = (status: number): Failure => ({
+  ...OFFLINE,
+  detail: `The server answered with error ${status}, and nothing that can be read.`,
+});
 
 async function failure(response: Response): Promise<Failure> {
   const parsed = problemSchema.safeParse(await response.json().catch(() => null));
-  if (!parsed.success) return { ...OFFLINE, kind: "refused", detail: `The server answered with error ${response.status}.` };
-  return {
-    ok: false,
-    kind: response.status === 404 ? "missing" : "refused",
-    detail: parsed.data.detail,
-    problems: parsed.data.problems ?? [],
-  };
+  if (!parsed.success) return response.status >= 500 ? unclear(response.status) : { ...unclear(response.status), kind: "refused" };
+  const { detail, problems = [] } = parsed.data;
+  // What the server or its disk cannot do now it may do later; what it will not do it will never do.
+  const kind = response.status === 404 ? "missing" : response.status >= 500 || response.status === 408 ? "offline" : "refused";
+  return { ok: false, kind, detail, problems };
 }
 
-function send(method: string, path: string, body?: unknown): Promise<Response | null> {
-  const init: RequestInit = { method, headers: { "Content-Type": "application/json" } };
-  if (body !== undefined) init.body = JSON.stringify(body);
-  return fetch(path, init).catch(() => null);
+/** Longest wait for an answer, ms; a server that is frozen is not waited for for ever. */
+const LIMIT_MS = 15_000;
+
+function send(method: string, path: string, body?: unknown, init: RequestInit = {}): Promise<Response | null> {
+  const all: RequestInit = { method, headers: { "Content-Type": "application/json" }, signal: AbortSignal.timeout(LIMIT_MS), ...init };
+  if (body !== undefined) all.body = typeof body === "string" ? body : JSON.stringify(body);
+  return fetch(path, all).catch(() => null);
+}
+
+/** The body of an answer as a schema reads it; null where it is cut off, late or something else. */
+async function read<T>(response: Response, schema: z.ZodType<T>): Promise<T | null> {
+  return schema.safeParse(await response.json().catch(() => null)).data ?? null;
 }
 
 const createdSchema = z.object({ id: z.string() });
@@ -51,7 +71,8 @@ async function create(path: string, body?: unknown): Promise<Created> {
   const response = await send("POST", path, body);
   if (!response) return OFFLINE;
   if (!response.ok) return failure(response);
-  return { ok: true, id: createdSchema.parse(await response.json()).id };
+  const created = await read(response, createdSchema);
+  return created ? { ok: true, id: created.id } : unclear(response.status);
 }
 
 export const createBlank = (name: string) => create("/api/machines", { kind: "blank", name });
@@ -67,45 +88,130 @@ export async function restoreMachine(id: string): Promise<boolean> {
   return (await send("POST", `/api/machines/${id}/restore`))?.ok ?? false;
 }
 
+/** Forgets a deleted machine for good. */
+export async function purgeMachine(id: string): Promise<boolean> {
+  return (await send("DELETE", `/api/machines/${id}?for=good`))?.ok ?? false;
+}
+
+/** Whether the server answers at all. */
+export async function answers(): Promise<boolean> {
+  const response = await send("GET", "/api/ledger", undefined, { signal: AbortSignal.timeout(2500) });
+  return response?.ok ?? false;
+}
+
 const storedSchema = z.object({ revision: z.number(), document: z.unknown() });
 
-export async function fetchMachine(id: string): Promise<{ revision: number; document: Machine } | null> {
-  const response = await send("GET", `/api/machines/${id}`);
+/** A machine as it is stored; `same` where it is still at the revision that is known, null where it cannot be had. */
+export async function fetchMachine(id: string, known?: number): Promise<{ revision: number; document: Machine } | "same" | null> {
+  const response = await send("GET", `/api/machines/${id}${known === undefined ? "" : `?known=${known}`}`);
   if (!response?.ok) return null;
-  const parsed = storedSchema.safeParse(await response.json().catch(() => null));
-  const read = parsed.success ? readMachine(parsed.data.document) : null;
-  return parsed.success && read?.ok ? { revision: parsed.data.revision, document: read.machine } : null;
+  if (response.status === 204) return "same";
+  const parsed = await read(response, storedSchema);
+  const machine = parsed ? readMachine(parsed.document) : null;
+  return parsed && machine?.ok ? { revision: parsed.revision, document: machine.machine } : null;
 }
 
-const conflictSchema = z.object({ current: storedSchema });
-const revisionSchema = z.object({ revision: z.number() });
+const sinceSchema = z.array(z.object({ label: z.string(), origin: z.string().nullable() }));
+const savedSchema = z.object({ revision: z.number(), joined: z.object({ document: z.unknown(), since: sinceSchema }).nullable() });
+const conflictSchema = z.object({ current: storedSchema, known: z.array(z.string()), since: sinceSchema });
 
-export async function saveMachine(id: string, base: number, document: Machine, label: string): Promise<Saved> {
-  const response = await send("PUT", `/api/machines/${id}`, { base, document, label });
+const savePath = (id: string) => `/api/machines/${id}/edits`;
+
+/** Saves edits that were made on revision `base`, each once however often it is sent. */
+export async function saveEdits(id: string, base: number, edits: readonly Edit[], origin: string): Promise<SavedEdits> {
+  const response = await send("POST", savePath(id), { base, origin, edits });
   if (!response) return OFFLINE;
-  if (response.ok) return { ok: true, revision: revisionSchema.parse(await response.json()).revision };
-  if (response.status === 409) {
-    const parsed = conflictSchema.safeParse(await response.json());
-    const read = parsed.success ? readMachine(parsed.data.current.document) : null;
-    if (parsed.success && read?.ok) return { ok: false, kind: "conflict", revision: parsed.data.current.revision, document: read.machine };
+  if (response.ok) {
+    const saved = await read(response, savedSchema);
+    if (!saved) return unclear(response.status);
+    if (!saved.joined) return { ok: true, revision: saved.revision, joined: null };
+    const machine = readMachine(saved.joined.document);
+    return machine.ok
+      ? { ok: true, revision: saved.revision, joined: { document: machine.machine, since: saved.joined.since } }
+      : unclear(response.status);
   }
-  return failure(response);
+  if (response.status !== 409) return failure(response);
+  const parsed = await read(response, conflictSchema);
+  const machine = parsed ? readMachine(parsed.current.document) : null;
+  if (!parsed || !machine?.ok) return unclear(response.status);
+  const { known, since } = parsed;
+  return { ok: false, kind: "conflict", revision: parsed.current.revision, document: machine.machine, known, since };
 }
+
+/** Most bytes a browser sends for a page that is already gone. */
+const LAST_WORDS_MAX = 60_000;
+
+/** Sends edits from a page that is being closed; whether they arrived nobody learns here. */
+export function lastWords(id: string, base: number, edits: readonly Edit[], origin: string): void {
+  const body = JSON.stringify({ base, origin, edits });
+  if (body.length < LAST_WORDS_MAX) void send("POST", savePath(id), body, { keepalive: true, signal: null });
+}
+
+const lineSchema = z.object({
+  revision: z.number(),
+  at: z.string(),
+  label: z.string(),
+  origin: z.string().nullable(),
+  lines: z.array(z.string()),
+});
+/** A line of a machine's history. */
+export type HistoryLine = z.infer<typeof lineSchema>;
+
+/** The revisions of a machine, the newest first. */
+export async function fetchHistory(id: string): Promise<HistoryLine[] | Failure> {
+  const response = await send("GET", `/api/machines/${id}/history`);
+  if (!response) return OFFLINE;
+  return response.ok ? ((await read(response, z.array(lineSchema))) ?? unclear(response.status)) : failure(response);
+}
+
+const pastSchema = z.object({ at: z.string(), document: z.unknown() });
+
+/** A machine as it was at a revision. */
+export async function fetchRevision(id: string, revision: number): Promise<{ document: Machine } | Failure> {
+  const response = await send("GET", `/api/machines/${id}/history/${revision}`);
+  if (!response) return OFFLINE;
+  if (!response.ok) return failure(response);
+  const past = await read(response, pastSchema);
+  const machine = past ? readMachine(past.document) : null;
+  return machine?.ok ? { document: machine.machine } : unclear(response.status);
+}
+
+const machinesSchema = z.array(summarySchema);
+
+/** The list as it is known now; null when the server does not answer. */
+export async function fetchMachines(): Promise<MachineSummary[] | null> {
+  const response = await send("GET", "/api/machines");
+  return response?.ok ? read(response, machinesSchema) : null;
+}
+
+const healedSchema = z.object({ done: z.string(), undo: z.string().nullable() });
+/** Goes a way back to a ledger that can be worked with, or backs it up. */
+export async function goWay(way: LedgerWay): Promise<({ ok: true } & z.infer<typeof healedSchema>) | Failure> {
+  const response = await send("POST", "/api/ledger", way, { signal: AbortSignal.timeout(120_000) });
+  if (!response) return OFFLINE;
+  if (!response.ok) return failure(response);
+  const healed = await read(response, healedSchema);
+  return healed ? { ok: true, ...healed } : unclear(response.status);
+}
+
+/** What can be asked of the ledger as a file. */
+export type LedgerWay =
+  | { action: "back up" | "salvage" | "fresh" | "put back" }
+  | { action: "restore"; backup: string }
+  | { action: "use"; file: string };
 
 const shelfSchema = z.array(shelfItemSchema);
 
 /** Parts on the shelf; null when the server does not answer. */
 export async function fetchShelf(): Promise<ShelfItem[] | null> {
-  const response = await fetch("/api/shelf").catch(() => null);
-  if (!response?.ok) return null;
-  const parsed = shelfSchema.safeParse(await response.json().catch(() => null));
-  return parsed.success ? parsed.data : null;
+  const response = await send("GET", "/api/shelf");
+  return response?.ok ? read(response, shelfSchema) : null;
 }
 
 export async function putOnShelf(part: ShelfPart): Promise<ShelfItem | Failure> {
   const response = await send("POST", "/api/shelf", part);
   if (!response) return OFFLINE;
-  return response.ok ? shelfItemSchema.parse(await response.json()) : failure(response);
+  return response.ok ? ((await read(response, shelfItemSchema)) ?? unclear(response.status)) : failure(response);
 }
 
 export async function takeOffShelf(id: string): Promise<boolean> {
@@ -115,8 +221,7 @@ export async function takeOffShelf(id: string): Promise<boolean> {
 /** Sizes, fuses and connectors kept for all machines; null where none are or the server does not answer. */
 export async function fetchStock(): Promise<Stock | null> {
   const response = await send("GET", "/api/shelf/stock");
-  const body: unknown = response?.ok ? await response.json().catch(() => null) : null;
-  return stockSchema.safeParse(body).data ?? null;
+  return response?.ok ? read(response, stockSchema) : null;
 }
 
 export async function keepStock(stock: Stock): Promise<boolean> {

@@ -1,43 +1,60 @@
-import type { Patch } from "immer";
 import { createStore, type StoreApi } from "zustand/vanilla";
 import type { Analysis } from "@/core/analysis/types";
 import type { ShownFigures } from "@/core/figures/types";
-import { applyCommand, replay } from "@/core/machine/apply";
+import { applyCommand } from "@/core/machine/apply";
+import { changeWords } from "@/core/machine/change-words";
+import { type Change, type Choices, changesBetween, type Edit, inverted, merge, withChanges } from "@/core/machine/changes";
 import type { Command } from "@/core/machine/commands";
+import { checkEdited } from "@/core/machine/edited";
+import { renamedApart } from "@/core/machine/rename";
 import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
-import type { Saved } from "./api";
+import type { SavedEdits, Since } from "./api";
 import { type Findings, withAnalysis, withFigures, withLateOf } from "./findings";
+import type { Draft, Entry, Turn } from "./journal";
+import { freshKey } from "./keys";
+import { type SaveState, waitAfter } from "./saving";
 
-/** One undoable step: patches both ways and what it did. */
-interface Step {
-  patches: Patch[];
-  inverse: Patch[];
-  label: string;
+/** One undoable step: what it did, and what that is called. */
+export interface Step {
+  readonly label: string;
+  readonly changes: readonly Change[];
 }
-
-export type SaveState =
-  | { kind: "saved" }
-  | { kind: "saving" }
-  | { kind: "offline"; detail: string }
-  | { kind: "conflict"; revision: number; theirs: Machine };
 
 /** Index into the machine's modes, or "worst". */
 export type ModeChoice = number | "worst";
+
+/** What undoing or redoing came to: `blocked` says why nothing was changed. */
+export type Stepped = { label: string; blocked?: string } | null;
+
+/** Something the builder should be told once. */
+export type Notice =
+  | { kind: "left"; edits: number; at: string }
+  | { kind: "unfit"; field: string; text: string }
+  | { kind: "joined"; since: readonly Since[] };
 
 export interface WorkbenchState {
   id: string;
   machine: Machine;
   revision: number;
   save: SaveState;
-  undoSteps: Step[];
-  redoSteps: Step[];
+  /** Edits that are not in the ledger yet. */
+  pending: readonly Edit[];
+  undoSteps: readonly Step[];
+  redoSteps: readonly Step[];
+  notice: Notice | null;
   mode: ModeChoice;
   selected: string | null;
   findings: Findings;
   dispatch: (command: Command) => { ok: true } | { ok: false; message: string };
-  undo: () => string | null;
-  redo: () => string | null;
+  /** What a commit would do, without doing it; null where it would be refused or do nothing. */
+  rehearse: (commit: () => { ok: boolean }) => Edit | null;
+  /** A rehearsal is under way: nothing may be told of it. */
+  rehearsing: () => boolean;
+  /** Puts another version in the place of this one, as one edit. */
+  replaceWith: (machine: Machine, label: string) => { ok: true } | { ok: false; message: string };
+  undo: () => Stepped;
+  redo: () => Stepped;
   setMode: (mode: ModeChoice) => void;
   select: (id: string | null) => void;
   /** New figures of the same rows, a moment before they are judged: the verdicts of the version before stand till then. */
@@ -46,136 +63,300 @@ export interface WorkbenchState {
   adoptAnalysis: (analysis: Analysis | null, machine: Machine) => void;
   /** Null when it broke off; what belongs to an older machine is dropped. */
   adoptLate: (late: Late | null, machine: Machine) => void;
-  /** After a conflict: whose version goes on. The other one stays one undo away. */
-  resolve: (keep: "mine" | "theirs") => void;
-  /** A newer revision was found while nothing was unsaved here. */
-  adoptNewer: (revision: number, machine: Machine) => void;
+  /** Edits and texts that windows left behind which are no more: they go in before those of this window. */
+  takeLeft: (entries: readonly Entry[], drafts: readonly Draft[]) => void;
+  /** Where the same figure was changed on both sides: whose value stands, by `keyOf`. Edits that do not fit are left out. */
+  settle: (choices: Choices) => void;
+  /** Gives up the edits that are not saved, for the version of the ledger. */
+  takeTheirs: () => void;
+  /** Another revision was found in the ledger, which is newer than what was here when it was asked for. */
+  adoptNewer: (revision: number, machine: Machine, askedAt: number) => void;
   retry: () => void;
 }
 
 export type Workbench = StoreApi<WorkbenchState>;
 
+/** What keeps edits until they are saved. */
+export interface Keeper {
+  put: (entry: Omit<Entry, "window" | "saved">) => void;
+  saved: (ids: readonly string[]) => void;
+  drop: (ids: readonly string[]) => void;
+  change: (edits: readonly Edit[]) => void;
+}
+
+/** Keeps nothing. */
+const NO_KEEPER: Keeper = { put: () => undefined, saved: () => undefined, drop: () => undefined, change: () => undefined };
+
 interface Options {
   id: string;
   machine: Machine;
   revision: number;
-  send: (id: string, base: number, machine: Machine, label: string) => Promise<Saved>;
-  /** Wait before trying again when the server does not answer, ms. */
-  retryMs?: number;
+  send: (id: string, base: number, edits: readonly Edit[]) => Promise<SavedEdits>;
+  keeper?: Keeper;
+  /** Only looked at: every edit is refused with these words. */
+  lookedAt?: string;
+  /** Wait before trying again after so many failures, ms. */
+  waitMs?: (failures: number) => number;
   /** Wait between an edit and its save, ms: the screen answers first, and quick edits go together. */
   settleMs?: number;
 }
 
 const UNDO_DEPTH = 500;
 
-function wholeDocument(from: Machine, to: Machine, label: string): Step {
-  return { patches: [{ op: "replace", path: [], value: to }], inverse: [{ op: "replace", path: [], value: from }], label };
-}
-
 /**
- * The open machine: edits go in as commands, come out as patches, and are saved at once, one request at a time. What was
- * typed while a save was under way goes with the next.
+ * The open machine: edits go in as commands, come out as changes of figures, are kept in the same turn and saved soon after,
+ * one request at a time. What was typed while a save was under way goes with the next.
  */
-export function createWorkbench({ id, machine, revision, send, retryMs = 2000, settleMs = 150 }: Options): Workbench {
+export function createWorkbench({
+  id,
+  machine,
+  revision,
+  send,
+  keeper = NO_KEEPER,
+  lookedAt,
+  waitMs = waitAfter,
+  settleMs = 150,
+}: Options): Workbench {
+  /** The version of the ledger that the edits of `pending` stand on. */
   let stored = machine;
   let sending = false;
-  let label = "";
+  let failures = 0;
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  let rehearsal: { machine: Machine; label: string } | null = null;
 
-  const store = createStore<WorkbenchState>()((set, get) => {
+  return createStore<WorkbenchState>()((set, get) => {
+    const after = (ms: number) => {
+      if (timer !== null) clearTimeout(timer);
+      timer = setTimeout(() => void pump(), ms);
+    };
+    const shown = (next: Machine): Partial<WorkbenchState> => {
+      const { mode } = get();
+      return { machine: next, mode: mode === "worst" || mode < next.modes.length ? mode : "worst" };
+    };
+
+    /** The edits that are not saved yet go onto another version of the ledger. False: somebody has to be asked. */
+    const standOn = (theirs: Machine, newer: number, choices?: Choices): boolean => {
+      let edits = get().pending;
+      let met = merge(theirs, edits, choices);
+      const rename = renamedApart(theirs, edits, met.clashes);
+      if (rename) {
+        const renamed = (step: Step): Step => ({ ...step, changes: rename(step.changes) });
+        edits = edits.map((edit) => ({ ...edit, changes: rename(edit.changes) }));
+        keeper.change(edits);
+        set({ pending: edits, undoSteps: get().undoSteps.map(renamed), redoSteps: get().redoSteps.map(renamed) });
+        met = merge(theirs, edits, choices);
+      }
+      if (met.clashes.length + (choices ? 0 : met.misfits.length) > 0) {
+        const since = get().save.kind === "asking" ? (get().save as { since: readonly Since[] }).since : [];
+        set({ save: { kind: "asking", revision: newer, theirs, clashes: met.clashes, misfits: met.misfits, since } });
+        return false;
+      }
+      if (choices) {
+        // What was decided is one edit, made on the version it was decided over.
+        const changes = changesBetween(theirs, met.machine);
+        keeper.drop(edits.map((edit) => edit.id));
+        const edit = { id: freshKey(), at: new Date().toISOString(), label: edits.at(-1)?.label ?? "", changes };
+        if (changes.length > 0) keeper.put({ ...edit, machine: id, base: newer, turn: "do" });
+        edits = changes.length > 0 ? [edit] : [];
+      }
+      stored = theirs;
+      set({ ...shown(met.machine), pending: edits, revision: newer });
+      return true;
+    };
+
     const pump = async () => {
-      if (sending || get().save.kind === "conflict" || get().machine === stored) return;
+      if (timer !== null) clearTimeout(timer);
+      timer = null;
+      const edits = get().pending;
+      const { kind } = get().save;
+      if (sending || kind === "asking" || kind === "missing") return;
+      if (edits.length === 0) return set({ save: { kind: "saved" } });
       sending = true;
+      const base = get().revision;
       const sent = get().machine;
-      if (get().save.kind !== "saving") set({ save: { kind: "saving" } });
-      const result = await send(id, get().revision, sent, label);
+      if (kind === "saved" || kind === "refused") set({ save: { kind: "saving" } });
+      const result = await send(id, base, edits);
       sending = false;
       if (result.ok) {
+        failures = 0;
+        keeper.saved(edits.map((edit) => edit.id));
+        const rest = get().pending.slice(edits.length);
         stored = sent;
-        set({ revision: result.revision, save: { kind: get().machine === sent ? "saved" : "saving" } });
-        void pump();
+        set({ pending: rest, revision: result.revision, save: { kind: rest.length > 0 ? "saving" : "saved" } });
+        if (result.joined) {
+          standOn(result.joined.document, result.revision);
+          if (result.joined.since.length > 0) set({ notice: { kind: "joined", since: result.joined.since } });
+        }
+        if (rest.length > 0) void pump();
       } else if (result.kind === "conflict") {
-        set({ save: { kind: "conflict", revision: result.revision, theirs: result.document } });
-      } else {
-        set({ save: { kind: "offline", detail: result.detail } });
-        if (result.kind === "offline") setTimeout(() => void pump(), retryMs);
-      }
+        failures = 0;
+        const known = new Set(result.known);
+        keeper.saved([...known]);
+        set({ pending: get().pending.filter((edit) => !known.has(edit.id)) });
+        if (standOn(result.document, result.revision)) {
+          set({ save: { kind: "saving" }, notice: { kind: "joined", since: result.since } });
+          void pump();
+        } else set({ save: { ...(get().save as SaveState & { kind: "asking" }), since: result.since } });
+      } else if (result.kind === "offline") {
+        failures++;
+        const ms = waitMs(failures);
+        set({ save: { kind: "waiting", detail: result.detail, again: Date.now() + ms } });
+        after(ms);
+      } else set({ save: result.kind === "missing" ? { kind: "missing" } : { kind: "refused", detail: result.detail } });
     };
-    const put = (next: Machine, what: string, rest: Partial<WorkbenchState>) => {
-      label = what;
-      const { mode, save } = get();
-      const kept = mode === "worst" || mode < next.modes.length ? mode : "worst";
-      set({ machine: next, mode: kept, save: save.kind === "saved" ? { kind: "saving" } : save, ...rest });
-      setTimeout(() => void pump(), settleMs);
+
+    /** Puts a version on the screen and, in the same turn, the edit that leads to it into the journal. */
+    const put = (next: Machine, changes: readonly Change[], label: string, turn: Turn, rest: Partial<WorkbenchState>) => {
+      const edit: Edit = { id: freshKey(), at: new Date().toISOString(), label, changes };
+      const { save, pending } = get();
+      keeper.put({ ...edit, machine: id, base: get().revision, turn });
+      set({
+        ...shown(next),
+        pending: [...pending, edit],
+        save: save.kind === "saved" || save.kind === "refused" ? { kind: "saving" } : save,
+        ...rest,
+      });
+      if (get().save.kind !== "waiting") after(settleMs);
     };
-    const step = (from: "undoSteps" | "redoSteps", to: "undoSteps" | "redoSteps", which: "inverse" | "patches") => {
+    const step = (from: "undoSteps" | "redoSteps", to: "undoSteps" | "redoSteps"): Stepped => {
       const last = get()[from].at(-1);
-      if (!last) return null;
-      put(replay(get().machine, last[which]), `${from === "undoSteps" ? "Undo" : "Redo"}: ${last.label}`, {
-        [from]: get()[from].slice(0, -1),
+      if (!last || lookedAt !== undefined) return null;
+      const undoing = from === "undoSteps";
+      const rest = get()[from].slice(0, -1);
+      const changes = undoing ? inverted(last.changes) : last.changes;
+      const before = get().machine;
+      const { machine: next, clashes } = withChanges(before, changes);
+      const [clash] = clashes;
+      const misfit = next === before ? null : checkEdited(before, next);
+      if (clash || misfit) {
+        set({ [from]: rest });
+        const why = clash ? `${changeWords(before, clash.change).what} was changed since, in another window` : (misfit ?? "");
+        return { label: last.label, blocked: why };
+      }
+      put(next, changes, `${undoing ? "Undo" : "Redo"}: ${last.label}`, undoing ? "undo" : "redo", {
+        [from]: rest,
         [to]: [...get()[to], last],
       });
-      return last.label;
+      return { label: last.label };
     };
     const push = (done: Step) => [...get().undoSteps, done].slice(-UNDO_DEPTH);
+    const edited = (next: Machine, changes: readonly Change[], label: string) => {
+      if (changes.length > 0) put(next, changes, label, "do", { undoSteps: push({ changes, label }), redoSteps: [] });
+      return { ok: true } as const;
+    };
 
     return {
       id,
       machine,
       revision,
       save: { kind: "saved" },
+      pending: [],
       undoSteps: [],
       redoSteps: [],
+      notice: null,
       mode: machine.modes.length > 1 ? 1 : 0,
       selected: null,
       findings: { kind: "none" },
       dispatch: (command) => {
-        const result = applyCommand(get().machine, command);
-        if (!result.ok) return { ok: false, message: result.message };
-        if (result.patches.length === 0) return { ok: true };
-        put(result.machine, result.label, {
-          undoSteps: push({ patches: result.patches, inverse: result.inverse, label: result.label }),
-          redoSteps: [],
-        });
+        if (lookedAt !== undefined) return { ok: false, message: lookedAt };
+        const result = applyCommand(rehearsal?.machine ?? get().machine, command);
+        if (!result.ok) return result;
+        if (!rehearsal) return edited(result.machine, result.changes, result.label);
+        rehearsal = { machine: result.machine, label: result.label };
         return { ok: true };
       },
-      undo: () => step("undoSteps", "redoSteps", "inverse"),
-      redo: () => step("redoSteps", "undoSteps", "patches"),
+      rehearse: (commit) => {
+        const before = get().machine;
+        rehearsal = { machine: before, label: "" };
+        const { ok } = commit();
+        const { machine: next, label } = rehearsal;
+        rehearsal = null;
+        const changes = ok ? changesBetween(before, next) : [];
+        return changes.length > 0 ? { id: freshKey(), at: new Date().toISOString(), label, changes } : null;
+      },
+      rehearsing: () => rehearsal !== null,
+      replaceWith: (other, label) => {
+        const changes = changesBetween(get().machine, other);
+        const { machine: next } = withChanges(get().machine, changes);
+        const misfit = checkEdited(get().machine, next);
+        return misfit === null ? edited(next, changes, label) : { ok: false, message: misfit };
+      },
+      undo: () => step("undoSteps", "redoSteps"),
+      redo: () => step("redoSteps", "undoSteps"),
       setMode: (mode) => set({ mode }),
       select: (selected) => set({ selected }),
       adoptFigures: (figures) => set({ findings: withFigures(get().findings, figures) }),
       adoptAnalysis: (analysis, of) => set({ findings: withAnalysis(get().findings, analysis, of) }),
       adoptLate: (late, of) => set({ findings: withLateOf(get().findings, late, of) }),
-      resolve: (keep) => {
-        const { save, machine: mine } = get();
-        if (save.kind !== "conflict") return;
-        if (keep === "mine") {
-          set({
-            revision: save.revision,
-            save: { kind: "saving" },
-            undoSteps: push(wholeDocument(save.theirs, mine, "Keep my version")),
-            redoSteps: [],
-          });
-          stored = save.theirs;
-          void pump();
-        } else {
-          stored = save.theirs;
-          set({
-            machine: save.theirs,
-            revision: save.revision,
-            save: { kind: "saved" },
-            undoSteps: push(wholeDocument(mine, save.theirs, "Take the other version")),
-            redoSteps: [],
-          });
-        }
+      takeLeft: (entries, drafts) => {
+        const steps = replayed(entries);
+        const unsaved = entries.filter(({ saved }) => !saved);
+        const texts = drafts.flatMap(({ edit }) => edit ?? []);
+        const left = [...unsaved.map(({ id: key, at, label, changes }) => ({ id: key, at, label, changes })), ...texts];
+        const before = get().machine;
+        const pending = [...left, ...get().pending];
+        // What does not go in as it stands is sent all the same: the server knows whether it was saved before.
+        const { machine: next } = merge(stored, pending);
+        const unfit = drafts.find(({ edit }) => edit === null);
+        const said: Notice | null =
+          left.length > 0 && next !== before
+            ? { kind: "left", edits: left.length, at: left.map(({ at }) => at).sort()[0] ?? "" }
+            : unfit
+              ? { kind: "unfit", field: unfit.field, text: unfit.text }
+              : null;
+        const own = texts.map(({ changes, label }) => ({ changes, label }));
+        set({
+          ...(left.length > 0 ? shown(next) : {}),
+          pending,
+          undoSteps: [...steps.undo, ...own, ...get().undoSteps].slice(-UNDO_DEPTH),
+          redoSteps: get().undoSteps.length + own.length > 0 ? get().redoSteps : steps.redo,
+          notice: said ?? get().notice,
+          ...(left.length > 0 ? { save: { kind: "saving" } } : {}),
+        });
+        if (left.length > 0) after(0);
       },
-      adoptNewer: (newer, theirs) => {
-        const { save, machine: mine, revision: now } = get();
-        if (save.kind !== "saved" || mine !== stored || newer <= now) return;
+      settle: (choices) => {
+        const { save } = get();
+        if (save.kind !== "asking" || !standOn(save.theirs, save.revision, choices)) return;
+        set({ save: { kind: "saving" } });
+        void pump();
+      },
+      takeTheirs: () => {
+        const { save } = get();
+        if (save.kind !== "asking") return;
+        keeper.drop(get().pending.map((edit) => edit.id));
+        stored = save.theirs;
+        set({ ...shown(save.theirs), pending: [], revision: save.revision, save: { kind: "saved" } });
+      },
+      adoptNewer: (newer, theirs, askedAt) => {
+        const { revision: now, pending, save } = get();
+        // A save that went through meanwhile made what was asked for the older one.
+        if (now !== askedAt || newer === now || pending.length > 0 || save.kind !== "saved") return;
         stored = theirs;
-        set({ machine: theirs, revision: newer, undoSteps: push(wholeDocument(mine, theirs, "Edits from another window")), redoSteps: [] });
+        set({ ...shown(theirs), revision: newer });
       },
-      retry: () => void pump(),
+      retry: () => {
+        const { save } = get();
+        if (save.kind === "missing") set({ save: { kind: "saving" } });
+        void pump();
+      },
     };
   });
-  return store;
+}
+
+/** The steps that can be undone and redone after these edits. */
+function replayed(entries: readonly Entry[]): { undo: Step[]; redo: Step[] } {
+  const undo: Step[] = [];
+  let redo: Step[] = [];
+  for (const { turn, label, changes } of entries) {
+    if (turn === "do") {
+      undo.push({ label, changes });
+      redo = [];
+    } else {
+      const [from, to] = turn === "undo" ? [undo, redo] : [redo, undo];
+      const moved = from.pop();
+      if (moved) to.push(moved);
+    }
+  }
+  return { undo, redo };
 }

@@ -1,8 +1,9 @@
 import type { Metadata } from "next";
-import { compareStored } from "@/server/compare";
 import { database } from "@/server/database";
 import { machineNames } from "@/server/machines";
+import { troubleShown } from "@/server/trouble-shown";
 import { CompareScreen } from "@/ui/compare/CompareScreen";
+import { TroubleScreen } from "@/ui/machines/TroubleScreen";
 
 export const dynamic = "force-dynamic";
 export const metadata: Metadata = { title: "Compare" };
@@ -11,7 +12,7 @@ const one = (value: string | string[] | undefined) => (typeof value === "string"
 
 export default async function ComparePage({ searchParams }: { searchParams: Promise<Record<string, string | string[] | undefined>> }) {
   const query = await searchParams;
-  const [a, b] = [one(query.a), one(query.b)];
-  const machines = machineNames(database());
-  return <CompareScreen machines={machines} a={a} b={b} compared={a && b ? compareStored(database(), a, b) : null} />;
+  const shown = troubleShown(() => machineNames(database()));
+  if ("trouble" in shown) return <TroubleScreen state={shown.trouble} />;
+  return <CompareScreen machines={shown.answer} a={one(query.a)} b={one(query.b)} />;
 }

@@ -82,7 +82,7 @@ describe("exports", () => {
   });
 
   it("names in a netlist are plain ASCII whatever the builder called them", () => {
-    const machine = must(simple(), { type: "rename", name: "Träger № 3 \n.end" });
+    const machine = { ...simple(), name: "Träger № 3 \n.end" };
     expect(toSpice(machine, "m1").text).toMatch(/^[\x20-\x7e\n]*$/);
     expect(toSpice(machine, "m1").text.match(/^\.end$/gm)).toHaveLength(1);
   });

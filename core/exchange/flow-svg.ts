@@ -4,6 +4,7 @@ import { flowOf } from "../returns/flow";
 import type { Picture, Shape, Tone } from "../returns/pen";
 import { pictureOf } from "../returns/picture";
 import { returnsOf } from "../returns/summary";
+import { xmlText } from "./escape";
 
 /** Colours of the light theme, so that a file looks the same wherever it is opened. */
 const INKS: Readonly<Record<string, string>> = {
@@ -31,7 +32,7 @@ export function pictureSvg(picture: Picture, title: string): string {
   const { width, height, shapes } = picture;
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" role="img">`,
-    `<title>${escaped(title)}</title>`,
+    `<title>${xmlText(title)}</title>`,
     `<rect width="${width}" height="${height}" fill="${INKS.paper}"/>`,
     ...shapes.map(element),
     "</svg>",
@@ -47,7 +48,7 @@ export function flowSvg(machine: Machine, mode: number): string {
 }
 
 function element(shape: Shape): string {
-  const title = shape.title ? `<title>${escaped(shape.title)}</title>` : "";
+  const title = shape.title ? `<title>${xmlText(shape.title)}</title>` : "";
   if (shape.kind === "band") {
     const dash = shape.dash ? ` stroke-dasharray="${shape.dash}"` : "";
     const edge = shape.halo ? `<path d="${shape.d}" fill="none" stroke="${INKS.paper}" stroke-width="${shape.width + 2 * HALO}"/>` : "";
@@ -61,9 +62,5 @@ function element(shape: Shape): string {
   const family = shape.mono ? "monospace" : "sans-serif";
   const halo = shape.halo ? ` stroke="${INKS.paper}" stroke-width="3" paint-order="stroke"` : "";
   const turned = shape.upright ? ` transform="rotate(-90 ${shape.x} ${shape.y})"` : "";
-  return `<text x="${shape.x}" y="${shape.y}" font-family="${family}" font-size="${shape.size}" text-anchor="${shape.anchor}" fill="${inkOf(shape.tone)}"${shape.bold ? ' font-weight="bold"' : ""}${halo}${turned}>${escaped(shape.text)}</text>`;
-}
-
-function escaped(text: string): string {
-  return text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;").replace(/"/g, "&quot;");
+  return `<text x="${shape.x}" y="${shape.y}" font-family="${family}" font-size="${shape.size}" text-anchor="${shape.anchor}" fill="${inkOf(shape.tone)}"${shape.bold ? ' font-weight="bold"' : ""}${halo}${turned}>${xmlText(shape.text)}</text>`;
 }

@@ -12,6 +12,7 @@ import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { groundWords, LINK_WORDS, levelWords } from "../returns/link-words";
 import { SEVERITY_WORDS } from "../verdicts/types";
+import { markdownText } from "./escape";
 
 /** The build sheet: what is printed, taken to the shop and to the bench. All cells are text ready to print. */
 export interface Sheet {
@@ -211,9 +212,8 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
 }
 
 function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
-  const cellText = (text: string) => text.replace(/\|/g, "\\|");
-  const line = (cells: readonly string[]) => `| ${cells.map(cellText).join(" | ")} |`;
-  return [line(head), line(head.map(() => "---")), ...rows.map(line)].join("\n");
+  const line = (cells: readonly string[]) => `| ${cells.map(markdownText).join(" | ")} |`;
+  return [line(head), `|${" --- |".repeat(head.length)}`, ...rows.map(line)].join("\n");
 }
 
 /** Cautions that go with every sheet. */
@@ -227,8 +227,8 @@ export const CAUTIONS = [
 export function sheetMarkdown(machine: Machine, analysis: Analysis): string {
   const sheet = buildSheet(machine, analysis);
   return [
-    `# ${machine.name}`,
-    machine.description,
+    `# ${markdownText(machine.name)}`,
+    machine.description.split("\n").map(markdownText).join("\n"),
     "## Open verdicts",
     sheet.verdicts.length === 0
       ? "None."

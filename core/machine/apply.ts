@@ -1,14 +1,14 @@
-import { applyPatches, current, enablePatches, type Patch, produceWithPatches } from "immer";
-import { checkEdit } from "./check";
+import { current, produce } from "immer";
+import { type Change, changesBetween } from "./changes";
 import type { Command, FeedChanges, FeedPlan, PartChanges } from "./commands";
 import { freshId } from "./defaults";
-import { type Machine, machineShape, PARTS_MAX, type Part, type Signal, type TerminalRef, WIRES_MAX, type Wire } from "./schema";
+import { checkEdited } from "./edited";
+import { nameOfLink, nameOfWire, partName, sourceEnd } from "./names";
+import type { Machine, Part, Signal, TerminalRef, Wire } from "./schema";
 import { givesLogic, inputTerminals, isFeed, sameTerminal, terminalsOf } from "./terminals";
 
-enablePatches();
-
-/** The edited machine with patches both ways, or why the edit does not fit. */
-export type EditResult = { ok: true; machine: Machine; patches: Patch[]; inverse: Patch[]; label: string } | { ok: false; message: string };
+/** The edited machine and what changed, or why the edit does not fit. */
+export type EditResult = { ok: true; machine: Machine; changes: Change[]; label: string } | { ok: false; message: string };
 
 /** Refused by a command, with the reason in the builder's words. */
 class Refusal extends Error {}
@@ -27,11 +27,6 @@ function wireOf(draft: Machine, id: string): Wire {
 
 function signalOf(draft: Machine, id: string): Signal {
   return draft.signals?.find((signal) => signal.id === id) ?? refuse("That link is no longer in the plan.");
-}
-
-/** Which end of a wire is on the side of the source: of a return, and of a lead back from a motor, it is the far one. */
-function sourceEnd(wire: Wire): "from" | "to" {
-  return isFeed(wire) ? "from" : "to";
 }
 
 /** Parts whose feed or return ends on this part: what would be left hanging if it went. */
@@ -281,17 +276,9 @@ function perform(draft: Machine, command: Command): void {
 
 /** What the command did, for the undo button and the history. */
 export function labelOf(command: Command, machine: Machine): string {
-  const name = (id: string) => machine.parts.find((part) => part.id === id)?.name ?? "part";
-  const wireName = (id: string) => {
-    const wire = machine.wires.find((each) => each.id === id);
-    if (wire?.role === "signal") return `signal ground of ${name(wire.from.part)}`;
-    if (wire?.role === "bond") return "bond to the chassis";
-    return wire ? (sourceEnd(wire) === "to" ? `return of ${name(wire.from.part)}` : `feed of ${name(wire.to.part)}`) : "wire";
-  };
-  const linkName = (id: string) => {
-    const signal = machine.signals?.find((each) => each.id === id);
-    return signal ? `link ${name(signal.from)} to ${name(signal.to)}` : "link";
-  };
+  const name = (id: string) => partName(machine, id);
+  const wireName = (id: string) => nameOfWire(machine, id);
+  const linkName = (id: string) => nameOfLink(machine, id);
   switch (command.type) {
     case "rename":
       return "Rename machine";
@@ -338,50 +325,19 @@ export function labelOf(command: Command, machine: Machine): string {
   }
 }
 
-const changesShape = machineShape.partial();
-
-function added<T>(before: readonly T[], after: readonly T[]): T[] {
-  const known = new Set(before);
-  return after.filter((each) => !known.has(each));
-}
-
-/** What of an edited document its schema refuses, in words. What the edit did not touch is not read again. */
-function shapeMisfit(before: Machine, after: Machine): string | null {
-  if (after.parts.length > PARTS_MAX) return `That does not fit: a plan holds ${PARTS_MAX} parts at most.`;
-  if (after.wires.length > WIRES_MAX) return `That does not fit: a plan holds ${WIRES_MAX} wires at most.`;
-  const { parts, wires, ...rest } = after;
-  const changed = Object.fromEntries(Object.entries(rest).filter(([key, value]) => before[key as keyof Machine] !== value));
-  const parsed = changesShape.safeParse({
-    ...changed,
-    ...(parts === before.parts ? {} : { parts: added(before.parts, parts) }),
-    ...(wires === before.wires ? {} : { wires: added(before.wires, wires) }),
-  });
-  if (parsed.success) return null;
-  const issue = parsed.error.issues[0];
-  return `That does not fit: ${String(issue?.path.at(-1) ?? "the plan")} needs ${issue?.message ?? "another value"}.`;
-}
-
 /**
- * Applies a command to a valid document. The result is again one with patches both ways, or a refusal in the builder's words with
- * the document untouched.
+ * Applies a command to a valid document. The result is again one, with what changed figure by figure, or a refusal in the
+ * builder's words with the document untouched.
  */
 export function applyCommand(machine: Machine, command: Command): EditResult {
-  let result: readonly [Machine, Patch[], Patch[]];
+  let next: Machine;
   try {
-    result = produceWithPatches(machine, (draft: Machine) => perform(draft, command));
+    next = produce(machine, (draft: Machine) => perform(draft, command));
   } catch (error) {
     if (error instanceof Refusal) return { ok: false, message: error.message };
     throw error;
   }
-  const [next, patches, inverse] = result;
-  const misfit = shapeMisfit(machine, next);
+  const misfit = checkEdited(machine, next);
   if (misfit !== null) return { ok: false, message: misfit };
-  const problem = checkEdit(machine, next)[0];
-  if (problem) return { ok: false, message: `That does not fit: expected ${problem.expected}.` };
-  return { ok: true, machine: next, patches, inverse, label: labelOf(command, machine) };
-}
-
-/** Plays patches onto a machine: undo with the inverse ones, redo with the forward ones. */
-export function replay(machine: Machine, patches: readonly Patch[]): Machine {
-  return applyPatches(machine, patches as Patch[]);
+  return { ok: true, machine: next, changes: changesBetween(machine, next), label: labelOf(command, machine) };
 }

@@ -1,12 +1,27 @@
 import { z } from "zod";
 import { figureSchema } from "./figure";
+import { isPlain, plainLines } from "./plain-text";
 
 /** What all parts have, and the quantities their figures are made of. */
 export const NAME_MAX = 80;
 /** An id within one document. */
 export const idSchema = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, "an id such as p12: lower case letters, digits and hyphens");
 /** A name that people gave. */
-export const nameSchema = z.string().trim().min(1, "a name").max(NAME_MAX);
+export const nameSchema = z
+  .string()
+  .trim()
+  .min(1, "a name")
+  .max(NAME_MAX)
+  .refine(isPlain, "a text on one line, without characters that cannot be seen");
+/** A text of several lines. */
+export const noteSchema = (most: number) =>
+  z
+    .string()
+    .max(most)
+    .refine((text) => text === plainLines(text), "a text without characters that cannot be seen");
+/** A short text on one line. */
+export const lineSchema = (most: number) =>
+  z.string().trim().min(1).max(most).refine(isPlain, "a text on one line, without characters that cannot be seen");
 
 /** A voltage that was entered, V. */
 export const volts = figureSchema(0, 120);
@@ -31,7 +46,7 @@ export const groundCopper = { groundA: amps.optional(), groundOhm: ohms.optional
 export const partBase = {
   id: idSchema,
   name: nameSchema,
-  note: z.string().max(500).optional(),
+  note: noteSchema(500).optional(),
   massKg: figureSchema(0, 1000).optional(),
   /** In the builder's own currency. */
   cost: z.number().min(0).max(1e6).optional(),

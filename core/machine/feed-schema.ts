@@ -1,8 +1,9 @@
 import { z } from "zod";
 import { CONNECTOR_IDS } from "../reference/connectors";
 import { FUSE_FAMILY_IDS } from "../reference/fuses";
-import { amps, brake, farads, idSchema, ohms, partBase, volts } from "./base-schema";
+import { amps, brake, farads, idSchema, lineSchema, ohms, partBase, volts } from "./base-schema";
 import { figureSchema } from "./figure";
+import { isPlain } from "./plain-text";
 
 /** A terminal of a part. */
 export const terminalSchema = z.strictObject({ part: idSchema, terminal: z.string().min(1).max(8) });
@@ -102,7 +103,7 @@ export const endSchema = z.strictObject({
   family: z.enum(CONNECTOR_IDS),
   loaded: z.int().min(1).max(64).optional(),
   perPole: z.int().min(1).max(24).optional(),
-  coding: z.string().trim().min(1).max(20).optional(),
+  coding: lineSchema(20).optional(),
   live: z.enum(["recessed", "pins"]).optional(),
 });
 
@@ -149,7 +150,7 @@ export const wireSchema = z.strictObject({
   insulation: z.string().max(20),
   /** Loaded conductors that run together, this one included; absent: the machine's setting. */
   bundle: z.int().min(1).max(100).optional(),
-  colour: z.string().max(20).optional(),
+  colour: z.string().max(20).refine(isPlain, "a text on one line").optional(),
   fuse: fuseRefSchema.optional(),
   /** In place of a gauge. */
   board: boardSchema.optional(),
@@ -166,7 +167,7 @@ export const wireSchema = z.strictObject({
   /** Conductors in parallel that differ in length, size or ends, so that they do not share evenly. */
   unequal: z.boolean().optional(),
   /** What is written on both its ends. */
-  label: z.string().trim().min(1).max(24).optional(),
+  label: lineSchema(24).optional(),
   /** Runs twisted with its other conductor. */
   twisted: z.boolean().optional(),
   /** Left as it is when the rest is sized. */

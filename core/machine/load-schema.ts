@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { CONNECTOR_IDS } from "../reference/connectors";
+import { nameSchema } from "./base-schema";
 import { figureSchema } from "./figure";
 
 const amps = figureSchema(0, 2000);
@@ -92,7 +93,7 @@ export const onboardSchema = z.strictObject({
 /** One layer of a driver with limits of its own: chip, board, carrying board. */
 export const driverLayerSchema = z.strictObject({
   layer: z.enum(["chip", "controller board"]),
-  name: z.string().trim().min(1).max(80).optional(),
+  name: nameSchema.optional(),
   continuousA: amps.optional(),
   peakA: amps.optional(),
   maxV: figureSchema(0.5, 200).optional(),

@@ -3,7 +3,8 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { at, driven, must, part, simple } from "@/tests/support/small";
 import { machineJsonSchema, toJson } from "../exchange/json";
-import { applyCommand, hangingOn, replay } from "./apply";
+import { applyCommand, hangingOn } from "./apply";
+import { inverted, withChanges } from "./changes";
 import type { Command } from "./commands";
 import { newMachine, newPart } from "./defaults";
 import { typical } from "./figure";
@@ -105,8 +106,8 @@ describe("commands", () => {
       const before = simple();
       const result = applyCommand(before, command);
       if (!result.ok) throw new Error(`${command.type}: ${result.message}`);
-      expect(replay(result.machine, result.inverse), command.type).toEqual(before);
-      expect(replay(before, result.patches), command.type).toEqual(result.machine);
+      expect(withChanges(result.machine, inverted(result.changes)).machine, command.type).toEqual(before);
+      expect(withChanges(before, result.changes).machine, command.type).toEqual(result.machine);
     }
   });
 
@@ -300,7 +301,7 @@ describe("outputs of one box", () => {
     const result = applyCommand(twoOutputs(), { type: "removePart", id: "a" });
     if (!result.ok) throw new Error(result.message);
     expect(result.machine.parts).toEqual([box("b")]);
-    expect(replay(result.machine, result.inverse)).toEqual(twoOutputs());
+    expect(withChanges(result.machine, inverted(result.changes)).machine).toEqual(twoOutputs());
   });
 
   it("a setting that is taken away leaves no trace", () => {

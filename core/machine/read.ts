@@ -1,9 +1,10 @@
 import type { z } from "zod";
 import { checkReferences, type Problem } from "./check";
+import { withPlainTexts } from "./plain-text";
 import { FORMAT, FORMAT_VERSION, type Machine, machineShape } from "./schema";
 
-/** A machine that was read, or what was expected where. */
-export type ReadResult = { ok: true; machine: Machine } | { ok: false; problems: Problem[] };
+/** A machine that was read, with the paths of texts that held what cannot be seen and lost it; or what was expected where. */
+export type ReadResult = { ok: true; machine: Machine; cleaned: readonly string[] } | { ok: false; problems: Problem[] };
 
 function pathText(path: readonly PropertyKey[]): string {
   let text = "";
@@ -57,7 +58,8 @@ export function readMachine(json: unknown): ReadResult {
     const expected = `version ${FORMAT_VERSION} or older; this file is version ${head.version}, from a newer Node Ledger. Update first`;
     return { ok: false, problems: [{ path: "version", expected }] };
   }
-  const parsed = machineShape.safeParse(json, { reportInput: true });
+  const cleaned: string[] = [];
+  const parsed = machineShape.safeParse(withPlainTexts(json, cleaned), { reportInput: true });
   if (!parsed.success) {
     return {
       ok: false,
@@ -68,7 +70,7 @@ export function readMachine(json: unknown): ReadResult {
     };
   }
   const problems = checkReferences(parsed.data);
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, machine: parsed.data };
+  return problems.length > 0 ? { ok: false, problems } : { ok: true, machine: parsed.data, cleaned };
 }
 
 /** Reads a machine document from text, with a plain message when the text is cut off or not JSON at all. */

@@ -3,7 +3,7 @@ import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { CONNECTOR_IDS } from "../reference/connectors";
 import { LOAD_KINDS } from "../reference/load-kinds";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
-import { amps, brake, farads, groundCopper, idSchema, nameSchema, ohms, partBase, volts } from "./base-schema";
+import { amps, brake, farads, groundCopper, idSchema, nameSchema, noteSchema, ohms, partBase, volts } from "./base-schema";
 import { barSchema, type endSchema, fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
 import { figureSchema } from "./figure";
 import {
@@ -354,7 +354,7 @@ export const machineShape = z.strictObject({
   format: z.literal(FORMAT),
   version: z.literal(FORMAT_VERSION),
   name: nameSchema,
-  description: z.string().max(1000),
+  description: noteSchema(1000),
   settings: settingsSchema,
   modes: z.array(modeSchema).min(1, "at least one mode").max(MODES_MAX),
   mission: missionSchema.optional(),

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { analyse } from "@/core/analysis/analyse";
 import { flowSvg, pictureSvg } from "@/core/exchange/flow-svg";
-import { applyCommand, replay } from "@/core/machine/apply";
+import { applyCommand } from "@/core/machine/apply";
+import { inverted, withChanges } from "@/core/machine/changes";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import { readMachine } from "@/core/machine/read";
@@ -103,7 +104,7 @@ describe("links as commands", () => {
     if (!gone.ok) throw new Error(gone.message);
     expect(gone.machine.signals).toBeUndefined();
     expect(gone.machine.wires.some(({ role }) => role === "signal")).toBe(false);
-    expect(replay(gone.machine, gone.inverse)).toEqual(talked);
+    expect(withChanges(gone.machine, inverted(gone.changes)).machine).toEqual(talked);
   });
 
   it("go with a board that is removed, and do not keep it from being removed", () => {
@@ -186,7 +187,7 @@ describe("arrangements", () => {
       if (!command) continue;
       const done = applyCommand(barge, command);
       if (!done.ok) throw new Error(done.message);
-      expect(replay(done.machine, done.inverse)).toEqual(barge);
+      expect(withChanges(done.machine, inverted(done.changes)).machine).toEqual(barge);
       // What was promised is what comes of it.
       const [after] = compareLayouts(analyse(done.machine).figures);
       expect(after).toMatchObject({ linksOver: layouts.find((each) => each.command === command)?.linksOver });

@@ -26,7 +26,7 @@ export class App {
   async start(): Promise<void> {
     this.port ||= await freePort();
     this.url = `http://127.0.0.1:${this.port}`;
-    this.child = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(this.port)], {
+    this.child = spawn(process.execPath, [".next/node-ledger/main.mjs", "127.0.0.1", String(this.port)], {
       stdio: "ignore",
       env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: this.database, NEXT_TELEMETRY_DISABLED: "1" },
     });

@@ -1,5 +1,6 @@
 import { expect } from "vitest";
-import { applyCommand, replay } from "@/core/machine/apply";
+import { applyCommand } from "@/core/machine/apply";
+import { inverted, withChanges } from "@/core/machine/changes";
 import type { Command } from "@/core/machine/commands";
 import { readMachine } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
@@ -27,8 +28,11 @@ export function editedAndUndone(start: Machine, { turns, command, everything, ev
       expect(result.message.length, `turn ${turn}`).toBeGreaterThan(10);
       continue;
     }
+    const before = machine;
     machine = result.machine;
-    undo.push((now) => replay(now, result.inverse));
+    undo.push((now) => withChanges(now, inverted(result.changes)).machine);
+    // As they are kept: through text.
+    expect(withChanges(before, JSON.parse(JSON.stringify(result.changes))).machine, `turn ${turn}`).toEqual(machine);
     if (turn % every !== every - 1) continue;
     const read = readMachine(JSON.parse(JSON.stringify(machine)));
     expect(read.ok ? [] : read.problems, `turn ${turn}`).toEqual([]);

@@ -1,12 +1,14 @@
 "use client";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
-import type { Bounded, Cost, Differences, Weight } from "@/core/exchange/compare";
+import type { Bounded, Cost, Weight } from "@/core/exchange/compare";
+import { fieldWords } from "@/core/machine/change-words";
 import { say, sayDuration } from "@/core/quantity/format";
-import type { Verdict } from "@/core/verdicts/types";
+import { type Compared, type Comparison, fetchComparison } from "@/state/comparing";
 import { FigureTable } from "../grid/FigureTable";
+import { ServerLink } from "../kit/ServerLink";
 import { SeverityMark } from "../kit/Severity";
 import { ThemeButton } from "../kit/ThemeButton";
+import { usePolled } from "../kit/usePolled";
 import { FIGURE_FIELDS } from "../parts/fields";
 
 interface Named {
@@ -18,12 +20,25 @@ interface Props {
   machines: Named[];
   a: string | null;
   b: string | null;
-  compared: { a: Named; b: Named; differences: Differences } | null;
+}
+
+/** What stands where the comparison will be. */
+function Standing({ machines, a, b, said }: Props & { said: Comparison | null }) {
+  if (machines.length < 2) return "There is only one machine: duplicate it on the list first.";
+  if (!a || !b) return "Choose the two machines.";
+  if (said?.kind === "missing") return "One of the two is no longer on the list.";
+  if (said?.kind === "unreadable") return "One of the two cannot be read by this version, or its analysis breaks off.";
+  return "Working both machines out…";
 }
 
 /** Two machines side by side: what a variant changes, gains and costs. */
-export function CompareScreen({ machines, a, b, compared }: Props) {
+export function CompareScreen({ machines, a, b }: Props) {
   const router = useRouter();
+  const { found, failed, again } = usePolled(
+    a && b ? `${a} ${b}` : null,
+    (signal) => fetchComparison(a ?? "", b ?? "", signal),
+    ({ kind }) => kind !== "waiting",
+  );
   const choose = (which: "a" | "b", id: string) => {
     const query = new URLSearchParams({ ...(a ? { a } : {}), ...(b ? { b } : {}), [which]: id });
     router.push(`/compare?${query}`);
@@ -56,9 +71,9 @@ export function CompareScreen({ machines, a, b, compared }: Props) {
         <div className="min-w-0 flex-1">
           <h1 className="text-xl font-bold">Compare</h1>
           <p className="text-sm text-soft">
-            <Link href="/" className="hover:underline">
+            <ServerLink href="/" className="hover:underline">
               All machines
-            </Link>{" "}
+            </ServerLink>{" "}
             · duplicate a machine, change the copy, and see here what that did
           </p>
         </div>
@@ -69,16 +84,19 @@ export function CompareScreen({ machines, a, b, compared }: Props) {
           {select("a", "From", a, b)}
           {select("b", "to", b, a)}
         </div>
-        {!compared ? (
-          <p className="py-6 text-sm text-soft">
-            {machines.length < 2
-              ? "There is only one machine: duplicate it on the list first."
-              : a && b
-                ? "One of the two is no longer on the list, or was written by a newer version."
-                : "Choose the two machines."}
+        {failed ? (
+          <p role="alert" className="py-6 text-sm">
+            The server does not answer.{" "}
+            <button type="button" className="link" onClick={again}>
+              Try again
+            </button>
           </p>
+        ) : found?.kind === "compared" ? (
+          <Side compared={found} />
         ) : (
-          <Side compared={compared} />
+          <p role="status" className="py-6 text-sm text-soft">
+            <Standing machines={machines} a={a} b={b} said={found} />
+          </p>
         )}
       </main>
     </div>
@@ -96,7 +114,7 @@ function cost({ known, unknown }: Cost): string {
 const run = (of: Bounded | null) => (of === null ? "–" : `${of.bound ? "≤ " : ""}${sayDuration(of.value)}`);
 const amps = (of: Bounded | null) => (of === null ? "–" : `${of.bound ? "≥ " : ""}${say(of.value, "current", "up")}`);
 
-function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Props["compared"]> }) {
+function Side({ compared: { a, b, differences: d } }: { compared: Compared }) {
   const rows: readonly [string, string, string][] = [
     ["Runs on one charge", run(d.run.before), run(d.run.after)],
     ...d.modes.map(({ name, before, after }): [string, string, string] => [`${name}, from all sources`, amps(before), amps(after)]),
@@ -171,7 +189,7 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
                 cell: ({ kind, fields }) =>
                   fields.map(({ field, before, after }) => (
                     <span key={field} className="mr-4 inline-block">
-                      {FIGURE_FIELDS[kind].find(({ key }) => key === field)?.label ?? fieldWords(field)}
+                      {fieldLabel(kind, field)}
                       {before || after !== "other" ? (
                         <span className="fig">
                           {" "}
@@ -191,12 +209,13 @@ function Side({ compared: { a, b, differences: d } }: { compared: NonNullable<Pr
   );
 }
 
-/** "inputMaxV" as words where no screen has a name for the field. */
-function fieldWords(field: string): string {
-  return field.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`);
+/** A field by the name a screen has for it. */
+function fieldLabel(kind: string, field: string): string {
+  const known = kind in FIGURE_FIELDS ? FIGURE_FIELDS[kind as keyof typeof FIGURE_FIELDS] : [];
+  return known.find(({ key }) => key === field)?.label ?? fieldWords(field);
 }
 
-function Verdicts({ title, none, list }: { title: string; none: string; list: readonly Verdict[] }) {
+function Verdicts({ title, none, list }: { title: string; none: string; list: Compared["differences"]["gained"] }) {
   return (
     <div>
       <h2 className="border-b border-ink pb-1 text-base font-bold">

@@ -1,6 +1,7 @@
 "use client";
 import { clsx } from "clsx";
 import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { useOpenField } from "../kit/useOpenField";
 
 export type CellParse<T> = (text: string) => { ok: true; value: T } | { ok: false; message: string };
 
@@ -29,28 +30,38 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   const closing = useRef(false);
   const noteId = useId();
   const editing = text !== null;
+  const saveText = (given: string) => {
+    const parsed = parse(given);
+    return parsed.ok ? commit(parsed.value) : parsed;
+  };
+  const kept = useOpenField(saveText);
 
   useEffect(() => {
     if (editing) input.current?.focus();
   }, [editing]);
 
+  const change = (next: string) => {
+    if (next.trim() === initial.trim()) kept.left();
+    else kept.note(label, next);
+    setText(next);
+    setError(null);
+  };
   const open = (start: string) => {
     closing.current = false;
-    setText(start);
-    setError(null);
+    change(start);
   };
   const close = (focus: boolean) => {
     // The focus moves while nothing on the page has changed yet: removing a focused field makes the browser lay out anew.
     closing.current = true;
     if (focus) button.current?.focus({ preventScroll: true });
+    kept.left();
     setText(null);
     setError(null);
   };
   const finish = (focus: boolean) => {
     if (text === null || closing.current) return;
     if (text.trim() === initial.trim()) return close(focus);
-    const parsed = parse(text);
-    const result = parsed.ok ? commit(parsed.value) : parsed;
+    const result = saveText(text);
     if (result.ok) close(focus);
     else setError(result.message);
   };
@@ -95,10 +106,7 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
           aria-label={label}
           aria-invalid={Boolean(error)}
           aria-describedby={error ? noteId : undefined}
-          onChange={(event) => {
-            setText(event.target.value);
-            setError(null);
-          }}
+          onChange={(event) => change(event.target.value)}
           onFocus={(event) => text === initial && event.target.select()}
           onKeyDown={onInputKey}
           onBlur={() => finish(false)}

@@ -1,24 +1,29 @@
 "use client";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { readMachineText } from "@/core/machine/read";
-import type { MachineOverview, MachineSummary } from "@/core/machine/summary";
-import { formatQuantity } from "@/core/quantity/format";
-import type { Severity } from "@/core/verdicts/types";
-import { type Created, createBlank, createFromExample, deleteMachine, duplicateMachine, importDocument, restoreMachine } from "@/state/api";
+import type { MachineSummary } from "@/core/machine/summary";
+import { type Created, deleteMachine, duplicateMachine, fetchMachines, importDocument, restoreMachine } from "@/state/api";
 import { FigureTable } from "../grid/FigureTable";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
-import { Field } from "../kit/Field";
-import { SeverityMark } from "../kit/Severity";
+import { ServerLink } from "../kit/ServerLink";
 import { ThemeButton } from "../kit/ThemeButton";
+import { usePolled } from "../kit/usePolled";
+import { ago } from "./ago";
+import { DeletedDialog } from "./DeletedDialog";
+import { LedgerDialog, type LedgerFile } from "./LedgerDialog";
+import { LeftBehind } from "./LeftBehind";
+import { NewDialog } from "./NewDialog";
+import { MainVolts, Verdicts, WorstAmps } from "./OverviewCells";
 
 const MAX_FILE_BYTES = 8 * 1024 * 1024;
 
 interface Props {
   machines: MachineSummary[];
+  deleted: { id: string; name: string; deletedAt: string }[];
+  ledger: LedgerFile;
   examples: { key: string; name: string }[];
 }
 
@@ -27,115 +32,17 @@ interface ImportTrouble {
   problems: { path: string; expected: string }[];
 }
 
-function Count({ severity, n }: { severity: Severity; n: number }) {
-  if (n === 0) return null;
-  return (
-    <span className="pr-3 whitespace-nowrap">
-      <SeverityMark severity={severity} /> <span className="fig font-semibold">{n}</span>
-    </span>
-  );
-}
-
-function Verdicts({ parts, stops, fixes, watches, asks }: MachineOverview) {
-  return (
-    <>
-      <Count severity="stop" n={stops} />
-      <Count severity="fix" n={fixes} />
-      <Count severity="watch" n={watches} />
-      <Count severity="ask" n={asks} />
-      {stops + fixes + watches + asks === 0 && <span className="text-xs text-soft">{parts === 0 ? "nothing to judge" : "clear"}</span>}
-    </>
-  );
-}
-
-/** Nobody may take silence for a clean bill. */
-/** The most its sources give in any mode; at least that where something is not known. */
-function WorstAmps({ overview }: Pick<MachineSummary, "overview">) {
-  const amps = overview?.worstA == null ? null : formatQuantity(overview.worstA, "current", "up");
-  return (
-    <>
-      {amps && overview?.worstAtLeast && <span className="pr-1 font-bold text-ask">≥</span>}
-      <span className="fig text-lg font-bold">{amps?.digits ?? "–"}</span>
-      <span className="unit">{amps?.unit}</span>
-    </>
-  );
-}
-
-const AGO = new Intl.RelativeTimeFormat("en", { numeric: "auto" });
-const AGO_UNITS: readonly (readonly [Intl.RelativeTimeFormatUnit, number])[] = [
-  ["year", 31_536_000],
-  ["month", 2_592_000],
-  ["day", 86_400],
-  ["hour", 3600],
-  ["minute", 60],
-];
-
-/** "3 hours ago", in the largest unit that fits. */
-function ago(at: string): string {
-  const seconds = (Date.parse(at) - Date.now()) / 1000;
-  const [unit, size] = AGO_UNITS.find(([, least]) => Math.abs(seconds) >= least) ?? ["second", 1];
-  return AGO.format(Math.round(seconds / size), unit);
-}
-
-function Unreadable() {
-  return (
-    <>
-      <SeverityMark severity="ask" /> <span className="text-xs text-soft">cannot be read or analysed by this version</span>
-    </>
-  );
-}
-
-function NewDialog({ examples, onClose, open }: { examples: Props["examples"]; onClose: () => void; open: (result: Created) => boolean }) {
-  const [name, setName] = useState("");
-  const [error, setError] = useState<string | null>(null);
-  const create = async () => {
-    if (name.trim() === "") return setError("Give the machine a name, such as Reedcutter.");
-    const result = await createBlank(name.trim());
-    if (!open(result) && !result.ok) setError(result.detail);
-  };
-  return (
-    <Dialog open onOpenChange={onClose} title="New machine">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          void create();
-        }}
-      >
-        <Field label="Name" error={error}>
-          {(props) => (
-            <input
-              {...props}
-              className="field w-full"
-              value={name}
-              maxLength={80}
-              onChange={(event) => {
-                setName(event.target.value);
-                setError(null);
-              }}
-            />
-          )}
-        </Field>
-        <Button type="submit" kind="main" className="mt-2">
-          Start from blank
-        </Button>
-      </form>
-      <h3 className="mt-6 text-sm font-bold">Or from an example</h3>
-      <ul className="mt-1">
-        {examples.map((example) => (
-          <li key={example.key} className="border-b border-hair py-1">
-            <button type="button" className="link text-sm" onClick={async () => open(await createFromExample(example.key))}>
-              {example.name}
-            </button>
-          </li>
-        ))}
-      </ul>
-    </Dialog>
-  );
-}
-
 /** The list of machines: what each asks for, and the ways to begin another. */
-export function MachinesScreen({ machines, examples }: Props) {
+export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }: Props) {
   const router = useRouter();
+  const waits = (list: readonly MachineSummary[]) => list.some(({ overview }) => overview.kind === "waiting");
+  const newest = usePolled(
+    waits(asOpened) ? asOpened.map(({ id, revision }) => `${id} ${revision}`).join() : null,
+    fetchMachines,
+    (list) => !waits(list),
+  );
+  const machines = newest.found ?? asOpened;
+  const [asked, setAsked] = useState<"ledger" | "deleted" | null>(null);
   const [creating, setCreating] = useState(false);
   const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
   const picker = useRef<HTMLInputElement>(null);
@@ -153,7 +60,11 @@ export function MachinesScreen({ machines, examples }: Props) {
     }
     const read = readMachineText(await file.text());
     if (!read.ok) return setTrouble({ file: file.name, problems: read.problems });
-    open(await importDocument(read.machine));
+    const done = open(await importDocument(read.machine));
+    if (done && read.cleaned.length > 0) {
+      const places = `${read.cleaned.slice(0, 3).join(", ")}${read.cleaned.length > 3 ? ` and ${read.cleaned.length - 3} more` : ""}`;
+      toast(`Line breaks or characters that cannot be seen were taken out of ${places}.`, { duration: 12_000 });
+    }
   };
   const remove = async (machine: MachineSummary) => {
     if (!(await deleteMachine(machine.id))) return toast.error("It could not be deleted: the server does not answer.");
@@ -209,26 +120,21 @@ export function MachinesScreen({ machines, examples }: Props) {
                 cellClass: "max-w-[360px] !whitespace-normal py-2",
                 cell: ({ id, name, description }) => (
                   <>
-                    <Link href={`/m/${id}/feeds`} className="text-base font-bold hover:underline">
+                    <ServerLink href={`/m/${id}/feeds`} className="text-base font-bold hover:underline">
                       {name}
-                    </Link>
+                    </ServerLink>
                     <span className="block text-xs text-soft">{description}</span>
                   </>
                 ),
               },
-              {
-                label: "Main",
-                num: true,
-                cellClass: "fig",
-                cell: ({ overview }) => (overview?.mainV == null ? "–" : `${Number(overview.mainV.toFixed(1))} V`),
-              },
+              { label: "Main", num: true, cellClass: "fig", cell: ({ overview }) => <MainVolts overview={overview} /> },
               { label: "Worst", num: true, cell: ({ overview }) => <WorstAmps overview={overview} /> },
-              { label: "Parts", num: true, cellClass: "fig", cell: ({ overview }) => overview?.parts ?? "–" },
-              { label: "Open verdicts", cell: ({ overview }) => (overview ? <Verdicts {...overview} /> : <Unreadable />) },
+              { label: "Parts", num: true, cellClass: "fig", cell: ({ overview }) => (overview.kind === "known" ? overview.parts : "–") },
+              { label: "Open verdicts", cell: ({ overview }) => <Verdicts overview={overview} /> },
               {
                 label: "Edited",
                 cellClass: "text-xs text-soft",
-                cell: ({ updatedAt }) => <span suppressHydrationWarning>{ago(updatedAt)}</span>,
+                cell: ({ updatedAt }) => <span suppressHydrationWarning>{updatedAt === "" ? "–" : ago(updatedAt)}</span>,
               },
               {
                 label: "Actions",
@@ -249,9 +155,9 @@ export function MachinesScreen({ machines, examples }: Props) {
                       Duplicate
                     </button>
                     {machines.length > 1 && (
-                      <Link className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
+                      <ServerLink className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
                         Compare
-                      </Link>
+                      </ServerLink>
                     )}
                     <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
                       Export
@@ -265,10 +171,31 @@ export function MachinesScreen({ machines, examples }: Props) {
             ]}
           />
         )}
-        <p className="pt-6 text-xs text-soft">
+        {newest.failed && (
+          <p role="alert" className="pt-3 text-sm">
+            The server does not answer: what is still missing was not worked out.{" "}
+            <button type="button" className="link" onClick={newest.again}>
+              Try again
+            </button>
+          </p>
+        )}
+        <p className="flex flex-wrap gap-x-6 pt-6 text-sm">
+          <button type="button" className="link" onClick={() => setAsked("ledger")}>
+            Backups of the ledger
+          </button>
+          {deleted.length > 0 && (
+            <button type="button" className="link" onClick={() => setAsked("deleted")}>
+              Deleted machines ({deleted.length})
+            </button>
+          )}
+        </p>
+        <p className="pt-4 text-xs text-soft">
           Mains wiring inside supplies and chargers is not planned here: local codes and licensed people decide it.
         </p>
       </main>
+      <LeftBehind names={machines} />
+      {asked === "ledger" && <LedgerDialog ledger={ledger} onClose={() => setAsked(null)} />}
+      {asked === "deleted" && <DeletedDialog deleted={deleted} onClose={() => setAsked(null)} />}
       {creating && <NewDialog examples={examples} onClose={() => setCreating(false)} open={open} />}
       {trouble && (
         <Dialog

@@ -27,6 +27,7 @@ import type { Flow, FlowLoad } from "@/core/returns/flow";
 import { landCommand } from "@/core/returns/land";
 import type { Picture, Shape, Spot, Tone } from "@/core/returns/pen";
 import { pictureOf } from "@/core/returns/picture";
+import { download } from "../kit/download";
 import { TerminalSelect } from "../parts/TerminalSelect";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
@@ -245,16 +246,8 @@ export function FlowPicture({ machine, flow }: { machine: Machine; flow: Flow })
       over ? `${name(String(dragged.id))} comes home on ${name(target(over.id))}` : "Left where it was",
     onDragCancel: () => "Left where it was",
   };
-  const save = (shown: Picture) => {
-    const url = URL.createObjectURL(
-      new Blob([pictureSvg(shown, `${machine.name}, ${machine.modes[flow.mode]?.name ?? ""}`)], { type: "image/svg+xml" }),
-    );
-    const link = document.createElement("a");
-    link.href = url;
-    link.download = `${machine.name} returns.svg`;
-    link.click();
-    URL.revokeObjectURL(url);
-  };
+  const save = (shown: Picture) =>
+    download(pictureSvg(shown, `${machine.name}, ${machine.modes[flow.mode]?.name ?? ""}`), `${machine.name} returns`, "svg");
   return (
     <div ref={ref} className="relative flex h-full min-h-0 flex-col">
       {picture && (

@@ -1,22 +1,14 @@
 "use client";
 import { useMemo } from "react";
-import { fileStem, toJson } from "@/core/exchange/json";
+import { toJson } from "@/core/exchange/json";
 import { buildSheet, CAUTIONS, sheetMarkdown } from "@/core/exchange/sheet";
 import { toSpice } from "@/core/exchange/spice";
 import { analysedOf, analysisOf, isBroken } from "@/state/findings";
 import { FigureTable, type TableColumn } from "../grid/FigureTable";
 import { Button } from "../kit/Button";
+import { download } from "../kit/download";
 import { useWorkbench } from "../workbench/context";
 import { EmptyMachine } from "../workbench/EmptyMachine";
-
-function save(name: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
-  const link = document.createElement("a");
-  link.href = url;
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(url);
-}
 
 function Table({
   caption,
@@ -62,7 +54,6 @@ export function SheetScreen() {
   if (machine.parts.length === 0) return <EmptyMachine />;
   if (!sheet || !analysis || !analysed)
     return <p className="p-6 text-sm text-soft">{broken ? "There are no figures to print: see the verdicts." : "Working it out…"}</p>;
-  const stem = fileStem(machine.name);
   const spiceMode = machine.modes[mode === "worst" ? 0 : mode] ?? machine.modes[0];
   return (
     <div className="print-flow min-h-0 flex-1 overflow-auto px-6 py-4">
@@ -70,10 +61,10 @@ export function SheetScreen() {
         <Button kind="main" onClick={() => window.print()}>
           Print
         </Button>
-        <Button onClick={() => save(`${stem}.md`, "text/markdown", sheetMarkdown(analysed, analysis))}>Save as Markdown</Button>
-        <Button onClick={() => save(`${stem}.json`, "application/json", toJson(machine))}>Export the machine, JSON</Button>
+        <Button onClick={() => download(sheetMarkdown(analysed, analysis), machine.name, "md")}>Save as Markdown</Button>
+        <Button onClick={() => download(toJson(machine), machine.name, "json")}>Export the machine, JSON</Button>
         {spiceMode && (
-          <Button onClick={() => save(`${stem}-${fileStem(spiceMode.name)}.cir`, "text/plain", toSpice(machine, spiceMode.id).text)}>
+          <Button onClick={() => download(toSpice(machine, spiceMode.id).text, `${machine.name} ${spiceMode.name}`, "cir")}>
             Export {spiceMode.name}, SPICE netlist
           </Button>
         )}

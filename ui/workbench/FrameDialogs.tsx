@@ -3,6 +3,7 @@ import { Dialog } from "../kit/Dialog";
 import { AddPartDialog } from "../parts/AddPartDialog";
 import { RemovePartDialog } from "../parts/RemovePartDialog";
 import type { DialogRequest } from "./context";
+import { HistoryDialog } from "./HistoryDialog";
 import { ModesDialog } from "./ModesDialog";
 import { SettingsDialog } from "./SettingsDialog";
 import { SHORTCUTS } from "./useShortcuts";
@@ -18,6 +19,8 @@ export function FrameDialogs({ request, onClose }: { request: DialogRequest; onC
       return <ModesDialog onClose={onClose} />;
     case "settings":
       return <SettingsDialog onClose={onClose} />;
+    case "history":
+      return <HistoryDialog onClose={onClose} />;
     case "keys":
       return (
         <Dialog

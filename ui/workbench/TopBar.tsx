@@ -1,37 +1,19 @@
 "use client";
 import { clsx } from "clsx";
-import Link from "next/link";
 import { usePathname } from "next/navigation";
 import { STEPS } from "@/core/verdicts/types";
 import { analysisOf } from "@/state/findings";
+import type { Stepped } from "@/state/workbench";
+import { ServerLink } from "../kit/ServerLink";
 import { ThemeButton } from "../kit/ThemeButton";
 import { useWorkbench, useWorkbenchContext } from "./context";
+import { SaveNote } from "./SaveNote";
+import { openStep, TABS } from "./step-names";
+import { saySteps } from "./useShortcuts";
 
-const TABS = [
-  { step: "loads", label: "Loads" },
-  { step: "sources", label: "Sources" },
-  { step: "feeds", label: "Feeds" },
-  { step: "returns", label: "Returns" },
-  { step: "sheet", label: "Sheet" },
-] as const;
-
-function SaveNote() {
-  const save = useWorkbench((state) => state.save);
-  const revision = useWorkbench((state) => state.revision);
-  const retry = useWorkbench((state) => state.retry);
-  if (save.kind === "offline") {
-    return (
-      <button type="button" className="font-bold text-stop underline dark:text-fix" onClick={retry}>
-        Not saved. Try again
-      </button>
-    );
-  }
-  const text = { saved: `Saved · revision ${revision}`, saving: "Saving…", conflict: "Edited elsewhere" }[save.kind];
-  return (
-    <span role="status" data-save={save.kind}>
-      {text}
-    </span>
-  );
+/** A step that could not be taken back says why; one that was shows on the screen. */
+function sayBlocked(done: Stepped, redo: boolean): void {
+  if (done?.blocked) saySteps(done, redo);
 }
 
 /** Name, steps in working order with their open verdicts, and what concerns the whole machine. */
@@ -52,18 +34,23 @@ export function TopBar() {
         <h1 className="truncate text-lg leading-tight font-bold" title={machine.name}>
           {machine.name}
         </h1>
-        <Link href="/" className="text-xs text-soft hover:underline">
+        <ServerLink href="/" className="text-xs text-soft hover:underline">
           All machines
-        </Link>
+        </ServerLink>
       </div>
       <nav aria-label="Steps" className="flex items-stretch">
         {TABS.map(({ step, label }) => {
           const current = path.endsWith(`/${step}`);
           const open = STEPS.some((each) => each === step) ? (verdicts?.filter((verdict) => verdict.step === step).length ?? 0) : 0;
           return (
-            <Link
+            <a
               key={step}
               href={`/m/${id}/${step}`}
+              onClick={(event) => {
+                if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+                event.preventDefault();
+                openStep(id, step);
+              }}
               aria-current={current ? "page" : undefined}
               className={clsx(
                 "flex items-center gap-2 border-l border-hair px-4 text-base",
@@ -77,7 +64,7 @@ export function TopBar() {
                   <span className="sr-only"> open verdicts</span>
                 </span>
               )}
-            </Link>
+            </a>
           );
         })}
       </nav>
@@ -88,7 +75,7 @@ export function TopBar() {
           className={quiet}
           disabled={!undoStep}
           title={undoStep ? `Undo: ${undoStep.label}` : undefined}
-          onClick={() => undo()}
+          onClick={() => sayBlocked(undo(), false)}
         >
           Undo
         </button>
@@ -97,9 +84,12 @@ export function TopBar() {
           className={quiet}
           disabled={!redoStep}
           title={redoStep ? `Redo: ${redoStep.label}` : undefined}
-          onClick={() => redo()}
+          onClick={() => sayBlocked(redo(), true)}
         >
           Redo
+        </button>
+        <button type="button" className={quiet} onClick={() => openDialog({ kind: "history" })}>
+          History
         </button>
         <button type="button" className={quiet} onClick={() => openDialog({ kind: "settings" })}>
           Settings

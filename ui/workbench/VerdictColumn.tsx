@@ -1,5 +1,5 @@
 "use client";
-import { usePathname, useRouter } from "next/navigation";
+import { usePathname } from "next/navigation";
 import { memo, useCallback, useMemo, useState } from "react";
 import { toast } from "sonner";
 import type { Machine, Wire } from "@/core/machine/schema";
@@ -8,6 +8,7 @@ import type { Verdict } from "@/core/verdicts/types";
 import { analysedOf, analysisOf, isBroken } from "@/state/findings";
 import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
+import { openStep } from "./step-names";
 
 const STEP_NAMES: Readonly<Record<string, string>> = { loads: "Loads", sources: "Sources", feeds: "Feeds", returns: "Returns" };
 
@@ -96,7 +97,6 @@ export function VerdictColumn() {
   const chosen = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected)?.name);
   const empty = useWorkbench((state) => state.machine.parts.length === 0);
   const selected = useWorkbench((state) => state.selected);
-  const router = useRouter();
   const all = step === "sheet";
   const shown = verdicts?.filter((verdict) => all || verdict.step === step) ?? [];
   const elsewhere = verdicts?.filter((verdict) => !all && verdict.step !== step) ?? [];
@@ -108,10 +108,10 @@ export function VerdictColumn() {
     (verdict: Verdict) => {
       const row = rowsOf(verdict, rowIndex(store.getState().machine))[0] ?? null;
       store.getState().select(row);
-      if (verdict.step !== step) router.push(`/m/${id}/${verdict.step}`);
+      if (verdict.step !== step) openStep(id, verdict.step);
       else requestAnimationFrame(() => document.querySelector(`[data-row="${row}"]`)?.scrollIntoView({ block: "nearest" }));
     },
-    [store, router, id, step],
+    [store, id, step],
   );
   const [wanted, setWanted] = useState<string | null>(null);
   const visible = wanted === step ? shown : shown.slice(0, FIRST);

@@ -1,21 +1,28 @@
 "use client";
-import { type ReactNode, useEffect, useMemo, useRef, useState } from "react";
-import { toast } from "sonner";
+import { usePathname } from "next/navigation";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import type { Ask } from "@/core/engine/engine";
 import type { Machine } from "@/core/machine/schema";
 import { afterPaint, atOnce, startAnalyst } from "@/state/analyst";
-import { fetchMachine, saveMachine } from "@/state/api";
+import { saveEdits } from "@/state/api";
 import { analysedOf, ranThroughOf } from "@/state/findings";
 import { keepLate, lateWorker, Sources } from "@/state/sources";
-import { createWorkbench } from "@/state/workbench";
+import { ownWindow } from "@/state/windows";
+import { createWorkbench, type Keeper } from "@/state/workbench";
 import { WorkingPopover } from "../figure/WorkingPopover";
 import { PaneBoundary } from "../kit/PaneBoundary";
+import { OpenFieldsContext } from "../kit/useOpenField";
+import { LeftBehind } from "../machines/LeftBehind";
 import { ConflictDialog } from "./ConflictDialog";
 import { type DialogRequest, WorkbenchContext, type WorkingRequest } from "./context";
 import { FrameDialogs } from "./FrameDialogs";
+import { GoneDialog } from "./GoneDialog";
+import { LookedAt, useRestore } from "./LookedAt";
 import { ModeStrip } from "./ModeStrip";
+import { StepScreen } from "./StepScreen";
 import { TopBar } from "./TopBar";
+import { useSaving } from "./useSaving";
 import { useShortcuts } from "./useShortcuts";
 import { VerdictColumn } from "./VerdictColumn";
 
@@ -23,12 +30,30 @@ interface Props {
   id: string;
   revision: number;
   machine: Machine;
-  children: ReactNode;
+  /** When it was so, as ISO text, for a revision that is only looked at; null for the machine itself. */
+  lookedAt: string | null;
 }
 
+/** The journal of this window, which there is in the browser only. */
+const keeper: Keeper = {
+  put: (entry) => ownWindow().journal.put(entry),
+  saved: (ids) => ownWindow().journal.saved(ids),
+  drop: (ids) => ownWindow().journal.drop(ids),
+  change: (edits) => ownWindow().journal.change(edits),
+};
+
 /** The open machine: steps above, modes under them, the screen, and verdicts at the right of every step. */
-export function WorkbenchFrame({ id, revision, machine, children }: Props) {
-  const [store] = useState(() => createWorkbench({ id, machine, revision, send: saveMachine }));
+export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
+  const [store] = useState(() =>
+    createWorkbench({
+      id,
+      machine,
+      revision,
+      keeper,
+      send: (of, base, edits) => saveEdits(of, base, edits, ownWindow().name),
+      ...(lookedAt === null ? {} : { lookedAt: `This is revision ${revision}, to be looked at only. Restore it to go on from here.` }),
+    }),
+  );
   const [sources] = useState(() => new Sources());
   const [request, setRequest] = useState<DialogRequest>(null);
   const [figure, setFigure] = useState<WorkingRequest | null>(null);
@@ -47,32 +72,10 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
     };
   }, [store, sources]);
 
-  useEffect(() => {
-    const refresh = async () => {
-      if (document.visibilityState !== "visible" || store.getState().save.kind !== "saved") return;
-      const found = await fetchMachine(id);
-      if (found) store.getState().adoptNewer(found.revision, found.document);
-    };
-    const leaving = (event: BeforeUnloadEvent) => {
-      if (store.getState().save.kind !== "saved") event.preventDefault();
-    };
-    void refresh();
-    document.addEventListener("visibilitychange", refresh);
-    window.addEventListener("beforeunload", leaving);
-    return () => {
-      document.removeEventListener("visibilitychange", refresh);
-      window.removeEventListener("beforeunload", leaving);
-    };
-  }, [id, store]);
+  const fields = useSaving(id, store, lookedAt !== null);
 
-  useEffect(
-    () =>
-      store.subscribe((state, previous) => {
-        if (state.save.kind === "offline" && previous.save.kind !== "offline") toast.error(state.save.detail, { duration: 8000 });
-      }),
-    [store],
-  );
-
+  const step = usePathname();
+  useRestore(store);
   useShortcuts(store, setRequest);
   const value = useMemo(
     () => ({
@@ -89,27 +92,32 @@ export function WorkbenchFrame({ id, revision, machine, children }: Props) {
   const waiting = useStore(store, (state) => ranThroughOf(state) !== (atOnce(state.machine) ? analysedOf(state) : state.machine));
   return (
     <WorkbenchContext value={value}>
-      <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">
-        <TopBar />
-        <PaneBoundary what="The modes">
-          <ModeStrip />
-        </PaneBoundary>
-        <div className="print-flow flex min-h-0 flex-1">
-          <main className="print-flow flex min-w-0 flex-1 flex-col">
-            <PaneBoundary what="This step" on={children}>
-              {children}
-            </PaneBoundary>
-          </main>
-          <PaneBoundary what="The verdicts">
-            <VerdictColumn />
+      <OpenFieldsContext value={fields}>
+        <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">
+          <TopBar />
+          {lookedAt !== null && <LookedAt id={id} revision={revision} at={lookedAt} />}
+          <PaneBoundary what="The modes">
+            <ModeStrip />
           </PaneBoundary>
+          <div className="print-flow flex min-h-0 flex-1">
+            <main className="print-flow flex min-w-0 flex-1 flex-col">
+              <PaneBoundary what="This step" on={step}>
+                <StepScreen />
+              </PaneBoundary>
+            </main>
+            <PaneBoundary what="The verdicts">
+              <VerdictColumn />
+            </PaneBoundary>
+          </div>
         </div>
-      </div>
-      <PaneBoundary what="The dialog" on={request}>
-        <FrameDialogs request={request} onClose={() => setRequest(null)} />
-      </PaneBoundary>
-      <WorkingPopover request={figure} onClose={() => setFigure(null)} />
-      <ConflictDialog />
+        <PaneBoundary what="The dialog" on={request}>
+          <FrameDialogs request={request} onClose={() => setRequest(null)} />
+        </PaneBoundary>
+        <WorkingPopover request={figure} onClose={() => setFigure(null)} />
+        <ConflictDialog />
+        <GoneDialog />
+        <LeftBehind except={id} />
+      </OpenFieldsContext>
     </WorkbenchContext>
   );
 }

@@ -15,6 +15,7 @@ export type DialogRequest =
   | { kind: "remove"; part: string }
   | { kind: "modes" }
   | { kind: "settings" }
+  | { kind: "history" }
   | { kind: "keys" }
   | null;
 
@@ -55,7 +56,7 @@ export function useDispatch(): { dispatch: Dispatch; act: (command: Command) => 
     const dispatch: Dispatch = (command) => store.getState().dispatch(command);
     const act = (command: Command) => {
       const result = dispatch(command);
-      if (!result.ok) toast.error(result.message);
+      if (!result.ok && !store.getState().rehearsing()) toast.error(result.message);
       return result.ok;
     };
     return { dispatch, act };

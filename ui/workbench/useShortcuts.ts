@@ -1,7 +1,7 @@
 "use client";
 import { useEffect } from "react";
 import { toast } from "sonner";
-import type { Workbench } from "@/state/workbench";
+import type { Stepped, Workbench } from "@/state/workbench";
 import type { DialogRequest } from "./context";
 
 /** Keys that work anywhere on a workbench; shown on the key sheet. */
@@ -18,8 +18,16 @@ export const SHORTCUTS: readonly { keys: string; what: string }[] = [
   { keys: "F", what: "In a mode's cell: do in every mode what the load does in this one" },
   { keys: "Space", what: "On a load in the flow picture: pick its return up; arrows go from place to place, Space lands it" },
   { keys: "M", what: "Edit the modes" },
+  { keys: "H", what: "History: what changed, when, and how it was before" },
   { keys: "?", what: "This key sheet" },
 ];
+
+/** Says what undoing or redoing did, or why it did nothing. */
+export function saySteps(done: Stepped, redo: boolean): void {
+  const [did, todo] = redo ? ["Redone", "redo"] : ["Undone", "undo"];
+  if (done?.blocked) toast(`Not ${did.toLowerCase()}: ${done.label}. ${done.blocked}.`, { duration: 6000, id: "undo" });
+  else toast(done ? `${did}: ${done.label}` : `Nothing to ${todo}`, { duration: 1500, id: "undo" });
+}
 
 function typing(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
@@ -42,14 +50,14 @@ export function useShortcuts(store: Workbench, open: (request: DialogRequest) =>
       if (command && (key === "z" || key === "y")) {
         event.preventDefault();
         const redo = key === "y" || event.shiftKey;
-        const label = redo ? state.redo() : state.undo();
-        toast(label ? `${redo ? "Redone" : "Undone"}: ${label}` : `Nothing to ${redo ? "redo" : "undo"}`, { duration: 1500, id: "undo" });
+        saySteps(redo ? state.redo() : state.undo(), redo);
         return;
       }
       if (command || event.altKey) return;
       if (key === "a") open({ kind: "add", under: state.selected });
       else if (event.key === "Delete" && state.selected) open({ kind: "remove", part: state.selected });
       else if (key === "m") open({ kind: "modes" });
+      else if (key === "h") open({ kind: "history" });
       else if (key === "w") state.setMode("worst");
       else if (key === "[") stepMode(-1);
       else if (key === "]") stepMode(1);

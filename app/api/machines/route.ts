@@ -1,20 +1,20 @@
 import { NextResponse } from "next/server";
+import { machinesAndWork } from "@/server/background";
 import { database } from "@/server/database";
-import { problem, readJson } from "@/server/http";
-import { createMachine, listMachines } from "@/server/machines";
+import { answering, readJson } from "@/server/http";
+import { createMachine } from "@/server/machines";
+import { problem } from "@/server/problem";
 import { readCreate } from "@/server/requests";
 
 export const dynamic = "force-dynamic";
 
-export function GET() {
-  return NextResponse.json(listMachines(database()));
-}
+export const GET = answering(() => NextResponse.json(machinesAndWork(database())));
 
-export async function POST(request: Request) {
+export const POST = answering(async (request: Request) => {
   const body = await readJson(request);
   if (!body.ok) return body.response;
   const wanted = readCreate(body.json);
   if (!wanted.ok) return problem(422, "Not accepted", wanted.detail, wanted.problems ? { problems: wanted.problems } : {});
   const { id, revision } = createMachine(database(), wanted.machine, wanted.label);
-  return NextResponse.json({ id, revision }, { status: 201 });
-}
+  return NextResponse.json({ id, revision, cleaned: wanted.cleaned }, { status: 201 });
+});

@@ -1,21 +1,24 @@
 import { NextResponse } from "next/server";
 import { readMachine } from "@/core/machine/read";
 import { database } from "@/server/database";
-import { notFound, problem, readably, readJson } from "@/server/http";
-import { getMachine, removeMachine, saveMachine } from "@/server/machines";
+import { answering, type IdContext, notFound, readably, readJson } from "@/server/http";
+import { getMachine, purgeMachine, removeMachine, revisionOf, saveMachine } from "@/server/machines";
+import { problem } from "@/server/problem";
 import { saveSchema } from "@/server/requests";
+import { giveBack } from "@/server/thinning";
 
-type Context = { params: Promise<{ id: string }> };
-
-export async function GET(_request: Request, { params }: Context) {
+/** The machine; nothing (204) where the revision that is asked for as `known` is still the newest. */
+export const GET = answering(async (request: Request, { params }: IdContext) => {
   const { id } = await params;
+  const known = new URL(request.url).searchParams.get("known");
+  if (known !== null && revisionOf(database(), id) === Number(known)) return new NextResponse(null, { status: 204 });
   return readably(() => {
     const found = getMachine(database(), id);
     return found ? NextResponse.json(found) : notFound();
   });
-}
+});
 
-export async function PUT(request: Request, { params }: Context) {
+export const PUT = answering(async (request: Request, { params }: IdContext) => {
   const { id } = await params;
   const body = await readJson(request);
   if (!body.ok) return body.response;
@@ -24,9 +27,9 @@ export async function PUT(request: Request, { params }: Context) {
   const read = readMachine(parsed.data.document);
   if (!read.ok)
     return problem(422, "Not accepted", "The document is not valid. Nothing was changed.", { problems: read.problems.slice(0, 20) });
-  const { base, label } = parsed.data;
+  const { base, label, save } = parsed.data;
   return readably(() => {
-    const result = saveMachine(database(), id, base, read.machine, label);
+    const result = saveMachine(database(), id, base, read.machine, label, save);
     if (result.ok) return NextResponse.json({ revision: result.revision });
     if (result.reason === "missing") return notFound();
     return problem(
@@ -36,8 +39,13 @@ export async function PUT(request: Request, { params }: Context) {
       { current: result.current },
     );
   });
-}
+});
 
-export async function DELETE(_request: Request, { params }: Context) {
-  return removeMachine(database(), (await params).id) ? new NextResponse(null, { status: 204 }) : notFound();
-}
+/** Takes the machine off the list; `?for=good` forgets one that is off it already. */
+export const DELETE = answering(async (request: Request, { params }: IdContext) => {
+  const { id } = await params;
+  const forGood = new URL(request.url).searchParams.get("for") === "good";
+  if (!(forGood ? purgeMachine : removeMachine)(database(), id)) return notFound();
+  if (forGood) giveBack(database());
+  return new NextResponse(null, { status: 204 });
+});

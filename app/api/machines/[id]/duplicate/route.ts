@@ -1,10 +1,10 @@
 import { NextResponse } from "next/server";
 import { NAME_MAX } from "@/core/machine/schema";
 import { database } from "@/server/database";
-import { notFound, readably } from "@/server/http";
+import { answering, type IdContext, notFound, readably } from "@/server/http";
 import { createMachine, getMachine } from "@/server/machines";
 
-export async function POST(_request: Request, { params }: { params: Promise<{ id: string }> }) {
+export const POST = answering(async (_request: Request, { params }: IdContext) => {
   const { id: original } = await params;
   return readably(() => {
     const found = getMachine(database(), original);
@@ -13,4 +13,4 @@ export async function POST(_request: Request, { params }: { params: Promise<{ id
     const { id, revision } = createMachine(database(), { ...found.document, name }, `Copied from ${found.document.name}`);
     return NextResponse.json({ id, revision }, { status: 201 });
   });
-}
+});

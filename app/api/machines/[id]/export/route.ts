@@ -1,10 +1,10 @@
 import { NextResponse } from "next/server";
 import { fileStem } from "@/core/exchange/json";
 import { database } from "@/server/database";
-import { notFound } from "@/server/http";
+import { answering, type IdContext, notFound } from "@/server/http";
 import { machineFile } from "@/server/machines";
 
-export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }) {
+export const GET = answering(async (_request: Request, { params }: IdContext) => {
   const file = machineFile(database(), (await params).id);
   if (!file) return notFound();
   return new NextResponse(file.text, {
@@ -13,4 +13,4 @@ export async function GET(_request: Request, { params }: { params: Promise<{ id:
       "Content-Disposition": `attachment; filename="${fileStem(file.name)}.json"`,
     },
   });
-}
+});

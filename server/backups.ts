@@ -1,0 +1,47 @@
+import { existsSync, renameSync, rmSync } from "node:fs";
+import { type BackupKind, backupFiles, newBackup, noteSeen, thinBackups } from "./backup-files";
+import type { Db } from "./database";
+import { newestVersion } from "./database";
+import { inspect } from "./inspect";
+
+/** How many machines are in a ledger, deleted ones that can be brought back included. */
+export function machineCount(db: Db): number {
+  return db.prepare<[], { n: number }>("SELECT count(*) AS n FROM machine").get()?.n ?? 0;
+}
+
+/**
+ * Copies the whole ledger into a file of its own while it is in use (the online backup of SQLite). A copy that was not finished
+ * or is not sound leaves nothing behind.
+ * @returns the name of the backup
+ */
+export async function backUp(db: Db, kind: BackupKind, now = new Date()): Promise<string> {
+  const path = newBackup(db.name, kind, now);
+  const draft = `${path}.unfinished`;
+  try {
+    await db.backup(draft);
+    // The copy is in the mode of its original; nobody writes it, so it needs no log beside it.
+    const trouble = inspect(draft, newestVersion());
+    if (trouble) throw new Error(trouble.detail ?? trouble.found);
+    renameSync(draft, path);
+  } finally {
+    for (const rest of ["", "-wal", "-shm"]) if (existsSync(draft + rest)) rmSync(draft + rest);
+  }
+  noteSeen(db.name, machineCount(db));
+  thinBackups(db.name);
+  return path.slice(path.lastIndexOf("/") + 1);
+}
+
+const DAY_MS = 86_400_000;
+
+/** Backs up when something changed since the newest backup, once a day. */
+export async function backUpDaily(db: Db, now = new Date()): Promise<boolean> {
+  noteSeen(db.name, machineCount(db));
+  const changed = db
+    .prepare<[], { at: string | null }>("SELECT max(max(updated_at), coalesce(max(deleted_at), '')) AS at FROM machine")
+    .get()?.at;
+  if (!changed) return false;
+  const last = backupFiles(db.name).find(({ kind }) => kind === "daily");
+  if (last && (changed <= last.at || now.getTime() - Date.parse(last.at) < DAY_MS)) return false;
+  await backUp(db, "daily", now);
+  return true;
+}

@@ -1,0 +1,132 @@
+"use client";
+import { format, isToday, isYesterday } from "date-fns";
+import { useEffect, useState } from "react";
+import { toast } from "sonner";
+import { fetchHistory, type HistoryLine } from "@/state/api";
+import { ownWindow } from "@/state/windows";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { useWorkbench, useWorkbenchContext } from "./context";
+import { restoreRevision } from "./LookedAt";
+
+function dayOf(at: string): string {
+  const day = new Date(at);
+  return isToday(day) ? "Today" : isYesterday(day) ? "Yesterday" : format(day, "EEEE d MMMM yyyy");
+}
+
+/** Lines by day, in the order they come. */
+function byDay(lines: readonly HistoryLine[]): { day: string; lines: HistoryLine[] }[] {
+  const days: { day: string; lines: HistoryLine[] }[] = [];
+  for (const line of lines) {
+    const day = dayOf(line.at);
+    const last = days.at(-1);
+    if (last?.day === day) last.lines.push(line);
+    else days.push({ day, lines: [line] });
+  }
+  return days;
+}
+
+/** What changed, when, and from which window; each revision that is kept can be looked at and restored. */
+export function HistoryDialog({ onClose }: { onClose: () => void }) {
+  const { store } = useWorkbenchContext();
+  const id = useWorkbench((state) => state.id);
+  const revision = useWorkbench((state) => state.revision);
+  const [lines, setLines] = useState<readonly HistoryLine[] | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  // Asked again after each save, so that what was just done stands in it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision is a new history
+  useEffect(() => {
+    let gone = false;
+    void fetchHistory(id).then((found) => {
+      if (gone) return;
+      if ("ok" in found) setTrouble(found.detail);
+      else {
+        setTrouble(null);
+        setLines(found);
+      }
+    });
+    return () => {
+      gone = true;
+    };
+  }, [id, revision]);
+  const restore = async (line: HistoryLine) => {
+    const refused = await restoreRevision(store, line.revision);
+    if (refused) return toast.error(refused);
+    onClose();
+    toast(`The plan is as it was at revision ${line.revision}. Undo takes that back.`);
+  };
+  const own = ownWindow().name;
+  return (
+    <Dialog
+      open
+      wide
+      onOpenChange={onClose}
+      title="History"
+      description="Every revision of the last day is kept, then one an hour for two weeks, then one a day. Restoring one is an edit like any other: it makes a new revision, and Undo takes it back."
+    >
+      {trouble && (
+        <p role="alert" className="text-sm font-semibold text-stop dark:text-fix">
+          {trouble}
+        </p>
+      )}
+      {!lines && !trouble && <p className="text-sm text-soft">Looking it up…</p>}
+      {lines &&
+        byDay(lines).map(({ day, lines: all }) => (
+          <section key={day} className="mb-4">
+            <h3 className="border-b border-ink pb-1 text-sm font-bold">{day}</h3>
+            <ul>
+              {all.map((line) => (
+                <li
+                  key={line.revision}
+                  className="grid grid-cols-[52px_minmax(0,1fr)_auto] gap-x-3 border-b border-hair py-1.5 text-sm max-sm:grid-cols-[52px_minmax(0,1fr)]"
+                >
+                  <span className="fig text-soft">{format(new Date(line.at), "HH:mm")}</span>
+                  <div className="min-w-0">
+                    <p className="font-semibold break-words">
+                      {line.label || "Edit"}
+                      <span className="pl-2 text-xs font-normal text-soft">
+                        revision {line.revision}
+                        {line.origin !== null && (line.origin === own ? ", this window" : `, window ${line.origin}`)}
+                      </span>
+                    </p>
+                    {line.lines.length > 0 && (
+                      <ul className="text-xs text-soft">
+                        {line.lines.map((each) => (
+                          <li key={each} className="break-words">
+                            {each}
+                          </li>
+                        ))}
+                      </ul>
+                    )}
+                  </div>
+                  <div className="flex items-start gap-1 max-sm:col-start-2">
+                    {line.revision === revision ? (
+                      <span className="px-1 py-1 text-xs text-soft">as it is now</span>
+                    ) : (
+                      <>
+                        <a
+                          className="link px-1 py-1 text-xs"
+                          href={`?revision=${line.revision}`}
+                          aria-label={`Look at revision ${line.revision}`}
+                        >
+                          Look at it
+                        </a>
+                        <Button
+                          kind="quiet"
+                          className="!px-1 !text-xs underline"
+                          aria-label={`Restore revision ${line.revision}`}
+                          onClick={() => void restore(line)}
+                        >
+                          Restore
+                        </Button>
+                      </>
+                    )}
+                  </div>
+                </li>
+              ))}
+            </ul>
+          </section>
+        ))}
+    </Dialog>
+  );
+}
