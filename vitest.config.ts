@@ -14,6 +14,7 @@ const rooms = [
   "tests/cases",
   "tests/record",
   "tests/matrix",
+  "tests/faults",
 ];
 
 export default defineConfig({

@@ -90,7 +90,9 @@ function interfaceTests() {
   console.log("\n== Interface tests in Chromium, production build");
   const path = "test-results/playwright.json";
   rmSync(path, { force: true });
-  run("node_modules/.bin/playwright", ["test"], { env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: path } });
+  run("node_modules/.bin/playwright", ["test"], {
+    env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: path, ...(LONG ? { NODE_LEDGER_SEEDS: "all" } : {}) },
+  });
   const { passed, failed } = report(path, (json) => ({
     passed: json.stats.expected + json.stats.flaky,
     failed: json.stats.unexpected + (json.errors?.length ?? 0),

@@ -78,9 +78,18 @@ export function openDatabase(path: string): Db {
     db.pragma("foreign_keys = ON");
   } catch (error) {
     db.close();
-    throw error;
+    if (!(error instanceof Database.SqliteError) || !error.code.startsWith("SQLITE_READONLY")) throw error;
+    return onlyRead(path, error);
   }
   return db;
+}
+
+/** A ledger of this version on a disk that may not be written: it can still be read. */
+function onlyRead(path: string, why: unknown): Db {
+  const db = new Database(path, { readonly: true, timeout: BUSY_MS });
+  if (db.pragma("user_version", { simple: true }) === newestVersion()) return db;
+  db.close();
+  throw why;
 }
 
 interface Held {
@@ -107,7 +116,8 @@ export function database(): Db {
   if (holder.nodeLedgerTrouble) throw new LedgerTrouble(holder.nodeLedgerTrouble);
   if (held) {
     const now = fileAt(held.path);
-    if (now === held.file) return held.db;
+    if (now === held.file && !held.db.readonly) return held.db;
+    if (now === held.file) return writableByNow(held);
     throw new LedgerTrouble(
       now === null
         ? { kind: "removed", found: "The ledger file was removed while Node Ledger was running. What was in it is still held here." }
@@ -120,6 +130,17 @@ export function database(): Db {
   const path = databasePath();
   const db = openDatabase(path);
   holder.nodeLedgerHeld = { db, path, file: fileAt(path) ?? "" };
+  return db;
+}
+
+/** Whoever is reading from a connection that is given up goes on with it for so long, ms. */
+const GIVEN_UP_MS = 1000;
+
+/** A file that could only be read may be writable by now. */
+function writableByNow({ db: before, path, file }: Held): Db {
+  const db = openDatabase(path);
+  holder.nodeLedgerHeld = { db, path, file };
+  setTimeout(() => before.close(), GIVEN_UP_MS).unref();
   return db;
 }
 

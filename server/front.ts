@@ -39,15 +39,24 @@ export function refusal({ method = "", url = "", headers }: Pick<IncomingMessage
   if (reads && (Number(stated ?? 0) > 0 || headers["transfer-encoding"] !== undefined))
     return { status: 400, detail: "A request that reads carries no body." };
   const tree = headers["next-router-state-tree"];
-  if (tree !== undefined && !isJson(tree)) return { status: 400, detail: "The state of the page is not readable." };
+  if (tree !== undefined && !isStateTree(tree)) return { status: 400, detail: "The state of the page is not readable." };
   if (headers["next-action"] !== undefined) return { status: 400, detail: "There is no such action." };
   return null;
 }
 
-function isJson(header: string | string[]): boolean {
+/** What a page states of itself: segments, each with the segments under it by name. Anything else makes a fault of the framework. */
+function isStateTree(header: string | string[]): boolean {
+  const isNode = (value: unknown, depth: number): boolean => {
+    if (!Array.isArray(value) || value.length < 2 || depth > 20) return false;
+    const [segment, under] = value as unknown[];
+    const named =
+      typeof segment === "string" ||
+      (Array.isArray(segment) && segment.length >= 3 && segment.slice(0, 3).every((each) => typeof each === "string"));
+    if (!named || typeof under !== "object" || under === null || Array.isArray(under)) return false;
+    return Object.values(under).every((each) => isNode(each, depth + 1));
+  };
   try {
-    JSON.parse(decodeURIComponent(String(header)));
-    return true;
+    return isNode(JSON.parse(decodeURIComponent(String(header))), 0);
   } catch {
     return false;
   }
@@ -63,14 +72,13 @@ function refuse(request: IncomingMessage, response: ServerResponse, { status, de
     "Content-Type": "application/problem+json",
     "Content-Length": Buffer.byteLength(body),
     "X-Content-Type-Options": "nosniff",
-    Connection: "close",
     ...(status === 405 ? { Allow: [...METHODS].join(", ") } : {}),
   });
   response.end(body);
-  // What still comes is thrown away as it comes, and not for ever.
-  request.resume();
+  // What still comes is thrown away as it comes, so that the sender reads the answer; and not for ever.
   const timer = setTimeout(() => request.socket.destroy(), DRAIN_MS);
   request.on("close", () => clearTimeout(timer));
+  request.resume();
 }
 
 /** Answers what is not even a request in the words of all other errors. */
@@ -103,7 +111,8 @@ function tellFaults(request: IncomingMessage, response: ServerResponse): void {
   response.write = ((...args: Parameters<typeof write>) => (tell() ? true : write.apply(response, args))) as typeof response.write;
   response.end = ((...args: Parameters<typeof end>) => {
     if (!tell()) return end.apply(response, args);
-    response.write = write;
+    // From here on it is the plain response again: ending it writes its head.
+    Object.assign(response, { writeHead, write, end });
     return end.call(response, text(), "utf8");
   }) as typeof response.end;
 }

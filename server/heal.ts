@@ -54,19 +54,25 @@ export function readable(path: string): Found[] {
   const found = existsSync(path) ? salvage(path) : [];
   const backup = newestGoodBackup(path);
   const file = backup && backupPath(path, backup);
+  const backed = new Map((file ? machinesOf(file) : []).map((each) => [each.id, each]));
   const known = new Set(found.map(({ id }) => id));
-  return [...found, ...(file ? machinesOf(file).filter(({ id }) => !known.has(id)) : [])];
+  const whole = found.map((each): Found => {
+    // Of a machine whose own row is lost the backup knows whether it was on the list.
+    const before = each.createdAt === null ? backed.get(each.id) : undefined;
+    return before ? { ...before, revision: each.revision, machine: each.machine } : each;
+  });
+  return [...whole, ...[...backed.values()].filter(({ id }) => !known.has(id))];
 }
 
 function fill(db: Db, all: readonly Found[]): void {
   const insert = db.prepare(
     `INSERT INTO machine (id, name, description, revision, created_at, updated_at, deleted_at, document)
-     VALUES (@id, @name, @description, @revision, @now, @now, @deletedAt, @document)`,
+     VALUES (@id, @name, @description, @revision, @createdAt, @updatedAt, @deletedAt, @document)`,
   );
   db.transaction(() => {
-    for (const { id, revision, machine, deletedAt } of all) {
+    for (const { id, revision, machine, createdAt, updatedAt, deletedAt } of all) {
       const row = rowOf(machine);
-      insert.run({ ...row, id, revision, deletedAt });
+      insert.run({ ...row, id, revision, createdAt: createdAt ?? row.now, updatedAt: updatedAt ?? row.now, deletedAt });
       writeRevision(db, id, revision, row, { label: "Read out of a damaged file" });
     }
   }).immediate();

@@ -8,7 +8,9 @@ export interface Found {
   readonly id: string;
   readonly revision: number;
   readonly machine: Machine;
-  /** When it was taken off the list; null where it was on it. */
+  /** When it was made, changed, and taken off the list, as far as its own row tells; only revisions of it: nothing is known. */
+  readonly createdAt: string | null;
+  readonly updatedAt: string | null;
   readonly deletedAt: string | null;
 }
 
@@ -133,7 +135,8 @@ function foundIn(row: readonly Cell[]): Found | null {
   const isRevision = typeof second === "number";
   const revision = isRevision ? second : row.find((cell): cell is number => typeof cell === "number" && cell > 0);
   const times = row.filter((cell): cell is string => typeof cell === "string" && TIME.test(cell));
-  return { id, revision: revision ?? 1, machine: read.machine, deletedAt: isRevision ? null : (times[2] ?? null) };
+  const [createdAt = null, updatedAt = null, deletedAt = null] = isRevision ? [] : times;
+  return { id, revision: revision ?? 1, machine: read.machine, createdAt, updatedAt, deletedAt };
 }
 
 /**
@@ -146,7 +149,14 @@ export function salvage(path: string): Found[] {
     const found = foundIn(row);
     const known = found && newest.get(found.id);
     if (!found || (known && known.revision > found.revision)) continue;
-    newest.set(found.id, { ...found, deletedAt: found.deletedAt ?? (known?.revision === found.revision ? known.deletedAt : null) });
+    // The row of a machine and that of its newest revision have the same document; the former knows more.
+    const { createdAt = null, updatedAt = null, deletedAt = null } = known?.revision === found.revision && known ? known : {};
+    newest.set(found.id, {
+      ...found,
+      createdAt: found.createdAt ?? createdAt,
+      updatedAt: found.updatedAt ?? updatedAt,
+      deletedAt: found.deletedAt ?? deletedAt,
+    });
   }
-  return [...newest.values()];
+  return [...newest.values()].sort((a, b) => (a.createdAt ?? "").localeCompare(b.createdAt ?? ""));
 }

@@ -17,11 +17,20 @@ async function freePort(): Promise<number> {
 /** The built application on a database of its own, which can be killed and started again. */
 export class App {
   private child: ChildProcess | null = null;
-  readonly folder = mkdtempSync(join(tmpdir(), "node-ledger-e2e-"));
-  readonly database = join(this.folder, "ledger.db");
+  readonly database: string;
+
+  /** @param folder where its ledger is; a folder of its own unless another is given */
+  constructor(readonly folder = mkdtempSync(join(tmpdir(), "node-ledger-e2e-"))) {
+    this.database = join(folder, "ledger.db");
+  }
+
   url = "";
   private port = 0;
   private made: string[] = [];
+
+  get pid(): number {
+    return this.child?.pid ?? 0;
+  }
 
   async start(): Promise<void> {
     this.port ||= await freePort();
@@ -31,8 +40,8 @@ export class App {
       env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: this.database, NEXT_TELEMETRY_DISABLED: "1" },
     });
     for (let tries = 0; tries < 200; tries++) {
-      const answer = await fetch(`${this.url}/api/machines`).catch(() => null);
-      if (answer?.ok) return;
+      // A ledger that cannot be used is answered, too.
+      if (await fetch(`${this.url}/api/machines`).catch(() => null)) return;
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
     throw new Error("the application did not start");
@@ -45,6 +54,11 @@ export class App {
     child.kill("SIGKILL");
     await gone;
     this.child = null;
+  }
+
+  /** Stops its process where it stands, or lets it go on: a server that is there and answers nothing. */
+  freeze(frozen: boolean): void {
+    this.child?.kill(frozen ? "SIGSTOP" : "SIGCONT");
   }
 
   async stop(): Promise<void> {

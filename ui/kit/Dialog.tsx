@@ -10,10 +10,12 @@ interface Props {
   description?: string;
   children: ReactNode;
   wide?: boolean;
+  /** It is left by one of its own answers only. */
+  must?: boolean;
 }
 
 /** A modal sheet of paper: ink frame, no shadow. Focus is trapped and returned by Radix. */
-export function Dialog({ open, onOpenChange, title, description, children, wide }: Props) {
+export function Dialog({ open, onOpenChange, title, description, children, wide, must }: Props) {
   return (
     <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
       <RadixDialog.Portal>
@@ -31,9 +33,11 @@ export function Dialog({ open, onOpenChange, title, description, children, wide 
         >
           <div className="flex items-start justify-between gap-4">
             <RadixDialog.Title className="text-lg font-bold">{title}</RadixDialog.Title>
-            <RadixDialog.Close aria-label="Close" className="p-1">
-              <X size={16} aria-hidden />
-            </RadixDialog.Close>
+            {!must && (
+              <RadixDialog.Close aria-label="Close" className="p-1">
+                <X size={16} aria-hidden />
+              </RadixDialog.Close>
+            )}
           </div>
           {description && <RadixDialog.Description className="mt-1 text-sm text-soft">{description}</RadixDialog.Description>}
           <div className="mt-4">{children}</div>

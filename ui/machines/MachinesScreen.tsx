@@ -82,9 +82,9 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
   };
 
   return (
-    <div className="mx-auto max-w-[1100px] px-6 pb-10">
-      <header className="flex items-end gap-4 border-b-2 border-ink pt-6 pb-3">
-        <div className="min-w-0 flex-1">
+    <div className="mx-auto max-w-[1100px] px-6 pb-10 max-sm:px-3">
+      <header className="flex flex-wrap items-end gap-4 border-b-2 border-ink pt-6 pb-3">
+        <div className="min-w-0 flex-1 basis-[260px]">
           <h1 className="text-xl font-bold">Node Ledger</h1>
           <p className="text-sm text-soft">The power side of machines with several motors: every amp out, every amp back.</p>
         </div>
@@ -110,66 +110,81 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
         {machines.length === 0 ? (
           <p className="py-10 text-sm text-soft">No machine yet. Start a new one, from blank or from an example, or import a file.</p>
         ) : (
-          <FigureTable
-            caption="Machines"
-            rows={machines}
-            keyOf={({ id }) => id}
-            columns={[
-              {
-                label: "Machine",
-                cellClass: "max-w-[360px] !whitespace-normal py-2",
-                cell: ({ id, name, description }) => (
-                  <>
-                    <ServerLink href={`/m/${id}/feeds`} className="text-base font-bold hover:underline">
-                      {name}
-                    </ServerLink>
-                    <span className="block text-xs text-soft">{description}</span>
-                  </>
-                ),
-              },
-              { label: "Main", num: true, cellClass: "fig", cell: ({ overview }) => <MainVolts overview={overview} /> },
-              { label: "Worst", num: true, cell: ({ overview }) => <WorstAmps overview={overview} /> },
-              { label: "Parts", num: true, cellClass: "fig", cell: ({ overview }) => (overview.kind === "known" ? overview.parts : "–") },
-              { label: "Open verdicts", cell: ({ overview }) => <Verdicts overview={overview} /> },
-              {
-                label: "Edited",
-                cellClass: "text-xs text-soft",
-                cell: ({ updatedAt }) => <span suppressHydrationWarning>{updatedAt === "" ? "–" : ago(updatedAt)}</span>,
-              },
-              {
-                label: "Actions",
-                hidden: true,
-                cellClass: "text-xs",
-                cell: (machine) => (
-                  <>
-                    <button
-                      type="button"
-                      className="link pr-3"
-                      aria-label={`Duplicate ${machine.name}`}
-                      onClick={async () => {
-                        const result = await duplicateMachine(machine.id);
-                        if (!result.ok) return toast.error(result.detail);
-                        router.refresh();
-                      }}
-                    >
-                      Duplicate
-                    </button>
-                    {machines.length > 1 && (
-                      <ServerLink className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
-                        Compare
+          <div className="overflow-x-auto">
+            <FigureTable
+              caption="Machines"
+              rows={machines}
+              keyOf={({ id }) => id}
+              columns={[
+                {
+                  label: "Machine",
+                  cellClass: "max-w-[360px] !whitespace-normal py-2",
+                  cell: ({ id, name, description }) => (
+                    <>
+                      <ServerLink href={`/m/${id}/feeds`} className="text-base font-bold hover:underline">
+                        {name}
                       </ServerLink>
-                    )}
-                    <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
-                      Export
-                    </a>
-                    <button type="button" className="link" aria-label={`Delete ${machine.name}`} onClick={() => remove(machine)}>
-                      Delete
-                    </button>
-                  </>
-                ),
-              },
-            ]}
-          />
+                      <span className="block text-xs text-soft max-sm:line-clamp-2">{description}</span>
+                    </>
+                  ),
+                },
+                {
+                  label: "Main",
+                  num: true,
+                  headClass: "max-sm:hidden",
+                  cellClass: "fig max-sm:hidden",
+                  cell: ({ overview }) => <MainVolts overview={overview} />,
+                },
+                { label: "Worst", num: true, cell: ({ overview }) => <WorstAmps overview={overview} /> },
+                {
+                  label: "Parts",
+                  num: true,
+                  headClass: "max-sm:hidden",
+                  cellClass: "fig max-sm:hidden",
+                  cell: ({ overview }) => (overview.kind === "known" ? overview.parts : "–"),
+                },
+                { label: "Open verdicts", cell: ({ overview }) => <Verdicts overview={overview} /> },
+                {
+                  label: "Edited",
+                  headClass: "max-sm:hidden",
+                  cellClass: "text-xs text-soft max-sm:hidden",
+                  cell: ({ updatedAt }) => <span suppressHydrationWarning>{updatedAt === "" ? "–" : ago(updatedAt)}</span>,
+                },
+                {
+                  label: "Actions",
+                  hidden: true,
+                  cellClass: "text-xs",
+                  cell: (machine) => (
+                    <>
+                      <button
+                        type="button"
+                        className="link pr-3"
+                        aria-label={`Duplicate ${machine.name}`}
+                        onClick={async () => {
+                          const result = await duplicateMachine(machine.id);
+                          if (!result.ok) return toast.error(result.detail);
+                          router.refresh();
+                        }}
+                      >
+                        Duplicate
+                      </button>
+                      {machines.length > 1 && (
+                        <ServerLink className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
+                          Compare
+                        </ServerLink>
+                      )}
+                      <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
+                        Export
+                      </a>
+                      <button type="button" className="link" aria-label={`Delete ${machine.name}`} onClick={() => remove(machine)}>
+                        Delete
+                      </button>
+                    </>
+                  ),
+                },
+              ]}
+            />
+          </div>
         )}
         {newest.failed && (
           <p role="alert" className="pt-3 text-sm">

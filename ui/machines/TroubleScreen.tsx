@@ -56,8 +56,16 @@ function Ways({ path, trouble, backups, goodBackup, readable }: Extract<ShownTro
       <h1 className="text-xl font-bold">{trouble?.found}</h1>
       <p className="mt-2 text-sm">
         <span className="fig break-all">{path}</span>
-        {trouble?.detail && <span className="text-soft">, found: {trouble.detail.slice(0, 200)}</span>}
       </p>
+      {trouble?.detail && (
+        <p className="text-xs text-soft">
+          The check says:{" "}
+          {trouble.detail
+            .replace(/\*\*\*.*?\*\*\*/g, "")
+            .trim()
+            .slice(0, 200)}
+        </p>
+      )}
       <p className="mt-2 text-sm">
         Nothing was written to it.{" "}
         {alone

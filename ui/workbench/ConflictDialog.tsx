@@ -43,9 +43,10 @@ function Ask({ save }: { save: Asking }) {
     <Dialog
       open
       wide
+      must
       onOpenChange={() => undefined}
       title={clashes.length > 0 ? "The same figure was changed twice" : "An edit no longer fits"}
-      description={`This machine was saved from another window meanwhile${elsewhere ? ` (${elsewhere})` : ""}. All edits of other figures go together by themselves.`}
+      description={`${elsewhere ? `This machine was saved from another window meanwhile (${elsewhere}).` : "The ledger has another value by now."} All edits of other figures go together by themselves.`}
     >
       {clashes.length > 0 && (
         <>
@@ -66,7 +67,7 @@ function Ask({ save }: { save: Asking }) {
                 All from here
               </button>
               <button type="button" className="link" onClick={() => all("theirs")}>
-                All from the other window
+                All from the ledger
               </button>
             </p>
           )}
@@ -125,7 +126,7 @@ function Figure({
         <legend className="font-bold">{words.what}</legend>
         <div className="grid gap-x-6 sm:grid-cols-2">
           {option("mine", "Here:", words.after)}
-          {option("theirs", "In the other window:", words.before)}
+          {option("theirs", "In the ledger:", words.before)}
         </div>
       </fieldset>
     </li>

@@ -33,6 +33,7 @@ export function GoneDialog() {
   return (
     <Dialog
       open
+      must
       onOpenChange={() => undefined}
       title={`${machine.name} was deleted elsewhere`}
       description="It was taken off the list while it was edited here. What you see on this screen is still whole."

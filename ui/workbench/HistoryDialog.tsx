@@ -28,7 +28,7 @@ function byDay(lines: readonly HistoryLine[]): { day: string; lines: HistoryLine
 
 /** What changed, when, and from which window; each revision that is kept can be looked at and restored. */
 export function HistoryDialog({ onClose }: { onClose: () => void }) {
-  const { store } = useWorkbenchContext();
+  const { store, lookedAt } = useWorkbenchContext();
   const id = useWorkbench((state) => state.id);
   const revision = useWorkbench((state) => state.revision);
   const [lines, setLines] = useState<readonly HistoryLine[] | null>(null);
@@ -101,7 +101,7 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
                   </div>
                   <div className="flex items-start gap-1 max-sm:col-start-2">
                     {line.revision === revision ? (
-                      <span className="px-1 py-1 text-xs text-soft">as it is now</span>
+                      <span className="px-1 py-1 text-xs text-soft">{lookedAt ? "looked at" : "as it is now"}</span>
                     ) : (
                       <>
                         <a
@@ -111,14 +111,16 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
                         >
                           Look at it
                         </a>
-                        <Button
-                          kind="quiet"
-                          className="!px-1 !text-xs underline"
-                          aria-label={`Restore revision ${line.revision}`}
-                          onClick={() => void restore(line)}
-                        >
-                          Restore
-                        </Button>
+                        {!lookedAt && (
+                          <Button
+                            kind="quiet"
+                            className="!px-1 !text-xs underline"
+                            aria-label={`Restore revision ${line.revision}`}
+                            onClick={() => void restore(line)}
+                          >
+                            Restore
+                          </Button>
+                        )}
                       </>
                     )}
                   </div>

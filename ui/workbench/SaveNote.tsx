@@ -5,7 +5,7 @@ import { ownWindow } from "@/state/windows";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { download } from "../kit/download";
-import { useWorkbench } from "./context";
+import { useWorkbench, useWorkbenchContext } from "./context";
 
 const count = (n: number) => (n === 1 ? "1 edit" : `${n} edits`);
 
@@ -25,11 +25,13 @@ function useSecondsUntil(at: number | null): number {
 export function SaveNote() {
   const save = useWorkbench((state) => state.save);
   const revision = useWorkbench((state) => state.revision);
+  const { lookedAt } = useWorkbenchContext();
   const [open, setOpen] = useState(false);
   const waits = save.kind === "waiting" || save.kind === "refused";
   useEffect(() => {
     if (!waits) setOpen(false);
   }, [waits]);
+  if (lookedAt) return <span>Looked at · revision {revision}</span>;
   if (!waits) {
     const text = { saved: `Saved · revision ${revision}`, saving: "Saving…", asking: "Edited elsewhere", missing: "Deleted elsewhere" }[
       save.kind

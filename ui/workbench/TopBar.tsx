@@ -29,8 +29,8 @@ export function TopBar() {
   const path = usePathname();
   const quiet = "px-1.5 py-1 hover:text-ink disabled:opacity-40";
   return (
-    <header className="no-print flex h-[46px] shrink-0 items-stretch border-b-2 border-ink">
-      <div className="flex w-[168px] shrink-0 flex-col justify-center overflow-hidden px-4">
+    <header className="no-print flex h-[46px] shrink-0 items-stretch border-b-2 border-ink max-md:h-auto max-md:flex-wrap">
+      <div className="flex w-[168px] shrink-0 flex-col justify-center overflow-hidden px-4 max-md:w-full max-md:flex-row max-md:items-baseline max-md:justify-between max-md:gap-3 max-md:py-1">
         <h1 className="truncate text-lg leading-tight font-bold" title={machine.name}>
           {machine.name}
         </h1>
@@ -38,7 +38,7 @@ export function TopBar() {
           All machines
         </ServerLink>
       </div>
-      <nav aria-label="Steps" className="flex items-stretch">
+      <nav aria-label="Steps" className="flex items-stretch max-md:order-3 max-md:h-[40px] max-md:w-full max-md:overflow-x-auto">
         {TABS.map(({ step, label }) => {
           const current = path.endsWith(`/${step}`);
           const open = STEPS.some((each) => each === step) ? (verdicts?.filter((verdict) => verdict.step === step).length ?? 0) : 0;
@@ -68,7 +68,7 @@ export function TopBar() {
           );
         })}
       </nav>
-      <div className="ml-auto flex items-center gap-1 px-3 text-xs whitespace-nowrap text-soft">
+      <div className="ml-auto flex items-center gap-1 px-3 text-xs whitespace-nowrap text-soft max-md:ml-0 max-md:w-full max-md:overflow-x-auto max-md:pb-1">
         <SaveNote />
         <button
           type="button"

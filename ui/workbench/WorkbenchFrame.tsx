@@ -82,10 +82,11 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       store,
       ask: () => ask.current,
       sources,
+      lookedAt: lookedAt !== null,
       openDialog: setRequest,
       showWorking: (next: WorkingRequest) => setFigure((open) => (open?.anchor === next.anchor ? null : next)),
     }),
-    [store, sources],
+    [store, sources, lookedAt],
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
   // What is analysed with the edit is judged a frame later; what a worker analyses may look clear no longer.

@@ -31,6 +31,8 @@ export interface WorkbenchContextValue {
   /** Asks about the newest figures; null before the first are made. */
   ask: () => Ask | null;
   sources: Sources;
+  /** A revision that is only looked at. */
+  lookedAt: boolean;
   openDialog: (request: DialogRequest) => void;
   showWorking: (request: WorkingRequest) => void;
 }
