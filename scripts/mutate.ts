@@ -5,7 +5,7 @@ import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, sym
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 import { parseArgs } from "node:util";
-import { randomFrom } from "../tests/support/generate";
+import { randomFrom } from "../tests/support/random";
 import { type Mutant, mutantsOf, withFault } from "./mutants";
 
 const { values } = parseArgs({

@@ -2,8 +2,8 @@ import { copyFileSync, existsSync, readFileSync, renameSync, rmSync, statSync, t
 import Database from "better-sqlite3";
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
-import { randomFrom } from "@/tests/support/generate";
 import { ledgerFolder } from "@/tests/support/ledger-file";
+import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
 import { simple } from "@/tests/support/small";
 import { backupFiles, backupFolder, noteSeen } from "./backup-files";

@@ -1,4 +1,3 @@
-import * as Comlink from "comlink";
 import { judged } from "@/core/analysis/analyse";
 import { unpackAnalysis } from "@/core/analysis/packed";
 import type { Analysis } from "@/core/analysis/types";
@@ -7,6 +6,7 @@ import { deltaOf } from "@/core/machine/delta";
 import type { Machine } from "@/core/machine/schema";
 import type { AnalysisService } from "@/workers/analysis.worker";
 import { analysedOf } from "./findings";
+import { Thread } from "./thread";
 import type { Workbench } from "./workbench";
 
 /**
@@ -23,19 +23,30 @@ export function atOnce({ wires, modes }: Machine): boolean {
 
 /** The worker for machines above that size, started when the first one comes. */
 class Aside {
-  private readonly worker = new Worker(new URL("../workers/analysis.worker.ts", import.meta.url), { type: "module" });
-  // Every answer is a promise already, so that what lies between the threads changes no type.
-  readonly service = Comlink.wrap(this.worker) as unknown as AnalysisService;
+  private readonly thread = new Thread<AnalysisService>(
+    () => new Worker(new URL("../workers/analysis.worker.ts", import.meta.url), { type: "module" }),
+  );
   private sent: Machine | null = null;
 
   async analyse(machine: Machine): Promise<Analysis | null> {
-    const delta = deltaOf(this.sent, machine);
-    this.sent = machine;
-    return this.service.analyse(delta).then(unpackAnalysis, () => null);
+    const asked = this.thread.ask((service, again) => {
+      // A worker that was started again knows of no version before.
+      const delta = deltaOf(again ? null : this.sent, machine);
+      this.sent = machine;
+      return service.analyse(delta);
+    });
+    return asked.then(unpackAnalysis, () => {
+      this.sent = null;
+      this.thread.stop();
+      return null;
+    });
   }
 
+  // Every answer is a promise already, so that what lies between the threads changes no type.
+  readonly ask: Ask = (question, ...of) => this.thread.ask((service) => (service as unknown as AnalysisService).ask(question, ...of));
+
   stop(): void {
-    this.worker.terminate();
+    this.thread.stop();
   }
 }
 
@@ -93,14 +104,14 @@ export function startAnalyst(store: Workbench, painted?: () => Promise<void>): {
       } else {
         aside ??= new Aside();
         const analysis = await aside.analyse(machine);
-        asked = aside.service.ask;
+        asked = aside.ask;
         if (!stopped) store.getState().adoptAnalysis(analysis, machine);
       }
     }
     busy = false;
   };
   const unsubscribe = store.subscribe((state, previous) => {
-    if (state.machine !== previous.machine) void run();
+    if (state.machine !== previous.machine || (state.findings.kind === "none" && previous.findings.kind !== "none")) void run();
   });
   void run();
   return {

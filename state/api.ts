@@ -52,7 +52,7 @@ async function failure(response: Response): Promise<Failure> {
 }
 
 /** Longest wait for an answer, ms; a server that is frozen is not waited for for ever. */
-const LIMIT_MS = 15_000;
+const LIMIT_MS = 10_000;
 
 function send(method: string, path: string, body?: unknown, init: RequestInit = {}): Promise<Response | null> {
   const all: RequestInit = { method, headers: { "Content-Type": "application/json" }, signal: AbortSignal.timeout(LIMIT_MS), ...init };

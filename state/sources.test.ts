@@ -7,6 +7,7 @@ import { packed } from "@/tests/support/packed";
 import { startAnalyst } from "./analyst";
 import { analysedOf, analysisOf, isBroken, ranThroughOf } from "./findings";
 import { keepLate, type LateRunner } from "./sources";
+import { NotLoaded } from "./thread";
 import { createWorkbench } from "./workbench";
 
 const verdict = (headline: string): Verdict => ({
@@ -53,6 +54,26 @@ describe("late verdicts", () => {
     await vi.waitFor(() => expect(said()).toEqual(["first"]));
     expect(analysisOf(store.getState())?.status.load).toBe("fix");
     expect(ranThroughOf(store.getState())).toBe(analysedOf(store.getState()));
+    end();
+    stop();
+  });
+
+  it("wait where their worker could not be loaded: figures stay, nothing is said to be clear, and it is tried again", async () => {
+    const { store, stop, said } = open();
+    let loads = 0;
+    const run = async () => {
+      if (++loads < 3) throw new NotLoaded("away");
+      return late("first");
+    };
+    const end = keepLate(store, runner(run), 0, () => 80);
+    await vi.waitFor(() => expect(store.getState().lateHeld).toBe(true));
+    expect([isBroken(store.getState()), analysisOf(store.getState()) === null, ranThroughOf(store.getState())]).toEqual([
+      false,
+      false,
+      null,
+    ]);
+    await vi.waitFor(() => expect(said()).toEqual(["first"]));
+    expect([store.getState().lateHeld, loads]).toEqual([false, 3]);
     end();
     stop();
   });

@@ -1,27 +1,15 @@
-import * as Comlink from "comlink";
 import type { Machine } from "@/core/machine/schema";
 import { type Late, nothingLate } from "@/core/verdicts/late";
 import type { SourcesService } from "@/workers/sources.worker";
 import { analysedOf, dueOf } from "./findings";
+import { waitAfter } from "./saving";
+import { NotLoaded, Thread } from "./thread";
 import type { Workbench } from "./workbench";
 
 /** Long questions about sources, answered off the screen's thread; the worker starts with the first. */
-export class Sources {
-  private worker: Worker | null = null;
-  private remote: Comlink.Remote<SourcesService> | null = null;
-
-  get service(): Comlink.Remote<SourcesService> {
-    if (!this.remote) {
-      this.worker = new Worker(new URL("../workers/sources.worker.ts", import.meta.url), { type: "module" });
-      this.remote = Comlink.wrap<SourcesService>(this.worker);
-    }
-    return this.remote;
-  }
-
-  stop(): void {
-    this.worker?.terminate();
-    this.worker = null;
-    this.remote = null;
+export class Sources extends Thread<SourcesService> {
+  constructor() {
+    super(() => new Worker(new URL("../workers/sources.worker.ts", import.meta.url), { type: "module" }));
   }
 }
 
@@ -40,14 +28,15 @@ export interface LateRunner {
 /** A worker for late verdicts alone, ended at once when it is dropped: on a small machine it would take a core from the edit. */
 export function lateWorker(): LateRunner {
   const worker = new Sources();
-  return { run: (machine) => worker.service.late(machine), drop: () => worker.stop() };
+  return { run: (machine) => worker.ask((service) => service.late(machine)), drop: () => worker.stop() };
 }
 
 /**
  * Keeps the late verdicts current: when edits pause, the newest analysed machine is run through, one at a time. An edit
  * drops what is at work. A rejection is told as a broken analysis, never as silence.
  */
-export function keepLate(store: Workbench, late: LateRunner, settleMs = SETTLE_MS): () => void {
+export function keepLate(store: Workbench, late: LateRunner, settleMs = SETTLE_MS, waitMs = waitAfter): () => void {
+  let failures = 0;
   let timer: ReturnType<typeof setTimeout> | null = null;
   let running: Machine | null = null;
   const run = async () => {
@@ -55,9 +44,18 @@ export function keepLate(store: Workbench, late: LateRunner, settleMs = SETTLE_M
     const machine = dueOf(store.getState());
     if (machine === null) return;
     running = machine;
-    const found = await Promise.resolve(late.run(machine)).catch(() => null);
+    const found = await Promise.resolve(late.run(machine)).catch((error: unknown) => (error instanceof NotLoaded ? "not loaded" : null));
     if (running !== machine) return;
     running = null;
+    if (found === "not loaded") {
+      // The server that has it is away: what is known stands, what is not is waited for, and nothing looks clear meanwhile.
+      failures++;
+      store.getState().holdLate(true);
+      timer = setTimeout(() => void run(), waitMs(failures));
+      return;
+    }
+    failures = 0;
+    store.getState().holdLate(false);
     store.getState().adoptLate(found, machine);
   };
   const drop = () => {

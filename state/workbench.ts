@@ -46,6 +46,8 @@ export interface WorkbenchState {
   mode: ModeChoice;
   selected: string | null;
   findings: Findings;
+  /** What comes late cannot be worked out for now: its worker could not be loaded. */
+  lateHeld: boolean;
   dispatch: (command: Command) => { ok: true } | { ok: false; message: string };
   /** What a commit would do, without doing it; null where it would be refused or do nothing. */
   rehearse: (commit: () => { ok: boolean }) => Edit | null;
@@ -61,6 +63,9 @@ export interface WorkbenchState {
   adoptFigures: (figures: ShownFigures) => void;
   /** Null when the analysis broke off. */
   adoptAnalysis: (analysis: Analysis | null, machine: Machine) => void;
+  holdLate: (held: boolean) => void;
+  /** Forgets an analysis that broke off, so that it is tried again. */
+  analyseAgain: () => void;
   /** Null when it broke off; what belongs to an older machine is dropped. */
   adoptLate: (late: Late | null, machine: Machine) => void;
   /** Edits and texts that windows left behind which are no more: they go in before those of this window. */
@@ -257,6 +262,7 @@ export function createWorkbench({
       mode: machine.modes.length > 1 ? 1 : 0,
       selected: null,
       findings: { kind: "none" },
+      lateHeld: false,
       dispatch: (command) => {
         if (lookedAt !== undefined) return { ok: false, message: lookedAt };
         const result = applyCommand(rehearsal?.machine ?? get().machine, command);
@@ -287,6 +293,8 @@ export function createWorkbench({
       select: (selected) => set({ selected }),
       adoptFigures: (figures) => set({ findings: withFigures(get().findings, figures) }),
       adoptAnalysis: (analysis, of) => set({ findings: withAnalysis(get().findings, analysis, of) }),
+      holdLate: (lateHeld) => set({ lateHeld }),
+      analyseAgain: () => set({ findings: { kind: "none" } }),
       adoptLate: (late, of) => set({ findings: withLateOf(get().findings, late, of) }),
       takeLeft: (entries, drafts) => {
         const steps = replayed(entries);

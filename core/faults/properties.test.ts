@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { bus } from "@/tests/support/bus";
-import { generateMachine, randomFrom } from "@/tests/support/generate";
+import { generateMachine } from "@/tests/support/generate";
 import { change } from "@/tests/support/judged";
+import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
 import { must, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";

@@ -1,6 +1,7 @@
 import { describe, expect, expectTypeOf, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
-import { generateMachine, randomFrom } from "@/tests/support/generate";
+import { generateMachine } from "@/tests/support/generate";
+import { randomFrom } from "@/tests/support/random";
 import { must, part, simple } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
 import { analyse } from "../analysis/analyse";

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { generateMachine, randomFrom } from "@/tests/support/generate";
+import { generateMachine } from "@/tests/support/generate";
+import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
 import { at, must, part, simple } from "@/tests/support/small";
 import type { Command } from "../machine/commands";

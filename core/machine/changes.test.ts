@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
-import { randomFrom } from "@/tests/support/generate";
+import { randomFrom } from "@/tests/support/random";
 import { randomCommand } from "@/tests/support/random-command";
 import { seeds } from "@/tests/support/seeds";
 import { must, part, simple } from "@/tests/support/small";

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { editedAndUndone } from "@/tests/support/edited";
-import { generateMachine, randomFrom } from "@/tests/support/generate";
+import { generateMachine } from "@/tests/support/generate";
 import { saidLate } from "@/tests/support/judged";
+import { randomFrom } from "@/tests/support/random";
 import { randomCommand } from "@/tests/support/random-command";
 import { seeds } from "@/tests/support/seeds";
 import { analyse } from "../analysis/analyse";

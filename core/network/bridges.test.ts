@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { randomFrom } from "@/tests/support/generate";
+import { randomFrom } from "@/tests/support/random";
 import { findBridges } from "./bridges";
 
 /** Nodes reached from `start` without edge `without`. */

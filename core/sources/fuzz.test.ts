@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { expectBalanced } from "@/tests/support/balanced";
 import { editedAndUndone } from "@/tests/support/edited";
-import { randomFrom } from "@/tests/support/generate";
+import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
 import { analyseFully } from "../analysis/analyse";
 import { compareArrangements } from "../choosing/central";

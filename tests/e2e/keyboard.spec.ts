@@ -98,29 +98,6 @@ test("an open contact cuts off its branch in that mode only", async ({ page, app
   await expect(page.locator('tr[data-row="drive-cutter"]')).not.toContainText("off");
 });
 
-test("keeping both versions puts mine on the list as a machine of its own", async ({ page, app, context }) => {
-  const id = await app.create({ kind: "example", key: "marble-lift" });
-  const other = await context.newPage();
-  for (const tab of [page, other]) {
-    await tab.goto(`${app.url}/m/${id}/feeds`);
-    await analysed(tab);
-  }
-  const rename = async (tab: typeof page, name: string) => {
-    await tab.getByRole("button", { name: "Settings" }).click();
-    await tab.getByRole("textbox", { name: "Name of the machine" }).fill(name);
-    await tab.getByRole("textbox", { name: "Name of the machine" }).press("Enter");
-    await tab.keyboard.press("Escape");
-  };
-  await rename(page, "Lift A");
-  await saved(page);
-  await rename(other, "Lift B");
-  await other.getByRole("button", { name: /^Keep both/ }).click();
-  await saved(other);
-  await expect(other.locator("h1")).toHaveText("Lift A");
-  await other.goto(app.url);
-  await expect(other.getByRole("link", { name: "Lift B, my version", exact: true })).toBeVisible();
-});
-
 test("Tab takes what was typed and goes on to the next cell, Shift and Tab goes back", async ({ page, app }) => {
   const id = await app.create({ kind: "example", key: "reedcutter" });
   await page.goto(`${app.url}/m/${id}/loads`);

@@ -1,7 +1,7 @@
 import { createConnection } from "node:net";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { App } from "@/tests/support/app";
-import { randomFrom } from "@/tests/support/generate";
+import { randomFrom } from "@/tests/support/random";
 
 const app = new App();
 beforeAll(async () => {

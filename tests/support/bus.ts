@@ -1,7 +1,7 @@
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
-import { randomFrom } from "./generate";
+import { randomFrom } from "./random";
 import { beside, part } from "./small";
 
 /** Sources of all sorts on one pair of bars, with one load. */

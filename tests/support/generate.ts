@@ -1,18 +1,7 @@
 import { newMachine, newPart } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Cell, Machine, Part, TerminalRef, Wire } from "@/core/machine/schema";
-
-/** Small seeded generator (mulberry32), so that a failing machine can be made again from its seed. */
-export function randomFrom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = state;
-    t = Math.imul(t ^ (t >>> 15), t | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+import { randomFrom } from "./random";
 
 export interface GenerateOptions {
   parts: number;

@@ -2,7 +2,7 @@ import { typical } from "@/core/machine/figure";
 import type { LinkKind, Machine } from "@/core/machine/schema";
 import { groundTerminal, isConsumer } from "@/core/machine/terminals";
 import { channelFeeds } from "@/core/network/circuit";
-import { randomFrom } from "./generate";
+import { randomFrom } from "./random";
 
 const KINDS: readonly LinkKind[] = ["logic", "serial", "i2c", "analogue", "rs485", "can"];
 

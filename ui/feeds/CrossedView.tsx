@@ -21,7 +21,7 @@ export function CrossedView({ faults }: { faults: FaultWalk }) {
   } = useQuestion({
     key: "crossed",
     version,
-    ask: () => (version ? sources.service.crossed(version.machine, version.faults) : undefined),
+    ask: () => (version ? sources.ask((service) => service.crossed(version.machine, version.faults)) : undefined),
   });
   if (failed)
     return (

@@ -29,7 +29,11 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
     key: `${objective} ${only ?? "all"}`,
     version: machine,
     onDemand: true,
-    ask: (told) => sources.service.size(machine, { objective, ...(only ? { only: [only] } : {}) }, across(told)),
+    ask: (told) =>
+      sources.ask(
+        (service) => service.size(machine, { objective, ...(only ? { only: [only] } : {}) }, across(told)),
+        Number.POSITIVE_INFINITY,
+      ),
   });
   const { start } = sizing;
   const weigh = () => {

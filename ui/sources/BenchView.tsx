@@ -84,7 +84,7 @@ function SettingRow({ rail, setting }: { rail: BenchRail; setting: BenchSetting 
     const parsed = parseQuantity(text, "current");
     if (!parsed.ok) return setError(parsed.message);
     setBusy(true);
-    const fitted = await sources.service.fit(machine, rail.origin, setting.mode, parsed.value).catch(() => null);
+    const fitted = await sources.ask(async (service) => service.fit(machine, rail.origin, setting.mode, parsed.value)).catch(() => null);
     setBusy(false);
     if (!fitted) return setError("It could not be worked out.");
     if (!fitted.ok) return setError(fitted.message);

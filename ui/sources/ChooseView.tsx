@@ -138,7 +138,10 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
   const search = useQuestion({
     key: origin,
     version,
-    ask: (told) => (version ? sources.service.candidates(version.machine, origin, version.shelf, across(told)) : undefined),
+    ask: (told) =>
+      version
+        ? sources.ask((service) => service.candidates(version.machine, origin, version.shelf, across(told)), Number.POSITIVE_INFINITY)
+        : undefined,
   });
   const done = search.value !== null;
   const { progress } = search;

@@ -94,6 +94,8 @@ export function VerdictColumn() {
   const verdicts = useWorkbench((state) => analysisOf(state)?.verdicts);
   const analysed = useWorkbench(analysedOf);
   const broken = useWorkbench(isBroken);
+  const held = useWorkbench((state) => state.lateHeld);
+  const again = useWorkbench((state) => state.analyseAgain);
   const chosen = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected)?.name);
   const empty = useWorkbench((state) => state.machine.parts.length === 0);
   const selected = useWorkbench((state) => state.selected);
@@ -131,8 +133,18 @@ export function VerdictColumn() {
       </h2>
       {broken && (
         <p role="alert" className="py-3 text-sm font-semibold text-stop dark:text-fix">
-          The figures of this plan could not be worked out. That is a fault of Node Ledger, not of the plan. Your edits are kept; undo the
-          last one to go on.
+          The figures of this plan could not be worked out, though it was tried twice. That is a fault of Node Ledger or of its server, not
+          of the plan. Your edits are kept; undo the last one to go on, or{" "}
+          <button type="button" className="underline" onClick={() => again()}>
+            try once more
+          </button>
+          .
+        </p>
+      )}
+      {held && !broken && (
+        <p role="status" className="border-b border-hair py-2 text-xs">
+          Short circuits, run times and what hangs on them are not worked out yet: that part of the program could not be loaded. It is tried
+          again by itself; nothing is clear before.
         </p>
       )}
       {verdicts && shown.length === 0 && (

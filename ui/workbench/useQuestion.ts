@@ -138,7 +138,12 @@ const PAUSE_MS = 200;
 export function useSourcesAnswer<T>(key: string, ask: (service: Remote<SourcesService>, machine: Machine) => Promise<T>): Answer<T> {
   const { sources } = useWorkbenchContext();
   const machine = useWorkbench(analysedOf);
-  return useQuestion({ key, version: machine, pauseMs: PAUSE_MS, ask: () => (machine ? ask(sources.service, machine) : undefined) });
+  return useQuestion({
+    key,
+    version: machine,
+    pauseMs: PAUSE_MS,
+    ask: () => (machine ? sources.ask((service) => ask(service, machine), Number.POSITIVE_INFINITY) : undefined),
+  });
 }
 
 /** Progress as a worker can call it. */
