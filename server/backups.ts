@@ -3,6 +3,7 @@ import { type BackupKind, backupFiles, newBackup, noteSeen, thinBackups } from "
 import type { Db } from "./database";
 import { newestVersion } from "./database";
 import { inspect } from "./inspect";
+import { purgeMachine } from "./machines";
 
 /** How many machines are in a ledger, deleted ones that can be brought back included. */
 export function machineCount(db: Db): number {
@@ -26,16 +27,32 @@ export async function backUp(db: Db, kind: BackupKind, now = new Date()): Promis
   } finally {
     for (const rest of ["", "-wal", "-shm"]) if (existsSync(draft + rest)) rmSync(draft + rest);
   }
-  noteSeen(db.name, machineCount(db));
+  noteCount(db);
   thinBackups(db.name);
   return path.slice(path.lastIndexOf("/") + 1);
+}
+
+/** Notes that there are more or fewer machines from now on, and that it is meant. A disk that refuses keeps nobody from working. */
+export function noteCount(db: Db): void {
+  try {
+    noteSeen(db.name, machineCount(db));
+  } catch {
+    // The next backup notes it.
+  }
+}
+
+/** Forgets a deleted machine for good. */
+export function purge(db: Db, id: string): boolean {
+  const gone = purgeMachine(db, id);
+  if (gone) noteCount(db);
+  return gone;
 }
 
 const DAY_MS = 86_400_000;
 
 /** Backs up when something changed since the newest backup, once a day. */
 export async function backUpDaily(db: Db, now = new Date()): Promise<boolean> {
-  noteSeen(db.name, machineCount(db));
+  noteCount(db);
   const changed = db
     .prepare<[], { at: string | null }>("SELECT max(max(updated_at), coalesce(max(deleted_at), '')) AS at FROM machine")
     .get()?.at;

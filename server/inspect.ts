@@ -50,13 +50,16 @@ function oursWithoutId(db: Database.Database, version: number): boolean {
 }
 
 /** What a quick look through every page of the file finds; null: nothing. */
-function damageOf(path: string, version: number, withId: boolean): Trouble | null {
+function damageOf(path: string, version: number, withId: boolean, had: number): Trouble | null {
   try {
     const db = new Database(path, { readonly: true, fileMustExist: true, timeout: 1000 });
     try {
       if (!withId && !oursWithoutId(db, version)) return foreign();
       const [first] = db.pragma("quick_check(1)") as { quick_check: string }[];
-      return first?.quick_check === "ok" ? null : damaged(first?.quick_check ?? "no answer");
+      if (first?.quick_check !== "ok") return damaged(first?.quick_check ?? "no answer");
+      // A log that was taken away leaves a sound file with nothing in it.
+      const machines = version === 0 ? 0 : db.prepare<[], { n: number }>("SELECT count(*) AS n FROM machine").get()?.n;
+      return machines === 0 && had > 0 ? emptied("holds no machine", had) : null;
     } finally {
       db.close();
     }
@@ -65,6 +68,10 @@ function damageOf(path: string, version: number, withId: boolean): Trouble | nul
     if (/^SQLITE_(CORRUPT|NOTADB)/.test(error.code)) return damaged(error.message);
     throw error;
   }
+}
+
+function emptied(what: string, had: number): Trouble {
+  return { kind: "emptied", found: `The ledger file ${what}. When it was last seen it held ${had} machines.` };
 }
 
 function foreign(): Trouble {
@@ -90,7 +97,7 @@ export function inspect(path: string, newest: number): Trouble | null {
   if (!statSync(path).isFile()) return { kind: "unopenable", found: "There is something else than a file in the place of the ledger." };
   const header = headerOf(path);
   if (header.size === 0) {
-    return had > 0 ? { kind: "emptied", found: `The ledger file is empty. When it was last seen it held ${had} machines.` } : null;
+    return had > 0 ? emptied("is empty", had) : null;
   }
   if (!header.database) {
     if (had > 0 && !header.text) return damaged("the file does not begin like a database");
@@ -104,7 +111,7 @@ export function inspect(path: string, newest: number): Trouble | null {
     const share = Math.floor((100 * header.size) / header.stated);
     return { kind: "truncated", found: `The ledger file is cut off: ${share} % of it is there.` };
   }
-  return damageOf(path, header.version, withId);
+  return damageOf(path, header.version, withId, had);
 }
 
 /** @throws LedgerTrouble */

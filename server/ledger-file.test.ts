@@ -56,6 +56,15 @@ describe("a file in the place of the ledger", () => {
     ["an empty file where machines were", (path) => truncateSync(path, 0), "emptied"],
     ["no file where machines were", (path) => rmSync(path), "missing"],
     ["half a file", (path) => truncateSync(path, Math.floor(statSync(path).size / 2)), "truncated"],
+    [
+      "a file whose log was taken away",
+      (path) => {
+        const db = new Database(path);
+        db.exec("DELETE FROM machine");
+        db.close();
+      },
+      "emptied",
+    ],
     ["a few bytes", (path) => truncateSync(path, 60), "damaged"],
   ];
   it.each(cases)("is looked at and left as it is: %s", (_what, hurt, kind) => {

@@ -1,5 +1,5 @@
 import { checkWhole } from "./background";
-import { backUpDaily } from "./backups";
+import { backUpDaily, noteCount } from "./backups";
 import { database } from "./database";
 import { thin } from "./thinning";
 
@@ -12,6 +12,7 @@ export async function upkeep(now = new Date()): Promise<void> {
   await backUpDaily(db, now).catch(() => false);
   try {
     thin(db, now);
+    noteCount(db);
   } catch {
     // A file that is in use or cannot be written is thinned the next time.
   }

@@ -1,5 +1,6 @@
 import { NextResponse } from "next/server";
 import { machinesAndWork } from "@/server/background";
+import { noteCount } from "@/server/backups";
 import { database } from "@/server/database";
 import { answering, readJson } from "@/server/http";
 import { createMachine } from "@/server/machines";
@@ -16,5 +17,6 @@ export const POST = answering(async (request: Request) => {
   const wanted = readCreate(body.json);
   if (!wanted.ok) return problem(422, "Not accepted", wanted.detail, wanted.problems ? { problems: wanted.problems } : {});
   const { id, revision } = createMachine(database(), wanted.machine, wanted.label);
+  noteCount(database());
   return NextResponse.json({ id, revision, cleaned: wanted.cleaned }, { status: 201 });
 });

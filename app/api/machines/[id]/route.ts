@@ -1,8 +1,9 @@
 import { NextResponse } from "next/server";
 import { readMachine } from "@/core/machine/read";
+import { purge } from "@/server/backups";
 import { database } from "@/server/database";
 import { answering, type IdContext, notFound, readably, readJson } from "@/server/http";
-import { getMachine, purgeMachine, removeMachine, revisionOf, saveMachine } from "@/server/machines";
+import { getMachine, removeMachine, revisionOf, saveMachine } from "@/server/machines";
 import { problem } from "@/server/problem";
 import { saveSchema } from "@/server/requests";
 import { giveBack } from "@/server/thinning";
@@ -45,7 +46,7 @@ export const PUT = answering(async (request: Request, { params }: IdContext) => 
 export const DELETE = answering(async (request: Request, { params }: IdContext) => {
   const { id } = await params;
   const forGood = new URL(request.url).searchParams.get("for") === "good";
-  if (!(forGood ? purgeMachine : removeMachine)(database(), id)) return notFound();
+  if (!(forGood ? purge : removeMachine)(database(), id)) return notFound();
   if (forGood) giveBack(database());
   return new NextResponse(null, { status: 204 });
 });
