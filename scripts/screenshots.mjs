@@ -49,7 +49,8 @@ async function shoot(name, path, { theme = "light", frame = path !== "/", act } 
 }
 
 const choose = (row) => (page) => page.locator(`tr[data-row="${row}"] button`).first().click();
-await shoot("machines", "/");
+const worked = (page) => page.getByText("working it out").first().waitFor({ state: "detached", timeout: 60_000 });
+await shoot("machines", "/", { act: worked });
 await shoot("loads", `/m/${id}/loads`);
 await shoot("know", `/m/${id}/loads`, { act: choose("cutter") });
 const view = (name, then) => async (page) => {
@@ -71,7 +72,10 @@ await shoot("choose", `/m/${id}/sources`, {
   act: view("Choose", (page) => page.getByText(/of \d+ fit/).waitFor()),
 });
 const other = machines.find((each) => each.name === "Reedcutter, corrected").id;
-await shoot("compare", `/compare?a=${id}&b=${other}`, { frame: false });
+await shoot("compare", `/compare?a=${id}&b=${other}`, {
+  frame: false,
+  act: (page) => page.getByRole("table", { name: "Figures" }).waitFor({ timeout: 60_000 }),
+});
 const laddered = async (page) => {
   await choose("drive-cutter")(page);
   await settled(1200)(page);
@@ -79,7 +83,6 @@ const laddered = async (page) => {
 await shoot("feeds", `/m/${id}/feeds`, { act: laddered });
 await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: laddered });
 await shoot("returns", `/m/${id}/returns`, { act: settled(900) });
-await shoot("offsets", `/m/${id}/returns`, { act: view("Offsets", settled(500)) });
 await shoot("arrangements", `/m/${id}/returns`, { act: view("Arrangements", settled(2500)) });
 await shoot("sheet", `/m/${id}/sheet`);
 await shoot("working", `/m/${id}/feeds`, {
@@ -103,6 +106,24 @@ await shoot("size", `/m/${id}/feeds`, {
     await page.getByRole("button", { name: "Size everything" }).click();
     await page.getByRole("table", { name: "Changes, before and after" }).waitFor();
   }),
+});
+const lift = machines.find((each) => each.name === "Marble lift").id;
+await shoot("history", `/m/${lift}/loads`, {
+  act: async (page) => {
+    for (const [load, amps] of [
+      ["Lift screw", "0.32 A"],
+      ["Gate", "run 80 %"],
+      ["Lift screw", "measured 0.34 A"],
+    ]) {
+      await page.getByRole("button", { name: `${load} in Running. Edit` }).click();
+      await page.keyboard.press("Control+a");
+      await page.keyboard.type(amps);
+      await page.keyboard.press("Enter");
+      await page.locator('[data-save="saved"]').waitFor();
+    }
+    await page.keyboard.press("h");
+    await page.getByText("this window").first().waitFor();
+  },
 });
 await browser.close();
 server.kill();

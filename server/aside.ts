@@ -26,6 +26,8 @@ export class AsideThread {
   private at: Waiting | null = null;
   private timer: NodeJS.Timeout | null = null;
   private readonly queue: Waiting[] = [];
+  /** Of everything that waits or is at work. */
+  private readonly keys = new Set<string>();
   private ended = false;
 
   constructor(
@@ -42,7 +44,8 @@ export class AsideThread {
    * @returns whether it was put in
    */
   ask(key: string, job: () => Job | null, done: (answer: JobAnswer | null) => void, soon = false): boolean {
-    if (this.ended || this.at?.key === key || this.queue.some((each) => each.key === key)) return false;
+    if (this.ended || this.keys.has(key)) return false;
+    this.keys.add(key);
     const waiting = { key, job, done, tries: 0 };
     if (soon) this.queue.unshift(waiting);
     else this.queue.push(waiting);
@@ -53,6 +56,7 @@ export class AsideThread {
   end(): void {
     this.ended = true;
     this.queue.length = 0;
+    this.keys.clear();
     this.dropThread();
   }
 
@@ -65,8 +69,9 @@ export class AsideThread {
       if (!waiting) return;
       try {
         job = waiting.job();
+        if (!job) this.keys.delete(waiting.key);
       } catch {
-        waiting.done(null);
+        this.answer(waiting, null);
       }
     }
     if (!waiting) return;
@@ -90,9 +95,9 @@ export class AsideThread {
 
   private finish(worker: Worker, answer: JobAnswer | null): void {
     if (worker !== this.worker || !this.at) return;
-    const { done } = this.at;
+    const at = this.at;
     this.clear();
-    done(answer);
+    this.answer(at, answer);
     this.next();
   }
 
@@ -102,8 +107,13 @@ export class AsideThread {
     this.clear();
     this.dropThread();
     if (at && at.tries < 2) this.queue.unshift(at);
-    else at?.done(null);
+    else if (at) this.answer(at, null);
     this.next();
+  }
+
+  private answer({ key, done }: Waiting, answer: JobAnswer | null): void {
+    this.keys.delete(key);
+    done(answer);
   }
 
   private clear(): void {

@@ -83,12 +83,13 @@ export function comparison(db: Db, aId: string, bId: string): Comparison {
 }
 
 /** Looks through the whole file in the background; what is wrong is told with the next request. */
-export function checkWhole(path: string): void {
+export function checkWhole(db: Db): void {
   aside().ask(
-    `check ${path}`,
-    () => ({ kind: "check", path }),
+    `check ${db.name}`,
+    () => ({ kind: "check", path: db.name }),
     (answer) => {
-      if (answer?.kind === "check" && answer.wrong !== null && heldDatabase()?.name === path) foundDamaged(damaged(answer.wrong));
+      // Another file may have come in its place meanwhile: nothing is known of that one.
+      if (answer?.kind === "check" && answer.wrong !== null && heldDatabase() === db) foundDamaged(damaged(answer.wrong));
     },
   );
 }

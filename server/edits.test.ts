@@ -125,7 +125,7 @@ describe("the history", () => {
     ).toEqual([]);
   });
 
-  it("gives space back to the disk, and forgets what was deleted a month ago", () => {
+  it("gives space back to the disk, and forgets what was deleted a month ago", async () => {
     for (let base = 1; base <= 300; base++) saveMachine(db, id, base, { ...simple(), name: `Rev ${base}` }, "edit");
     const other = createMachine(db, simple(), "Created").id;
     removeMachine(db, other);
@@ -133,10 +133,10 @@ describe("the history", () => {
     db.prepare("UPDATE revision SET created_at = '2026-01-01T00:00:00.000Z' WHERE machine_id = ?").run(id);
     const pages = () => db.pragma("page_count", { simple: true }) as number;
     const before = pages();
-    expect(thin(db, new Date("2026-02-15T00:00:00Z"))).toEqual({ revisions: 299, machines: 1 });
+    expect(await thin(db, new Date("2026-02-15T00:00:00Z"))).toEqual({ revisions: 299, machines: 1 });
     expect(pages()).toBeLessThan(before / 2);
-    giveBack(db);
+    await giveBack(db);
     expect(historyOf(db, id).map(({ revision }) => revision)).toEqual([301, 1]);
-    expect(thin(db, new Date("2026-02-16T00:00:00Z"))).toEqual({ revisions: 0, machines: 0 });
+    expect(await thin(db, new Date("2026-02-16T00:00:00Z"))).toEqual({ revisions: 0, machines: 0 });
   });
 });

@@ -28,15 +28,21 @@ export function goneRevisions(revisions: readonly Kept[], now: Date): number[] {
   });
 }
 
-/** Thins the history of every machine, forgets what was deleted long ago, and gives the space back to the disk. */
-export function thin(db: Db, now = new Date()): { revisions: number; machines: number } {
+/** Lets requests be answered in between. */
+const pause = () => new Promise<void>((resolve) => setImmediate(resolve));
+
+/**
+ * Thins the history of every machine, forgets what was deleted long ago, and gives the space back to the disk; a machine at a
+ * time, so that nobody who saves waits for all of them.
+ */
+export async function thin(db: Db, now = new Date()): Promise<{ revisions: number; machines: number }> {
   const before = (days: number) => new Date(now.getTime() - days * DAY_MS).toISOString();
   const ids = db.prepare<[], { id: string }>("SELECT id FROM machine").all();
   const kept = db.prepare<[string], Kept>("SELECT revision, created_at AS at FROM revision WHERE machine_id = ?");
   const drop = db.prepare("DELETE FROM revision WHERE machine_id = ? AND revision = ?");
   let revisions = 0;
-  // A machine at a time, so that nobody who saves waits for all of them.
   for (const { id } of ids) {
+    await pause();
     const gone = goneRevisions(kept.all(id), now);
     if (gone.length === 0) continue;
     db.transaction(() => {
@@ -46,18 +52,21 @@ export function thin(db: Db, now = new Date()): { revisions: number; machines: n
   }
   db.prepare("DELETE FROM edit WHERE at < ?").run(before(EDITS_KNOWN_DAYS));
   const machines = db.prepare("DELETE FROM machine WHERE deleted_at < ?").run(before(KEPT_DELETED_DAYS)).changes;
-  giveBack(db);
+  await giveBack(db);
   return { revisions, machines };
 }
 
 /** Pages given back at a time: a few milliseconds of the disk. */
-const PAGES = 2000;
+const PAGES = 500;
 
 /** Gives pages that hold nothing back to the disk. */
-export function giveBack(db: Db): void {
-  for (let rounds = 0; rounds < 1000; rounds++) {
-    if (((db.pragma("freelist_count", { simple: true }) as number) ?? 0) === 0) break;
+export async function giveBack(db: Db): Promise<void> {
+  for (let free = Number.POSITIVE_INFINITY; ; ) {
+    const now = db.pragma("freelist_count", { simple: true }) as number;
+    if (now === 0 || now >= free) break;
+    free = now;
     db.pragma(`incremental_vacuum(${PAGES})`);
+    await pause();
   }
   db.pragma("wal_checkpoint(TRUNCATE)");
 }

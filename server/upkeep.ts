@@ -11,12 +11,12 @@ export async function upkeep(now = new Date()): Promise<void> {
   const db = database();
   await backUpDaily(db, now).catch(() => false);
   try {
-    thin(db, now);
+    await thin(db, now);
     noteCount(db);
   } catch {
     // A file that is in use or cannot be written is thinned the next time.
   }
-  checkWhole(db.name);
+  checkWhole(db);
 }
 
 const holder = globalThis as typeof globalThis & { nodeLedgerUpkeep?: NodeJS.Timeout };

@@ -1,5 +1,6 @@
 import type { Edit } from "@/core/machine/changes";
 import { saveEdits } from "./api";
+import { waitAfter } from "./saving";
 import { ownWindow } from "./windows";
 
 /** What became of edits that a closed window left behind. */
@@ -8,33 +9,44 @@ export interface LeftBehind {
   readonly edits: number;
   /** When the first of them was made, as ISO text. */
   readonly at: string;
-  /** `asks`: they meet other edits and somebody has to say which stands. `waits`: the server does not answer. */
+  /** `asks`: they meet other edits and somebody has to say which stands. `waits`: they are tried again. `gone`: the machine is deleted. */
   readonly became: "saved" | "asks" | "waits" | "gone";
+  /** Gives them up for good. */
+  readonly letGo: () => void;
 }
 
-/** Saves what closed windows left behind of machines that are not open here. */
-export async function saveLeftBehind(except: string | null): Promise<LeftBehind[]> {
+/**
+ * Saves what closed windows left behind of machines that are not open here, and tells what became of it; what the server does
+ * not take yet is told once and tried again until it does.
+ */
+export async function saveLeftBehind(except: string | null, tell: (left: LeftBehind) => void, ended: AbortSignal): Promise<void> {
   const own = ownWindow();
-  const { journal, name } = own;
   const open = await own.alive();
-  const done: LeftBehind[] = [];
-  for (const machine of await journal.machines()) {
-    if (machine === except) continue;
-    const { entries, drafts } = await journal.take(machine, open);
-    // What this very window made is on its way.
-    const unsaved = entries.filter((entry) => !entry.saved && entry.window !== name);
-    const edits: Edit[] = [
-      ...unsaved.map(({ id, at, label, changes }) => ({ id, at, label, changes })),
-      ...drafts.flatMap(({ edit }) => edit ?? []),
-    ];
-    const [first] = edits;
-    if (!first) continue;
-    const result = await saveEdits(machine, unsaved[0]?.base ?? drafts[0]?.base ?? 1, edits, name);
-    const ids = edits.map(({ id }) => id);
-    if (result.ok) journal.saved(ids);
-    else if (result.kind === "conflict") journal.saved(result.known);
-    const became = result.ok ? "saved" : result.kind === "conflict" ? "asks" : result.kind === "missing" ? "gone" : "waits";
-    done.push({ machine, edits: edits.length, at: first.at, became });
-  }
-  return done;
+  const machines = (await own.journal.machines()).filter((machine) => machine !== except);
+  await Promise.all(
+    machines.map(async (machine) => {
+      const { entries, drafts } = await own.journal.take(machine, open);
+      // What this very window made is on its way.
+      const unsaved = entries.filter((entry) => !entry.saved && entry.window !== own.name);
+      const edits: Edit[] = [
+        ...unsaved.map(({ id, at, label, changes }) => ({ id, at, label, changes })),
+        ...drafts.flatMap(({ edit }) => edit ?? []),
+      ];
+      const [first] = edits;
+      if (!first) return;
+      const ids = edits.map(({ id }) => id);
+      const base = unsaved[0]?.base ?? drafts[0]?.base ?? 1;
+      for (let failures = 0; !ended.aborted; ) {
+        const result = await saveEdits(machine, base, edits, own.name);
+        if (result.ok) own.journal.saved(ids);
+        else if (result.kind === "conflict") own.journal.saved(result.known);
+        const became = result.ok ? "saved" : result.kind === "conflict" ? "asks" : result.kind === "missing" ? "gone" : "waits";
+        if (became !== "waits" || failures === 0)
+          tell({ machine, edits: edits.length, at: first.at, became, letGo: () => own.journal.drop(ids) });
+        if (became !== "waits") return;
+        const ms = waitAfter(++failures);
+        await new Promise((resolve) => setTimeout(resolve, ms));
+      }
+    }),
+  );
 }

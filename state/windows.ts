@@ -1,3 +1,4 @@
+import { z } from "zod";
 import { Journal } from "./journal";
 import { freshKey } from "./keys";
 
@@ -7,10 +8,8 @@ const BEFORE = "node-ledger window";
 const FORMER_MS = 500;
 
 /** A revision that a window of this browser saved. */
-interface Saved {
-  readonly machine: string;
-  readonly revision: number;
-}
+const savedSchema = z.object({ machine: z.string(), revision: z.number() });
+type Saved = z.infer<typeof savedSchema>;
 
 /** This window among those of its browser: its name, its journal, and who else is open. */
 export class OwnWindow {
@@ -23,7 +22,8 @@ export class OwnWindow {
   constructor() {
     this.journal = new Journal(this.name);
     this.channel = new BroadcastChannel("node-ledger");
-    this.ready = this.begin();
+    // A browser that refuses its storage tells nothing of other windows; what they hold is done twice at most, and known.
+    this.ready = this.begin().catch(() => undefined);
   }
 
   /** Tells the other windows of a save. */
@@ -33,7 +33,10 @@ export class OwnWindow {
 
   /** Hears of saves in other windows. @returns what ends it */
   onSaved(hear: (saved: Saved) => void): () => void {
-    const listen = (event: MessageEvent<Saved>) => hear(event.data);
+    const listen = (event: MessageEvent<unknown>) => {
+      const saved = savedSchema.safeParse(event.data);
+      if (saved.success) hear(saved.data);
+    };
     this.channel.addEventListener("message", listen);
     return () => this.channel.removeEventListener("message", listen);
   }

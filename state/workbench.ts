@@ -72,6 +72,8 @@ export interface WorkbenchState {
   takeLeft: (entries: readonly Entry[], drafts: readonly Draft[]) => void;
   /** Where the same figure was changed on both sides: whose value stands, by `keyOf`. Edits that do not fit are left out. */
   settle: (choices: Choices) => void;
+  /** Gives up the edits that are not saved: they are in another machine now. */
+  giveUp: () => void;
   /** Gives up the edits that are not saved, for the version of the ledger. */
   takeTheirs: () => void;
   /** Another revision was found in the ledger, which is newer than what was here when it was asked for. */
@@ -329,12 +331,16 @@ export function createWorkbench({
         set({ save: { kind: "saving" } });
         void pump();
       },
+      giveUp: () => {
+        keeper.drop(get().pending.map((edit) => edit.id));
+        set({ pending: [] });
+      },
       takeTheirs: () => {
         const { save } = get();
         if (save.kind !== "asking") return;
-        keeper.drop(get().pending.map((edit) => edit.id));
+        get().giveUp();
         stored = save.theirs;
-        set({ ...shown(save.theirs), pending: [], revision: save.revision, save: { kind: "saved" } });
+        set({ ...shown(save.theirs), revision: save.revision, save: { kind: "saved" } });
       },
       adoptNewer: (newer, theirs, askedAt) => {
         const { revision: now, pending, save } = get();

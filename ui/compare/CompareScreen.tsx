@@ -9,6 +9,7 @@ import { ServerLink } from "../kit/ServerLink";
 import { SeverityMark } from "../kit/Severity";
 import { ThemeButton } from "../kit/ThemeButton";
 import { usePolled } from "../kit/usePolled";
+import { LeftBehind } from "../machines/LeftBehind";
 import { FIGURE_FIELDS } from "../parts/fields";
 
 interface Named {
@@ -99,6 +100,7 @@ export function CompareScreen({ machines, a, b }: Props) {
           </p>
         )}
       </main>
+      <LeftBehind names={machines} />
     </div>
   );
 }

@@ -13,6 +13,7 @@ export function GoneDialog() {
   const id = useWorkbench((state) => state.id);
   const machine = useWorkbench((state) => state.machine);
   const retry = useWorkbench((state) => state.retry);
+  const giveUp = useWorkbench((state) => state.giveUp);
   const [busy, setBusy] = useState(false);
   const router = useRouter();
   if (save.kind !== "missing") return null;
@@ -28,6 +29,7 @@ export function GoneDialog() {
     const made = await importDocument(machine);
     setBusy(false);
     if (!made.ok) return toast.error(made.detail);
+    giveUp();
     router.push(`/m/${made.id}/feeds`);
   };
   return (

@@ -26,12 +26,16 @@ function byDay(lines: readonly HistoryLine[]): { day: string; lines: HistoryLine
   return days;
 }
 
+/** Revisions shown at first; a day of work has hundreds. */
+const FIRST = 60;
+
 /** What changed, when, and from which window; each revision that is kept can be looked at and restored. */
 export function HistoryDialog({ onClose }: { onClose: () => void }) {
   const { store, lookedAt } = useWorkbenchContext();
   const id = useWorkbench((state) => state.id);
   const revision = useWorkbench((state) => state.revision);
   const [lines, setLines] = useState<readonly HistoryLine[] | null>(null);
+  const [shown, setShown] = useState(FIRST);
   const [trouble, setTrouble] = useState<string | null>(null);
   // Asked again after each save, so that what was just done stands in it.
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new revision is a new history
@@ -71,7 +75,7 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
       )}
       {!lines && !trouble && <p className="text-sm text-soft">Looking it up…</p>}
       {lines &&
-        byDay(lines).map(({ day, lines: all }) => (
+        byDay(lines.slice(0, shown)).map(({ day, lines: all }) => (
           <section key={day} className="mb-4">
             <h3 className="border-b border-ink pb-1 text-sm font-bold">{day}</h3>
             <ul>
@@ -129,6 +133,11 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
             </ul>
           </section>
         ))}
+      {lines && lines.length > shown && (
+        <button type="button" className="link text-sm" onClick={() => setShown(shown + 5 * FIRST)}>
+          Show earlier ones ({lines.length - shown})
+        </button>
+      )}
     </Dialog>
   );
 }

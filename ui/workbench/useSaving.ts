@@ -20,10 +20,12 @@ function tell(notice: Notice): void {
     toast(`“${notice.text}” still stood in ${notice.field}. It does not fit there, so nothing was changed.`, { duration: 10_000 });
   else {
     const labels = [...new Set(notice.since.map(({ label }) => label))];
-    toast(
-      `Joined with edits from another window: ${labels.slice(0, 3).join(", ")}${labels.length > 3 ? ` and ${labels.length - 3} more` : ""}.`,
-      { duration: 8000 },
-    );
+    const more = labels.length > 3 ? ` and ${labels.length - 3} more` : "";
+    const said =
+      labels.length === 0
+        ? "The ledger had changed meanwhile; the edits made here went in beside it."
+        : `Joined with edits from another window: ${labels.slice(0, 3).join(", ")}${more}.`;
+    toast(said, { duration: 8000 });
   }
 }
 

@@ -47,6 +47,6 @@ export const DELETE = answering(async (request: Request, { params }: IdContext) 
   const { id } = await params;
   const forGood = new URL(request.url).searchParams.get("for") === "good";
   if (!(forGood ? purge : removeMachine)(database(), id)) return notFound();
-  if (forGood) giveBack(database());
+  if (forGood) await giveBack(database());
   return new NextResponse(null, { status: 204 });
 });
