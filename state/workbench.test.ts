@@ -151,6 +151,20 @@ describe("the open machine", () => {
     expect([1, 2, 3, 4, 5, 6, 60].map(waitAfter)).toEqual([1000, 2000, 4000, 8000, 15_000, 30_000, 30_000]);
   });
 
+  it("tries again even when the save breaks off on this side", async () => {
+    let tries = 0;
+    const send = async (): Promise<SavedEdits> => {
+      if (++tries === 1) throw new Error("out of memory");
+      return { ok: true, revision: 2, joined: null };
+    };
+    const store = createWorkbench({ id: "x", machine: simple(), revision: 1, send, waitMs: () => 5, settleMs: 0 });
+    store.getState().dispatch({ type: "rename", name: "Mine" });
+    await soon(5);
+    expect(store.getState().save.kind).toBe("waiting");
+    await soon(20);
+    expect(store.getState()).toMatchObject({ save: { kind: "saved" }, revision: 2 });
+  });
+
   it("does nothing twice when the answer to a save was lost", async () => {
     const { server, store, rename } = open();
     server.set("deaf");

@@ -110,6 +110,9 @@ interface Options {
 
 const UNDO_DEPTH = 500;
 
+/** A save that broke off on this side. */
+const LOST: SavedEdits = { ok: false, kind: "offline", detail: "The save broke off.", problems: [] };
+
 /**
  * The open machine: edits go in as commands, come out as changes of figures, are kept in the same turn and saved soon after,
  * one request at a time. What was typed while a save was under way goes with the next.
@@ -182,7 +185,8 @@ export function createWorkbench({
       const base = get().revision;
       const sent = get().machine;
       if (kind === "saved" || kind === "refused") set({ save: { kind: "saving" } });
-      const result = await send(id, base, edits);
+      // Whatever goes wrong on the way, the next try must come.
+      const result = await send(id, base, edits).catch(() => LOST);
       sending = false;
       if (result.ok) {
         failures = 0;

@@ -2,6 +2,7 @@ import { capital, say, sayDuration } from "../quantity/format";
 import type { Dimension } from "../quantity/units";
 import type { Change } from "./changes";
 import { nameOfLink, nameOfWire, partName } from "./names";
+import { isObject } from "./same-value";
 import type { Machine } from "./schema";
 
 /** A change as a person reads it: what it is about, and the two values. */
@@ -72,6 +73,18 @@ export function fieldWords(field: string): string {
 /** Longest value written out. */
 const VALUE_MAX = 60;
 
+/** What a load does in a mode, and what a meter read. */
+function cellWords(machine: Machine, { state, amps, percent, pieces, duty, measured }: Readonly<Record<string, unknown>>): string {
+  const words = [
+    state === "amps" ? valueWords(machine, "cellA", amps) : String(state),
+    ...(percent === undefined ? [] : [`${percent} %`]),
+    ...(pieces === undefined ? [] : [`${pieces} of them`]),
+    ...(typeof duty === "number" ? [`at ${Math.round(duty * 100)} %`] : []),
+  ].join(" ");
+  const read = isObject(measured) ? measured.value : undefined;
+  return read === undefined ? words : `${words}, read ${valueWords(machine, "cellA", read)}`;
+}
+
 /** A value of a field as a person reads it. */
 function valueWords(machine: Machine, field: string, value: unknown): string {
   if (value === undefined || value === null) return field === "lastsS" ? "goes on" : "nothing";
@@ -87,10 +100,7 @@ function valueWords(machine: Machine, field: string, value: unknown): string {
   }
   if (Array.isArray(value)) return value.every((each) => typeof each === "string") ? value.join(", ") : `${value.length} entries`;
   const fields = value as Readonly<Record<string, unknown>>;
-  if ("state" in fields)
-    return fields.state === "amps"
-      ? valueWords(machine, "cellA", fields.amps)
-      : `${fields.state}${"percent" in fields ? ` ${fields.percent} %` : ""}`;
+  if ("state" in fields) return cellWords(machine, fields);
   if ("value" in fields) {
     const figure = valueWords(machine, field, fields.value);
     return typeof fields.provenance === "string" ? `${figure}, ${fields.provenance}` : figure;

@@ -259,6 +259,11 @@ describe("a change in words", () => {
       what: "Motor: in Running",
       after: "run 70 %",
     });
+    const read = { state: "stall", pieces: 2, duty: 0.3, measured: measured(7) } as const;
+    const group = must(simple(), { type: "updatePart", id: "motor", changes: { count: 4 } });
+    expect(words(group, { type: "setCell", loadId: "motor", modeId: "m1", cell: read }).after.replace(/\s/g, " ")).toBe(
+      "stall 2 of them at 30 %, read 7.00 A",
+    );
     expect(words(simple(), { type: "rename", name: "Other" })).toEqual({ what: "Machine: name", before: "Small", after: "Other" });
   });
 
