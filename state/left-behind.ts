@@ -1,6 +1,6 @@
 import type { Edit } from "@/core/machine/changes";
 import { saveEdits } from "./api";
-import { waitAfter } from "./saving";
+import { batchOf, waitAfter } from "./saving";
 import { ownWindow } from "./windows";
 
 /** What became of edits that a closed window left behind. */
@@ -36,10 +36,15 @@ export async function saveLeftBehind(except: string | null, tell: (left: LeftBeh
       if (!first) return;
       const ids = edits.map(({ id }) => id);
       const base = unsaved[0]?.base ?? drafts[0]?.base ?? 1;
+      let sent = 0;
       for (let failures = 0; !ended.aborted; ) {
-        const result = await saveEdits(machine, base, edits, own.name);
-        if (result.ok) own.journal.saved(ids);
-        else if (result.kind === "conflict") own.journal.saved(result.known);
+        const batch = batchOf(edits.slice(sent));
+        const result = await saveEdits(machine, base, batch, own.name);
+        if (result.ok) {
+          own.journal.saved(batch.map(({ id }) => id));
+          sent += batch.length;
+          if (sent < edits.length) continue;
+        } else if (result.kind === "conflict") own.journal.saved(result.known);
         const became = result.ok ? "saved" : result.kind === "conflict" ? "asks" : result.kind === "missing" ? "gone" : "waits";
         if (became !== "waits" || failures === 0)
           tell({ machine, edits: edits.length, at: first.at, became, letGo: () => own.journal.drop(ids) });

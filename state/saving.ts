@@ -1,4 +1,4 @@
-import type { Clash, Misfit } from "@/core/machine/changes";
+import type { Clash, Edit, Misfit } from "@/core/machine/changes";
 import type { Machine } from "@/core/machine/schema";
 import type { Since } from "./api";
 
@@ -22,6 +22,21 @@ export interface Asking {
   readonly clashes: readonly Clash[];
   readonly misfits: readonly Misfit[];
   readonly since: readonly Since[];
+}
+
+/** Most edits of one save, and most of their text; what is more goes with the next. */
+const BATCH = 300;
+const BATCH_CHARACTERS = 3_000_000;
+
+/** The first of these edits that go together in one save; one at least. */
+export function batchOf(edits: readonly Edit[]): readonly Edit[] {
+  let characters = 0;
+  const first = edits.slice(0, BATCH);
+  const over = first.findIndex((edit, i) => {
+    characters += JSON.stringify(edit).length;
+    return i > 0 && characters > BATCH_CHARACTERS;
+  });
+  return over < 0 ? first : first.slice(0, over);
 }
 
 /** Waits before a save is tried again, ms: soon at first, then with more patience. */

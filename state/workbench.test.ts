@@ -119,6 +119,21 @@ describe("the open machine", () => {
     expect(store.getState()).toMatchObject({ revision: 3, pending: [], save: { kind: "saved" } });
   });
 
+  it("sends what is more than one save holds with the next, in order", async () => {
+    const { server, store, rename } = open();
+    server.set("down");
+    for (let i = 0; i < 700; i++) rename(`Name ${i}`);
+    await server.answer();
+    server.set("ok");
+    for (let i = 0; i < 4; i++) {
+      await soon(8);
+      await server.answer();
+    }
+    expect(server.sent.map(({ length }) => length)).toEqual([300, 300, 300, 100]);
+    expect(server.stored().name).toBe("Name 699");
+    expect(store.getState()).toMatchObject({ save: { kind: "saved" }, pending: [], machine: { name: "Name 699" } });
+  });
+
   it("undoes and redoes, and an edit after undo ends the redo line", () => {
     const { store, rename } = open();
     rename("One");

@@ -13,7 +13,7 @@ import type { SavedEdits, Since } from "./api";
 import { type Findings, withAnalysis, withFigures, withLateOf } from "./findings";
 import type { Draft, Entry, Turn } from "./journal";
 import { freshKey } from "./keys";
-import { type SaveState, waitAfter } from "./saving";
+import { batchOf, type SaveState, waitAfter } from "./saving";
 
 /** One undoable step: what it did, and what that is called. */
 export interface Step {
@@ -177,12 +177,13 @@ export function createWorkbench({
     const pump = async () => {
       if (timer !== null) clearTimeout(timer);
       timer = null;
-      const edits = get().pending;
+      const edits = batchOf(get().pending);
       const { kind } = get().save;
       if (sending || kind === "asking" || kind === "missing") return;
       if (edits.length === 0) return set({ save: { kind: "saved" } });
       sending = true;
       const base = get().revision;
+      const whole = edits.length === get().pending.length;
       const sent = get().machine;
       if (kind === "saved" || kind === "refused") set({ save: { kind: "saving" } });
       // Whatever goes wrong on the way, the next try must come.
@@ -192,7 +193,7 @@ export function createWorkbench({
         failures = 0;
         keeper.saved(edits.map((edit) => edit.id));
         const rest = get().pending.slice(edits.length);
-        stored = sent;
+        stored = whole ? sent : merge(stored, edits).machine;
         set({ pending: rest, revision: result.revision, save: { kind: rest.length > 0 ? "saving" : "saved" } });
         if (result.joined) {
           standOn(result.joined.document, result.revision);

@@ -189,6 +189,14 @@ export interface Merged {
  * the screen, so that what comes out is a machine that can be saved.
  */
 export function merge(current: Machine, edits: readonly Edit[], choices: Choices = new Map()): Merged {
+  // Mostly all of them fit: then they are looked at together.
+  const together = withChanges(
+    current,
+    edits.flatMap(({ changes }) => changes),
+    choices,
+  );
+  if (together.clashes.length === 0 && (together.machine === current || checkEdited(current, together.machine) === null))
+    return { machine: together.machine, done: edits, clashes: [], misfits: [] };
   const done: Edit[] = [];
   const clashes = new Map<string, Clash>();
   const misfits: Misfit[] = [];
