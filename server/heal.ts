@@ -7,7 +7,8 @@ import { type Db, databasePath, heldDatabase, insteadPath, ledgerTrouble, letGo,
 import type { Trouble } from "./faults";
 import { inspect } from "./inspect";
 import { rowOf, writeRevision } from "./machines";
-import { type Found, salvage } from "./salvage";
+import { type Found, type Salvaged, salvage } from "./salvage";
+import { keepStock, putOnShelf } from "./shelf";
 
 /** A way back to a ledger that can be worked with. */
 export type Way =
@@ -40,41 +41,60 @@ function isSound(file: string): boolean {
   }
 }
 
-/** Machines of a sound ledger file. */
-function machinesOf(file: string): Found[] {
+const NOTHING: Salvaged = { machines: [], revisions: [], shelf: [], stock: null };
+
+/** What is in a sound ledger file. */
+function contentOf(file: string | null): Salvaged {
   try {
-    return isSound(file) ? salvage(file) : [];
+    return file && isSound(file) ? salvage(file) : NOTHING;
   } catch {
-    return [];
+    return NOTHING;
   }
 }
 
-/** What can be read of a damaged ledger, and beside it what only its newest sound backup has. */
-export function readable(path: string): Found[] {
-  const found = existsSync(path) ? salvage(path) : [];
-  const backup = newestGoodBackup(path);
-  const file = backup && backupPath(path, backup);
-  const backed = new Map((file ? machinesOf(file) : []).map((each) => [each.id, each]));
-  const known = new Set(found.map(({ id }) => id));
-  const whole = found.map((each): Found => {
-    // Of a machine whose own row is lost the backup knows whether it was on the list.
-    const before = each.createdAt === null ? backed.get(each.id) : undefined;
-    return before ? { ...before, revision: each.revision, machine: each.machine } : each;
-  });
-  return [...whole, ...[...backed.values()].filter(({ id }) => !known.has(id))];
+/** Those of the first list, and of the second what the first lacks. */
+function joined<T>(first: readonly T[], second: readonly T[], keyOf: (each: T) => string): T[] {
+  const known = new Set(first.map(keyOf));
+  return [...first, ...second.filter((each) => !known.has(keyOf(each)))];
 }
 
-function fill(db: Db, all: readonly Found[]): void {
+/** What can be read of a damaged ledger, and beside it what only its newest sound backup has. */
+export function readable(path: string): Salvaged {
+  const found = existsSync(path) ? salvage(path) : NOTHING;
+  const backup = newestGoodBackup(path);
+  const backed = contentOf(backup && backupPath(path, backup));
+  const before = new Map(backed.machines.map((each) => [each.id, each]));
+  const whole = found.machines.map((each): Found => {
+    // Of a machine whose own row is lost the backup knows whether it was on the list.
+    const known = each.createdAt === null ? before.get(each.id) : undefined;
+    return known ? { ...known, revision: each.revision, machine: each.machine } : each;
+  });
+  return {
+    machines: joined(whole, backed.machines, ({ id }) => id),
+    revisions: joined(found.revisions, backed.revisions, ({ id, revision }) => `${id} ${revision}`),
+    shelf: joined(found.shelf, backed.shelf, ({ id }) => id),
+    stock: found.stock ?? backed.stock,
+  };
+}
+
+function fill(db: Db, { machines, revisions, shelf, stock }: Salvaged): void {
   const insert = db.prepare(
     `INSERT INTO machine (id, name, description, revision, created_at, updated_at, deleted_at, document)
      VALUES (@id, @name, @description, @revision, @createdAt, @updatedAt, @deletedAt, @document)`,
   );
+  const before = db.prepare(
+    `INSERT OR IGNORE INTO revision (machine_id, revision, label, origin, lines, created_at, document)
+     SELECT id, @revision, @label, @origin, @lines, @at, @document FROM machine WHERE id = @id AND revision > @revision`,
+  );
   db.transaction(() => {
-    for (const { id, revision, machine, createdAt, updatedAt, deletedAt } of all) {
+    for (const { id, revision, machine, createdAt, updatedAt, deletedAt } of machines) {
       const row = rowOf(machine);
       insert.run({ ...row, id, revision, createdAt: createdAt ?? row.now, updatedAt: updatedAt ?? row.now, deletedAt });
       writeRevision(db, id, revision, row, { label: "Read out of a damaged file" });
     }
+    for (const revision of revisions) before.run(revision);
+    for (const { id, part } of shelf) putOnShelf(db, part, id);
+    if (stock) keepStock(db, stock);
   }).immediate();
 }
 
@@ -134,11 +154,13 @@ function make(way: Way, path: string, draft: string): { done: string } | { detai
     }
     case "salvage": {
       const all = readable(path);
-      if (all.length === 0) return { detail: "No machine could be read out of that file. Nothing was changed." };
+      if (all.machines.length === 0) return { detail: "No machine could be read out of that file. Nothing was changed." };
       const db = openDatabase(draft);
       fill(db, all);
       db.close();
-      return { done: `${all.length} ${all.length === 1 ? "machine was" : "machines were"} read out of the damaged file.` };
+      return {
+        done: `${all.machines.length} ${all.machines.length === 1 ? "machine was" : "machines were"} read out of the damaged file.`,
+      };
     }
     case "use": {
       const file = resolve(way.file);

@@ -1,6 +1,7 @@
 import { copyFileSync, existsSync, readFileSync, renameSync, rmSync, statSync, truncateSync, writeFileSync } from "node:fs";
 import Database from "better-sqlite3";
 import { describe, expect, it } from "vitest";
+import type { ShelfPart } from "@/core/machine/shelf";
 import { EXAMPLES } from "@/demo/index";
 import { ledgerFolder } from "@/tests/support/ledger-file";
 import { randomFrom } from "@/tests/support/random";
@@ -11,10 +12,12 @@ import { backUp, backUpDaily, machineCount } from "./backups";
 import { database, databasePath, heldDatabase, ledgerTrouble, letGo, newestVersion, openDatabase } from "./database";
 import { faultWords } from "./faults";
 import { heal, newestGoodBackup, readable } from "./heal";
+import { historyOf, machineAt } from "./history";
 import { inspect } from "./inspect";
 import { ledgerState } from "./ledger-state";
 import { createMachine, listMachines, removeMachine, saveMachine } from "./machines";
 import { salvage } from "./salvage";
+import { keepStock, keptStock, listShelf, putOnShelf } from "./shelf";
 import { troubleShown } from "./trouble-shown";
 
 const ledger = ledgerFolder();
@@ -177,7 +180,8 @@ describe("ways back", () => {
     copyFileSync(db.name, hurt);
     copyFileSync(`${db.name}-wal`, `${hurt}-wal`);
     letGo();
-    const found = salvage(hurt);
+    const { machines: found, revisions } = salvage(hurt);
+    expect(revisions.length).toBe(all.length + 1);
     expect(found.map((each) => each.machine.name).sort()).toEqual([...all.slice(1), "Edited last"].sort());
     expect(found.find(({ id }) => id === first?.id)?.revision).toBe(2);
     expect(found.find(({ id }) => id === second?.id)?.deletedAt).not.toBeNull();
@@ -185,7 +189,34 @@ describe("ways back", () => {
     const bytes = readFileSync(hurt);
     bytes.fill(0, 100, 4096);
     writeFileSync(hurt, bytes);
-    expect(salvage(hurt)).toHaveLength(all.length);
+    expect(salvage(hurt).machines).toHaveLength(all.length);
+  });
+
+  it("bring back the history and the shelf as well", async () => {
+    filled();
+    const db = database();
+    const [first] = listMachines(db);
+    const id = first?.id ?? "";
+    saveMachine(db, id, 1, { ...simple(), name: "Second" }, "Made small");
+    saveMachine(db, id, 2, { ...simple(), name: "Third" }, "Renamed");
+    const pack = simple().parts[0] as ShelfPart;
+    putOnShelf(db, { ...pack, name: "Spare pack" });
+    keepStock(db, { gauges: ["12 AWG"] });
+    db.pragma("wal_checkpoint(TRUNCATE)");
+    letGo();
+    const bytes = readFileSync(ledger.path());
+    bytes.fill(0, 100, 3000);
+    writeFileSync(ledger.path(), bytes);
+    expect(await heal({ action: "salvage" })).toMatchObject({ ok: true });
+    const healed = database();
+    expect(historyOf(healed, id).map(({ revision, label }) => [revision, label])).toEqual([
+      [3, "Read out of a damaged file"],
+      [2, "Made small"],
+      [1, "Example"],
+    ]);
+    expect(machineAt(healed, id, 2)?.document.name).toBe("Second");
+    expect(listShelf(healed).map(({ part }) => part.name)).toEqual(["Spare pack"]);
+    expect(keptStock(healed)).toEqual({ gauges: ["12 AWG"] });
   });
 
   it.each(seeds(1, 12))("lose no machine that was backed up, wherever the file is hurt: seed %d", async (seed) => {
@@ -204,7 +235,7 @@ describe("ways back", () => {
     expect(["damaged", "truncated", "foreign", "newer"]).toContain(trouble.kind);
     expect(
       readable(ledger.path())
-        .map(({ machine }) => machine.name)
+        .machines.map(({ machine }) => machine.name)
         .sort(),
     ).toEqual([...all].sort());
     expect(await heal({ action: "salvage" })).toMatchObject({ ok: true });

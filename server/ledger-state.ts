@@ -31,7 +31,7 @@ export function ledgerState(): LedgerState {
     readable:
       trouble && HURT.has(trouble.kind)
         ? readable(path)
-            .filter(({ deletedAt }) => deletedAt === null)
+            .machines.filter(({ deletedAt }) => deletedAt === null)
             .map(({ machine }) => machine.name)
         : [],
   };

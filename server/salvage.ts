@@ -1,7 +1,19 @@
-import { existsSync, readFileSync } from "node:fs";
 import { readMachineText } from "@/core/machine/read";
-import type { Machine } from "@/core/machine/schema";
+import { type Machine, type Stock, stockSchema } from "@/core/machine/schema";
+import { type ShelfItem, shelfItemSchema } from "@/core/machine/shelf";
 import { textOf } from "./history";
+import { type Cell, rowsOf } from "./sqlite-pages";
+
+/** A revision found in a damaged file, as it is stored there. */
+export interface FoundRevision {
+  readonly id: string;
+  readonly revision: number;
+  readonly label: string;
+  readonly origin: string | null;
+  readonly lines: string | null;
+  readonly at: string;
+  readonly document: string | Buffer;
+}
 
 /** A machine found in a damaged file. */
 export interface Found {
@@ -14,149 +26,102 @@ export interface Found {
   readonly deletedAt: string | null;
 }
 
-type Cell = string | number | Buffer | null;
-
-const FRAME_HEADER = 24;
-const WAL_HEADER = 32;
-
-/**
- * The pages of a database file as they were last committed: those of its write-ahead log over those of the file. The log's
- * frames count up to the last one that ends a transaction (SQLite file format, 4.1).
- */
-function pagesOf(path: string): { pages: Map<number, Buffer>; size: number } {
-  const file = readFileSync(path);
-  const stated = file.length >= 18 ? file.readUInt16BE(16) : 0;
-  const size = stated === 1 ? 65536 : stated >= 512 && (stated & (stated - 1)) === 0 ? stated : 4096;
-  const pages = new Map<number, Buffer>();
-  for (let at = 0, number = 1; at + size <= file.length; at += size, number++) pages.set(number, file.subarray(at, at + size));
-  const logPath = `${path}-wal`;
-  const log = existsSync(logPath) ? readFileSync(logPath) : Buffer.alloc(0);
-  if (log.length < WAL_HEADER || log.readUInt32BE(8) !== size) return { pages, size };
-  const salt = log.subarray(16, 24);
-  let open = new Map<number, Buffer>();
-  for (let at = WAL_HEADER; at + FRAME_HEADER + size <= log.length; at += FRAME_HEADER + size) {
-    if (!log.subarray(at + 8, at + 16).equals(salt)) break;
-    open.set(log.readUInt32BE(at), log.subarray(at + FRAME_HEADER, at + FRAME_HEADER + size));
-    if (log.readUInt32BE(at + 4) === 0) continue;
-    for (const [number, page] of open) pages.set(number, page);
-    open = new Map();
-  }
-  return { pages, size };
-}
-
-/** A variable-length integer (SQLite file format, 1.6): its value and how many bytes it takes. */
-function varint(bytes: Buffer, at: number): [value: number, length: number] {
-  let value = 0;
-  for (let i = 0; i < 9; i++) {
-    const byte = bytes[at + i];
-    if (byte === undefined) throw new RangeError("a number that is cut off");
-    if (i === 8) return [value * 256 + byte, 9];
-    value = value * 128 + (byte & 0x7f);
-    if ((byte & 0x80) === 0) return [value, i + 1];
-  }
-  return [value, 9];
-}
-
-/** Columns of a record (SQLite file format, 2.1). */
-function columnsOf(record: Buffer): Cell[] {
-  const [headerLength, first] = varint(record, 0);
-  const cells: Cell[] = [];
-  let body = headerLength;
-  for (let at = first; at < headerLength; ) {
-    const [type, length] = varint(record, at);
-    at += length;
-    const sizes = [0, 1, 2, 3, 4, 6, 8, 8, 0, 0];
-    const size = type >= 12 ? Math.floor((type - 12) / 2) : (sizes[type] ?? 0);
-    const bytes = record.subarray(body, body + size);
-    if (bytes.length < size) throw new RangeError("a record that is cut off");
-    body += size;
-    if (type >= 13 && type % 2 === 1) cells.push(bytes.toString("utf8"));
-    else if (type >= 12) cells.push(bytes);
-    else if (type === 0) cells.push(null);
-    else if (type === 8 || type === 9) cells.push(type - 8);
-    else if (type === 7) cells.push(bytes.readDoubleBE(0));
-    else cells.push(size > 6 ? Number(bytes.readBigInt64BE(0)) : bytes.readIntBE(0, size));
-  }
-  return cells;
-}
-
-/** Every row of every table leaf that can still be read, by no other way than its own page and what flows over from it. */
-function* rowsOf(path: string): Generator<Cell[]> {
-  const { pages, size } = pagesOf(path);
-  const usable = size - (pages.get(1)?.[20] ?? 0);
-  const most = usable - 35;
-  const least = Math.floor(((usable - 12) * 32) / 255) - 23;
-  for (const [number, page] of pages) {
-    const start = number === 1 ? 100 : 0;
-    if (page[start] !== 0x0d) continue;
-    const count = page.readUInt16BE(start + 3);
-    for (let i = 0; i < count; i++) {
-      try {
-        const pointer = page.readUInt16BE(start + 8 + 2 * i);
-        const [length, first] = varint(page, pointer);
-        const [, second] = varint(page, pointer + first);
-        const from = pointer + first + second;
-        if (length <= most) {
-          yield columnsOf(page.subarray(from, from + length));
-          continue;
-        }
-        const fit = least + ((length - least) % (usable - 4));
-        const local = fit <= most ? fit : least;
-        const chunks = [page.subarray(from, from + local)];
-        let next = page.readUInt32BE(from + local);
-        for (let rest = length - local; rest > 0; rest -= usable - 4) {
-          const overflow = pages.get(next);
-          if (!overflow) throw new RangeError("a page that is missing");
-          chunks.push(overflow.subarray(4, 4 + Math.min(rest, usable - 4)));
-          next = overflow.readUInt32BE(0);
-        }
-        yield columnsOf(Buffer.concat(chunks));
-      } catch (error) {
-        // This row is lost; the others of its page need not be.
-        if (!(error instanceof RangeError)) throw error;
-      }
-    }
-  }
+/** Everything that could be read out of a file. */
+export interface Salvaged {
+  readonly machines: readonly Found[];
+  readonly revisions: readonly FoundRevision[];
+  readonly shelf: readonly ShelfItem[];
+  readonly stock: Stock | null;
 }
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 const TIME = /^\d{4}-\d\d-\d\dT/;
 
-/** A row as one of a machine or of one of its revisions, whichever version of the schema wrote it; null: it is neither. */
-function foundIn(row: readonly Cell[]): Found | null {
-  const [id, second] = row;
-  if (typeof id !== "string" || !UUID.test(id)) return null;
-  const text = row
-    .map((cell) => (typeof cell === "string" ? cell : cell instanceof Buffer ? textOf(cell) : ""))
-    .find((each) => each.startsWith("{"));
-  const read = text === undefined ? null : readMachineText(text);
-  if (!read?.ok) return null;
-  // A revision names its number second, a machine its name; a machine's number comes after.
-  const isRevision = typeof second === "number";
-  const revision = isRevision ? second : row.find((cell): cell is number => typeof cell === "number" && cell > 0);
-  const times = row.filter((cell): cell is string => typeof cell === "string" && TIME.test(cell));
-  const [createdAt = null, updatedAt = null, deletedAt = null] = isRevision ? [] : times;
-  return { id, revision: revision ?? 1, machine: read.machine, createdAt, updatedAt, deletedAt };
+const isText = (cell: Cell | undefined): cell is string => typeof cell === "string";
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}
+
+/** The document among the cells of a row: text that begins like one, or bytes that unpack to it. */
+function documentIn(row: readonly Cell[]): string | Buffer | undefined {
+  return row.find((cell): cell is string | Buffer => (isText(cell) ? cell.startsWith("{") : cell instanceof Buffer));
+}
+
+/** A row as one of a revision, by whichever version of the schema it was written: its number stands second. */
+function revisionIn(row: readonly Cell[]): FoundRevision | null {
+  const [id, revision, label] = row;
+  const document = documentIn(row);
+  if (!isText(id) || typeof revision !== "number" || !isText(label) || document === undefined) return null;
+  const [origin = null, lines = null] = row.length === 7 ? [row[3], row[4]] : [];
+  const at = row.slice(3).find((cell): cell is string => isText(cell) && TIME.test(cell));
+  return {
+    id,
+    revision,
+    label,
+    origin: isText(origin) ? origin : null,
+    lines: isText(lines) ? lines : null,
+    at: at ?? new Date(0).toISOString(),
+    document,
+  };
+}
+
+/** A row as one of a machine: its name stands second, its number somewhere after. */
+function machineIn(row: readonly Cell[]): Found | null {
+  const [id, name] = row;
+  const document = documentIn(row);
+  const revision = row.find((cell): cell is number => typeof cell === "number" && cell > 0);
+  if (!isText(id) || !isText(name) || !isText(document) || revision === undefined) return null;
+  const read = readMachineText(document);
+  const [createdAt = null, updatedAt = null, deletedAt = null] = row.filter((cell): cell is string => isText(cell) && TIME.test(cell));
+  return read.ok ? { id, revision, machine: read.machine, createdAt, updatedAt, deletedAt } : null;
+}
+
+/** A part on the shelf: id, name, kind, document, time. */
+function shelfItemIn([id, , , document]: readonly Cell[]): ShelfItem | null {
+  return isText(document) ? (shelfItemSchema.safeParse({ id, part: parsed(document) }).data ?? null) : null;
 }
 
 /**
- * All machines in a file that can still be read, each in the newest version found, whatever else of the file is damaged. The
- * file is only read. Pages that were given up hold older versions: those of a machine that is there twice count by revision.
+ * All machines, revisions and shelf parts in a file that can still be read, each machine in the newest version found, whatever
+ * else of the file is damaged. The file is only read. Pages that were given up hold older versions: those of a machine that is
+ * there twice count by revision.
  */
-export function salvage(path: string): Found[] {
-  const newest = new Map<string, Found>();
+export function salvage(path: string): Salvaged {
+  const machines = new Map<string, Found>();
+  const revisions = new Map<string, FoundRevision>();
+  const shelf = new Map<string, ShelfItem>();
+  let stock: Stock | null = null;
   for (const row of rowsOf(path)) {
-    const found = foundIn(row);
-    const known = found && newest.get(found.id);
-    if (!found || (known && known.revision > found.revision)) continue;
-    // The row of a machine and that of its newest revision have the same document; the former knows more.
-    const { createdAt = null, updatedAt = null, deletedAt = null } = known?.revision === found.revision && known ? known : {};
-    newest.set(found.id, {
-      ...found,
-      createdAt: found.createdAt ?? createdAt,
-      updatedAt: found.updatedAt ?? updatedAt,
-      deletedAt: found.deletedAt ?? deletedAt,
-    });
+    const [id] = row;
+    if (id === null && row.length === 2 && isText(row[1])) stock = stockSchema.safeParse(parsed(row[1])).data ?? stock;
+    if (!isText(id) || !UUID.test(id)) continue;
+    const revision = revisionIn(row);
+    if (revision) {
+      revisions.set(`${id} ${revision.revision}`, revision);
+      continue;
+    }
+    const machine = machineIn(row);
+    if (machine && (machines.get(id)?.revision ?? 0) <= machine.revision) machines.set(id, machine);
+    const item = machine ? null : shelfItemIn(row);
+    if (item) shelf.set(id, item);
   }
-  return [...newest.values()].sort((a, b) => (a.createdAt ?? "").localeCompare(b.createdAt ?? ""));
+  // Where the row of a machine is lost, or older than its newest revision, that revision is the machine.
+  for (const { id, revision, document } of revisions.values()) {
+    const known = machines.get(id);
+    if (known && known.revision >= revision) continue;
+    const read = readMachineText(textOf(document));
+    const times = known ?? { createdAt: null, updatedAt: null, deletedAt: null };
+    if (read.ok) machines.set(id, { ...times, id, revision, machine: read.machine });
+  }
+  return {
+    machines: [...machines.values()].sort((a, b) => (a.createdAt ?? "").localeCompare(b.createdAt ?? "")),
+    revisions: [...revisions.values()],
+    shelf: [...shelf.values()],
+    stock,
+  };
 }

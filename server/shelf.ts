@@ -14,9 +14,8 @@ export function listShelf(db: Db): ShelfItem[] {
     });
 }
 
-export function putOnShelf(db: Db, part: ShelfPart): ShelfItem {
+export function putOnShelf(db: Db, part: ShelfPart, id: string = randomUUID()): ShelfItem {
   const kept = forShelf(part);
-  const id = randomUUID();
   db.prepare("INSERT INTO shelf_part (id, name, kind, document, created_at) VALUES (?, ?, ?, ?, ?)").run(
     id,
     kept.name,
