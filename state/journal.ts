@@ -21,6 +21,14 @@ interface Stores extends DBSchema {
   entries: { key: number; value: Entry; indexes: { machine: string; id: string } };
   drafts: { key: string; value: Draft; indexes: { machine: string } };
 }
+/** What keeps edits until they are saved: the journal, as the open machine sees it. */
+export interface Keeper {
+  put: (entry: Omit<Entry, "window" | "saved">) => void;
+  saved: (ids: readonly string[]) => void;
+  drop: (ids: readonly string[]) => void;
+  change: (edits: readonly Edit[]) => void;
+}
+
 type StoreName = "entries" | "drafts";
 type Writing = IDBPTransaction<Stores, StoreName[], "readwrite">;
 

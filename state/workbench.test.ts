@@ -6,9 +6,9 @@ import type { Machine } from "@/core/machine/schema";
 import { simple } from "@/tests/support/small";
 import type { SavedEdits } from "./api";
 import { analysisOf, isBroken } from "./findings";
-import type { Entry } from "./journal";
+import type { Entry, Keeper } from "./journal";
 import { waitAfter } from "./saving";
-import { createWorkbench, type Keeper } from "./workbench";
+import { createWorkbench } from "./workbench";
 
 const soon = (ms = 1) => new Promise((resolve) => setTimeout(resolve, ms));
 

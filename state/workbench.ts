@@ -6,14 +6,14 @@ import { changeWords } from "@/core/machine/change-words";
 import { type Change, type Choices, changesBetween, type Edit, inverted, merge, withChanges } from "@/core/machine/changes";
 import type { Command } from "@/core/machine/commands";
 import { checkEdited } from "@/core/machine/edited";
-import { renamedApart } from "@/core/machine/rename";
 import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
 import type { SavedEdits, Since } from "./api";
 import { type Findings, withAnalysis, withFigures, withLateOf } from "./findings";
-import type { Draft, Entry, Turn } from "./journal";
+import type { Draft, Entry, Keeper, Turn } from "./journal";
 import { freshKey } from "./keys";
-import { batchOf, type SaveState, waitAfter } from "./saving";
+import { createSaver } from "./saver";
+import { type SaveState, waitAfter } from "./saving";
 
 /** One undoable step: what it did, and what that is called. */
 export interface Step {
@@ -83,14 +83,6 @@ export interface WorkbenchState {
 
 export type Workbench = StoreApi<WorkbenchState>;
 
-/** What keeps edits until they are saved. */
-export interface Keeper {
-  put: (entry: Omit<Entry, "window" | "saved">) => void;
-  saved: (ids: readonly string[]) => void;
-  drop: (ids: readonly string[]) => void;
-  change: (edits: readonly Edit[]) => void;
-}
-
 /** Keeps nothing. */
 const NO_KEEPER: Keeper = { put: () => undefined, saved: () => undefined, drop: () => undefined, change: () => undefined };
 
@@ -110,9 +102,6 @@ interface Options {
 
 const UNDO_DEPTH = 500;
 
-/** A save that broke off on this side. */
-const LOST: SavedEdits = { ok: false, kind: "offline", detail: "The save broke off.", problems: [] };
-
 /**
  * The open machine: edits go in as commands, come out as changes of figures, are kept in the same turn and saved soon after,
  * one request at a time. What was typed while a save was under way goes with the next.
@@ -127,95 +116,15 @@ export function createWorkbench({
   waitMs = waitAfter,
   settleMs = 150,
 }: Options): Workbench {
-  /** The version of the ledger that the edits of `pending` stand on. */
-  let stored = machine;
-  let sending = false;
-  let failures = 0;
-  let timer: ReturnType<typeof setTimeout> | null = null;
   let rehearsal: { machine: Machine; label: string } | null = null;
 
   return createStore<WorkbenchState>()((set, get) => {
-    const after = (ms: number) => {
-      if (timer !== null) clearTimeout(timer);
-      timer = setTimeout(() => void pump(), ms);
-    };
     const shown = (next: Machine): Partial<WorkbenchState> => {
       const { mode } = get();
       return { machine: next, mode: mode === "worst" || mode < next.modes.length ? mode : "worst" };
     };
 
-    /** The edits that are not saved yet go onto another version of the ledger. False: somebody has to be asked. */
-    const standOn = (theirs: Machine, newer: number, choices?: Choices): boolean => {
-      let edits = get().pending;
-      let met = merge(theirs, edits, choices);
-      const rename = renamedApart(theirs, edits, met.clashes);
-      if (rename) {
-        const renamed = (step: Step): Step => ({ ...step, changes: rename(step.changes) });
-        edits = edits.map((edit) => ({ ...edit, changes: rename(edit.changes) }));
-        keeper.change(edits);
-        set({ pending: edits, undoSteps: get().undoSteps.map(renamed), redoSteps: get().redoSteps.map(renamed) });
-        met = merge(theirs, edits, choices);
-      }
-      if (met.clashes.length + (choices ? 0 : met.misfits.length) > 0) {
-        const since = get().save.kind === "asking" ? (get().save as { since: readonly Since[] }).since : [];
-        set({ save: { kind: "asking", revision: newer, theirs, clashes: met.clashes, misfits: met.misfits, since } });
-        return false;
-      }
-      if (choices) {
-        // What was decided is one edit, made on the version it was decided over.
-        const changes = changesBetween(theirs, met.machine);
-        keeper.drop(edits.map((edit) => edit.id));
-        const edit = { id: freshKey(), at: new Date().toISOString(), label: edits.at(-1)?.label ?? "", changes };
-        if (changes.length > 0) keeper.put({ ...edit, machine: id, base: newer, turn: "do" });
-        edits = changes.length > 0 ? [edit] : [];
-      }
-      stored = theirs;
-      set({ ...shown(met.machine), pending: edits, revision: newer });
-      return true;
-    };
-
-    const pump = async () => {
-      if (timer !== null) clearTimeout(timer);
-      timer = null;
-      const edits = batchOf(get().pending);
-      const { kind } = get().save;
-      if (sending || kind === "asking" || kind === "missing") return;
-      if (edits.length === 0) return set({ save: { kind: "saved" } });
-      sending = true;
-      const base = get().revision;
-      const whole = edits.length === get().pending.length;
-      const sent = get().machine;
-      if (kind === "saved" || kind === "refused") set({ save: { kind: "saving" } });
-      // Whatever goes wrong on the way, the next try must come.
-      const result = await send(id, base, edits).catch(() => LOST);
-      sending = false;
-      if (result.ok) {
-        failures = 0;
-        keeper.saved(edits.map((edit) => edit.id));
-        const rest = get().pending.slice(edits.length);
-        stored = whole ? sent : merge(stored, edits).machine;
-        set({ pending: rest, revision: result.revision, save: { kind: rest.length > 0 ? "saving" : "saved" } });
-        if (result.joined) {
-          standOn(result.joined.document, result.revision);
-          if (result.joined.since.length > 0) set({ notice: { kind: "joined", since: result.joined.since } });
-        }
-        if (rest.length > 0) void pump();
-      } else if (result.kind === "conflict") {
-        failures = 0;
-        const known = new Set(result.known);
-        keeper.saved([...known]);
-        set({ pending: get().pending.filter((edit) => !known.has(edit.id)) });
-        if (standOn(result.document, result.revision)) {
-          set({ save: { kind: "saving" }, notice: { kind: "joined", since: result.since } });
-          void pump();
-        } else set({ save: { ...(get().save as SaveState & { kind: "asking" }), since: result.since } });
-      } else if (result.kind === "offline") {
-        failures++;
-        const ms = waitMs(failures);
-        set({ save: { kind: "waiting", detail: result.detail, again: Date.now() + ms } });
-        after(ms);
-      } else set({ save: result.kind === "missing" ? { kind: "missing" } : { kind: "refused", detail: result.detail } });
-    };
+    const saver = createSaver({ id, machine, send, keeper, waitMs, shown, get, set });
 
     /** Puts a version on the screen and, in the same turn, the edit that leads to it into the journal. */
     const put = (next: Machine, changes: readonly Change[], label: string, turn: Turn, rest: Partial<WorkbenchState>) => {
@@ -228,7 +137,7 @@ export function createWorkbench({
         save: save.kind === "saved" || save.kind === "refused" ? { kind: "saving" } : save,
         ...rest,
       });
-      if (get().save.kind !== "waiting") after(settleMs);
+      if (get().save.kind !== "waiting") saver.after(settleMs);
     };
     const step = (from: "undoSteps" | "redoSteps", to: "undoSteps" | "redoSteps"): Stepped => {
       const last = get()[from].at(-1);
@@ -311,7 +220,7 @@ export function createWorkbench({
         const before = get().machine;
         const pending = [...left, ...get().pending];
         // What does not go in as it stands is sent all the same: the server knows whether it was saved before.
-        const { machine: next } = merge(stored, pending);
+        const { machine: next } = merge(saver.stored(), pending);
         const unfit = drafts.find(({ edit }) => edit === null);
         const said: Notice | null =
           left.length > 0 && next !== before
@@ -328,13 +237,13 @@ export function createWorkbench({
           notice: said ?? get().notice,
           ...(left.length > 0 ? { save: { kind: "saving" } } : {}),
         });
-        if (left.length > 0) after(0);
+        if (left.length > 0) saver.after(0);
       },
       settle: (choices) => {
         const { save } = get();
-        if (save.kind !== "asking" || !standOn(save.theirs, save.revision, choices)) return;
+        if (save.kind !== "asking" || !saver.standOn(save.theirs, save.revision, choices)) return;
         set({ save: { kind: "saving" } });
-        void pump();
+        void saver.pump();
       },
       giveUp: () => {
         keeper.drop(get().pending.map((edit) => edit.id));
@@ -344,20 +253,20 @@ export function createWorkbench({
         const { save } = get();
         if (save.kind !== "asking") return;
         get().giveUp();
-        stored = save.theirs;
+        saver.standOnly(save.theirs);
         set({ ...shown(save.theirs), revision: save.revision, save: { kind: "saved" } });
       },
       adoptNewer: (newer, theirs, askedAt) => {
         const { revision: now, pending, save } = get();
         // A save that went through meanwhile made what was asked for the older one.
         if (now !== askedAt || newer === now || pending.length > 0 || save.kind !== "saved") return;
-        stored = theirs;
+        saver.standOnly(theirs);
         set({ ...shown(theirs), revision: newer });
       },
       retry: () => {
         const { save } = get();
         if (save.kind === "missing") set({ save: { kind: "saving" } });
-        void pump();
+        void saver.pump();
       },
     };
   });
