@@ -36,7 +36,7 @@ async function stored(app: App, id: string, load = "screw", mode = "run"): Promi
 test("a tab that is closed a moment after an edit loses nothing, left cell or not", async ({ app, context }) => {
   test.setTimeout(LONG ? 600_000 : 120_000);
   const id = await marble(app);
-  const times = LONG ? 50 : 5;
+  const times = LONG ? 50 : 3;
   for (let i = 0; i < times; i++) {
     const page = await open(context, app, id);
     const amps = (0.31 + i / 200).toFixed(3);
@@ -53,7 +53,7 @@ test("a tab that is closed a moment after an edit loses nothing, left cell or no
 test("a tab that is closed while the server is dead loses nothing; whichever page is opened next says so", async ({ app, context }) => {
   test.setTimeout(LONG ? 900_000 : 150_000);
   const id = await marble(app);
-  const times = LONG ? 30 : 3;
+  const times = LONG ? 30 : 2;
   for (let i = 0; i < times; i++) {
     const page = await open(context, app, id);
     await app.kill();
@@ -89,7 +89,7 @@ test("kills of the server in the midst of typing lose nothing that was on the sc
     ["Gate", "Running", "gate", "run"],
   ] as const;
   const shown = new Map<string, number>();
-  for (let kill = 0; kill < (LONG ? 200 : 4); kill++) {
+  for (let kill = 0; kill < (LONG ? 200 : 3); kill++) {
     const killing = new Promise((resolve) => setTimeout(resolve, random() * 900)).then(() => app.kill());
     for (let i = 0; i < 4; i++) {
       const [load, mode, part, of] = places[Math.floor(random() * places.length)] as (typeof places)[number];
