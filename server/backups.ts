@@ -1,4 +1,4 @@
-import { existsSync, renameSync, rmSync } from "node:fs";
+import { renameSync, rmSync } from "node:fs";
 import { type BackupKind, backupFiles, newBackup, noteSeen, thinBackups } from "./backup-files";
 import type { Db } from "./database";
 import { newestVersion } from "./database";
@@ -25,7 +25,7 @@ export async function backUp(db: Db, kind: BackupKind, now = new Date()): Promis
     if (trouble) throw new Error(trouble.detail ?? trouble.found);
     renameSync(draft, path);
   } finally {
-    for (const rest of ["", "-wal", "-shm"]) if (existsSync(draft + rest)) rmSync(draft + rest);
+    for (const rest of ["", "-wal", "-shm"]) rmSync(draft + rest, { force: true });
   }
   noteCount(db);
   thinBackups(db.name);

@@ -25,6 +25,11 @@ export interface FaultWords {
   readonly passes: boolean;
 }
 
+/** What is said of a fault nobody foresaw. */
+export const UNKNOWN_FAULT =
+  "The server met a fault it does not know. Try again; if it happens twice, take the plan out as a file and report it.";
+
+/** A statement that was refused is taken back as a whole. */
 const KEPT = "Nothing was changed in the ledger.";
 
 /** Words for what SQLite said; null for a fault that is none of the database. */

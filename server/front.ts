@@ -1,5 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse, STATUS_CODES } from "node:http";
 import type { Duplex } from "node:stream";
+import { UNKNOWN_FAULT } from "./faults";
 
 /** Why a request is turned away before anything of it is worked with. */
 export interface Refusal {
@@ -103,7 +104,7 @@ function tellFaults(request: IncomingMessage, response: ServerResponse): void {
     response.setHeader("Content-Type", "application/problem+json");
     return true;
   };
-  const text = () => problemText(response.statusCode, "The server met a fault it does not know. Nothing was changed in the ledger.");
+  const text = () => problemText(response.statusCode, UNKNOWN_FAULT);
   response.writeHead = ((status: number, ...rest: never[]) => {
     response.statusCode = status;
     return tell() ? response : writeHead.call(response, status, ...rest);
@@ -126,7 +127,7 @@ export function frontServer(handle: (request: IncomingMessage, response: ServerR
     handle(request, response).catch(() => {
       if (response.headersSent) return response.destroy();
       response.writeHead(500, { "Content-Type": "application/problem+json" });
-      response.end(problemText(500, "The server met a fault it does not know. Nothing was changed in the ledger."));
+      response.end(problemText(500, UNKNOWN_FAULT));
     });
   });
   server.on("clientError", (error: NodeJS.ErrnoException, socket) => {

@@ -202,6 +202,6 @@ export async function heal(way: Way): Promise<Healed> {
     noteSeen(databasePath(), machines);
     return { ok: true, done: made.done + said, undo };
   } finally {
-    for (const file of withLog(draft)) if (existsSync(file)) rmSync(file);
+    for (const file of withLog(draft)) rmSync(file, { force: true });
   }
 }

@@ -1,6 +1,6 @@
 import type { NextResponse } from "next/server";
 import { afterFault } from "./database";
-import { faultWords } from "./faults";
+import { faultWords, UNKNOWN_FAULT } from "./faults";
 import { scanJson } from "./json-limits";
 import { orUnreadable, UnreadableMachine } from "./machines";
 import { MAX_BODY_BYTES, problem, tooLarge } from "./problem";
@@ -29,8 +29,7 @@ export function answering<A extends unknown[]>(handler: (...args: A) => Response
     } catch (error) {
       const words = faultWords(error);
       afterFault(error);
-      if (!words)
-        return problem(500, "Something went wrong", "The server met a fault it does not know. Nothing was changed in the ledger.");
+      if (!words) return problem(500, "Something went wrong", UNKNOWN_FAULT);
       return problem(words.status, words.title, words.detail, { passes: words.passes });
     }
   };
