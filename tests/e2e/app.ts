@@ -8,8 +8,8 @@ export const test = base.extend<{ page: Page; emptied: undefined }, { app: App }
     async ({ browserName }, use) => {
       expect(browserName).toBe("chromium");
       const app = new App();
-      app.seed();
       await app.start();
+      await app.seed();
       await use(app);
       await app.stop();
     },

@@ -5,8 +5,8 @@ import { randomFrom } from "@/tests/support/random";
 
 const app = new App();
 beforeAll(async () => {
-  app.seed();
   await app.start();
+  await app.seed();
 });
 afterAll(() => app.stop());
 
