@@ -1,6 +1,7 @@
 import { type NextRequest, NextResponse } from "next/server";
+import { MAX_BODY_BYTES } from "@/server/json-limits";
 import { allowedHost, allowedOrigin } from "@/server/origin";
-import { MAX_BODY_BYTES, problem, tooLarge } from "@/server/problem";
+import { problem, tooLarge } from "@/server/problem";
 
 /** Guards every request: who may ask, from where, how much, and what the page may load. */
 export function proxy(request: NextRequest): NextResponse {

@@ -1,7 +1,7 @@
 import type { Differences } from "@/core/exchange/compare";
 import type { OverviewState } from "@/core/machine/summary";
 import { aside } from "./aside";
-import { type Db, database, foundDamaged, heldDatabase } from "./database";
+import { type Db, foundDamaged, heldDatabase } from "./database";
 import { damaged } from "./inspect";
 import { listMachines } from "./machines";
 import { keepOverview } from "./overview";
@@ -11,11 +11,24 @@ const documentOf = (db: Db, id: string, revision: number) =>
     .prepare<[string, number], { document: string }>("SELECT document FROM machine WHERE id = ? AND revision = ? AND deleted_at IS NULL")
     .get(id, revision)?.document;
 
-/** What could not be kept, because the file cannot be written: by machine, with the revision it is of. */
-const unkept = new Map<string, { revision: number; overview: OverviewState }>();
+/** What is known of one ledger beside its file. Another file that comes in its place has revisions of its own. */
+interface Beside {
+  /** What could not be kept, because the file cannot be written: by machine, with the revision it is of. */
+  readonly unkept: Map<string, { revision: number; overview: OverviewState }>;
+  /** Comparisons by their two revisions. */
+  readonly compared: Map<string, Comparison>;
+}
+const besides = new WeakMap<Db, Beside>();
+
+function beside(db: Db): Beside {
+  const known = besides.get(db) ?? { unkept: new Map(), compared: new Map() };
+  besides.set(db, known);
+  return known;
+}
 
 /** The list as it is known now; what is not known yet is begun, and is there when the list is asked again. */
 export function machinesAndWork(db: Db) {
+  const { unkept } = beside(db);
   const machines = listMachines(db).map((machine) => {
     const held = machine.overview.kind === "waiting" ? unkept.get(machine.id) : undefined;
     return held?.revision === machine.revision ? { ...machine, overview: held.overview } : machine;
@@ -25,13 +38,15 @@ export function machinesAndWork(db: Db) {
     aside().ask(
       `overview ${id} ${revision}`,
       () => {
-        const document = documentOf(db, id, revision);
+        const document = db.open ? documentOf(db, id, revision) : undefined;
         return document === undefined ? null : { kind: "overview", document };
       },
       (answer) => {
+        // A verdict of one file must not be said of the same number in another.
+        if (heldDatabase() !== db) return;
         const found = answer?.kind === "overview" ? answer.overview : ({ kind: "broken" } as const);
         try {
-          keepOverview(database(), id, revision, found);
+          keepOverview(db, id, revision, found);
           unkept.delete(id);
         } catch {
           unkept.set(id, { revision, overview: found });
@@ -51,9 +66,8 @@ export interface Compared {
 /** How far a comparison is. `unreadable`: one of the two cannot be read, or its analysis broke off. */
 export type Comparison = { kind: "waiting" } | { kind: "missing" } | { kind: "unreadable" } | ({ kind: "compared" } & Compared);
 
-/** Comparisons kept, the newest: each is of two revisions, so that none goes stale. */
+/** Comparisons kept, the newest. */
 const KEPT = 20;
-const compared = new Map<string, Comparison>();
 
 /** What tells two machines apart, or that it is being worked out. */
 export function comparison(db: Db, aId: string, bId: string): Comparison {
@@ -63,12 +77,13 @@ export function comparison(db: Db, aId: string, bId: string): Comparison {
   const [a, b] = [row.get(aId), row.get(bId)];
   if (!a || !b) return { kind: "missing" };
   const key = `compare ${a.id} ${a.revision} ${b.id} ${b.revision}`;
+  const { compared } = beside(db);
   const known = compared.get(key);
   if (known) return known;
   aside().ask(
     key,
     () => {
-      const [first, second] = [a, b].map(({ id, revision }) => documentOf(db, id, revision));
+      const [first, second] = [a, b].map(({ id, revision }) => (db.open ? documentOf(db, id, revision) : undefined));
       return first === undefined || second === undefined ? null : { kind: "compare", a: first, b: second };
     },
     (answer) => {

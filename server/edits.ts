@@ -2,7 +2,7 @@ import { changeLines } from "@/core/machine/change-words";
 import { changesBetween, type Edit, merge } from "@/core/machine/changes";
 import type { Machine } from "@/core/machine/schema";
 import type { Db } from "./database";
-import { getMachine, revisionOf, type StoredMachine, writeNext } from "./machines";
+import { getMachine, noteSaved, revisionOf, type StoredMachine, savedAs, writeNext } from "./machines";
 
 /** What happened to a machine since a revision, in the words of its history. */
 export interface Since {
@@ -73,8 +73,7 @@ export function saveEdits(db: Db, id: string, { base, origin, edits }: EditsRequ
     .transaction((): EditsResult => {
       const current = currentOf(db, id);
       if (!current) return { ok: false, reason: "missing" };
-      const seen = db.prepare<[string, string], { id: string }>("SELECT id FROM edit WHERE machine_id = ? AND id = ?");
-      const fresh = edits.filter((edit) => !seen.get(id, edit.id));
+      const fresh = edits.filter((edit) => savedAs(db, id, edit.id) === null);
       const known = edits.filter((edit) => !fresh.includes(edit)).map((edit) => edit.id);
       const joined = (document: Machine) => (base === current.revision ? null : { document, since: savedSince(db, id, base) });
       if (fresh.length === 0) return { ok: true, revision: current.revision, known, joined: joined(current.document) };
@@ -87,8 +86,7 @@ export function saveEdits(db: Db, id: string, { base, origin, edits }: EditsRequ
         const lines = changeLines(current.document, machine, changesBetween(current.document, machine));
         writeNext(db, id, current.revision, machine, { label: labelOf(fresh), origin, lines });
       }
-      const note = db.prepare("INSERT INTO edit (machine_id, id, revision, at) VALUES (?, ?, ?, ?)");
-      for (const edit of fresh) note.run(id, edit.id, revision, edit.at);
+      for (const edit of fresh) noteSaved(db, id, revision, edit);
       written = { id, revision, document: machine };
       return { ok: true, revision, known, joined: answer };
     })

@@ -1,6 +1,7 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse, STATUS_CODES } from "node:http";
 import type { Duplex } from "node:stream";
 import { UNKNOWN_FAULT } from "./faults";
+import { MAX_BODY_BYTES } from "./json-limits";
 
 /** Why a request is turned away before anything of it is worked with. */
 export interface Refusal {
@@ -8,8 +9,6 @@ export interface Refusal {
   readonly detail: string;
 }
 
-/** Largest body of any request, bytes; the routes read no more either. */
-const MAX_BODY_BYTES = 8 * 1024 * 1024;
 const MAX_URL = 4096;
 /** How long the rest of a body that nobody wants is let run out, ms: who sends it may then read why. */
 const DRAIN_MS = 5000;

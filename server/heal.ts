@@ -1,6 +1,7 @@
 import { existsSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { basename, dirname, join, resolve } from "node:path";
 import Database from "better-sqlite3";
+import { readMachineText } from "@/core/machine/read";
 import { backupFiles, backupPath, noteSeen } from "./backup-files";
 import { backUp, machineCount } from "./backups";
 import { type Db, databasePath, heldDatabase, insteadPath, ledgerTrouble, letGo, newestVersion, openDatabase } from "./database";
@@ -180,6 +181,39 @@ function make(way: Way, path: string, draft: string): { done: string } | { detai
   }
 }
 
+/** Revisions of the machines in the present file, as far as they can be told. */
+function presentRevisions(path: string, held: Db | null): ReadonlyMap<string, number> {
+  try {
+    const rows = held
+      ? held.prepare<[], { id: string; revision: number }>("SELECT id, revision FROM machine").all()
+      : existsSync(path)
+        ? salvage(path).machines
+        : [];
+    return new Map(rows.map(({ id, revision }) => [id, revision]));
+  } catch {
+    return new Map();
+  }
+}
+
+/**
+ * Numbers of revisions go up, whatever file comes in place of another: a window that shows revision 41 must not take another
+ * 41 for its own. What is older than the present becomes the revision after it.
+ */
+function goOn(db: Db, present: ReadonlyMap<string, number>, label: string): void {
+  const set = db.prepare("UPDATE machine SET revision = ? WHERE id = ?");
+  db.transaction(() => {
+    for (const row of db
+      .prepare<[], { id: string; revision: number; document: string }>("SELECT id, revision, document FROM machine")
+      .all()) {
+      const before = present.get(row.id);
+      if (before === undefined || before < row.revision) continue;
+      set.run(before + 1, row.id);
+      const read = readMachineText(row.document);
+      if (read.ok) writeRevision(db, row.id, before + 1, rowOf(read.machine), { label });
+    }
+  }).immediate();
+}
+
 /**
  * Goes a way back. The present ledger, where it is in order, is backed up first; so that can be taken back, too.
  * @throws SqliteError when the disk refuses; the present file is then as it was
@@ -194,6 +228,7 @@ export async function heal(way: Way): Promise<Healed> {
     if ("detail" in made) return { ok: false, detail: made.detail };
     // Brought up to date before anything is moved.
     const db = openDatabase(draft);
+    if (way.action === "restore" || way.action === "use") goOn(db, presentRevisions(path, trouble ? null : held), "Restored from a backup");
     const machines = machineCount(db);
     db.pragma("wal_checkpoint(TRUNCATE)");
     db.close();

@@ -1,9 +1,9 @@
 import type { NextResponse } from "next/server";
 import { afterFault } from "./database";
 import { faultWords, UNKNOWN_FAULT } from "./faults";
-import { scanJson } from "./json-limits";
+import { MAX_BODY_BYTES, scanJson } from "./json-limits";
 import { orUnreadable, UnreadableMachine } from "./machines";
-import { MAX_BODY_BYTES, problem, tooLarge } from "./problem";
+import { problem, tooLarge } from "./problem";
 
 /** What a route of one machine, or of one part on the shelf, is given. */
 export type IdContext = { params: Promise<{ id: string }> };

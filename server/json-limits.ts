@@ -1,3 +1,5 @@
+/** Largest body accepted, bytes. A machine of 2000 parts is about 2 MB. */
+export const MAX_BODY_BYTES = 8 * 1024 * 1024;
 /** Deepest nesting of a request: an edit of a helper's inputs in a list of edits is a dozen deep. */
 export const MAX_DEPTH = 32;
 /** Most objects and lists of a request, and most values. A machine of 2000 parts has some 30 000 and 150 000. */

@@ -152,6 +152,19 @@ describe("ways back", () => {
     expect(names()).toEqual([...all, "Small"]);
   });
 
+  it("never give a revision's number out a second time", async () => {
+    filled();
+    const [first] = listMachines(database());
+    const id = first?.id ?? "";
+    const name = await backUp(database(), "by-hand");
+    saveMachine(database(), id, 1, { ...simple(), name: "Edited" }, "edit");
+    saveMachine(database(), id, 2, { ...simple(), name: "Edited twice" }, "edit");
+    await heal({ action: "restore", backup: name });
+    expect(listMachines(database()).find((each) => each.id === id)).toMatchObject({ name: "Reedcutter", revision: 4 });
+    expect(machineAt(database(), id, 4)?.document.name).toBe("Reedcutter");
+    expect(machineAt(database(), id, 1)?.document.name).toBe("Reedcutter");
+  });
+
   it("take a copy of another ledger, and refuse what is none", async () => {
     const other = ledger.file("other.db");
     const db = openDatabase(other);

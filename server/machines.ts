@@ -197,26 +197,30 @@ export function writeNext(db: Db, id: string, base: number, machine: Machine, no
   return changes === 1;
 }
 
-/** Saves over revision `base`; a save that was done before, by its id, is not done again. A stale base changes nothing and gives back what is stored, so that both can be offered. */
+/** The revision in which an edit or a save came into a machine; null where it did not. */
+export function savedAs(db: Db, id: string, edit: string): number | null {
+  const row = db.prepare<[string, string], { revision: number }>("SELECT revision FROM edit WHERE machine_id = ? AND id = ?").get(id, edit);
+  return row?.revision ?? null;
+}
+
+/** Notes that an edit or a save is in a machine, so that it is known when it comes again. */
+export function noteSaved(db: Db, id: string, revision: number, edit: { readonly id: string; readonly at: string }): void {
+  db.prepare("INSERT INTO edit (machine_id, id, revision, at) VALUES (?, ?, ?, ?)").run(id, edit.id, revision, edit.at);
+}
+
+/**
+ * Saves over revision `base`; a save that was done before, by its id, is not done again. A stale base changes nothing and
+ * gives back what is stored, so that both can be offered.
+ */
 export function saveMachine(db: Db, id: string, base: number, machine: Machine, label: string, save?: string): SaveResult {
   return db
     .transaction((): SaveResult => {
-      const known =
-        save === undefined
-          ? undefined
-          : db.prepare<[string, string], { revision: number }>("SELECT revision FROM edit WHERE machine_id = ? AND id = ?").get(id, save);
-      if (known) return { ok: true, revision: known.revision };
-      const note = () => {
-        if (save !== undefined)
-          db.prepare("INSERT INTO edit (machine_id, id, revision, at) VALUES (?, ?, ?, ?)").run(
-            id,
-            save,
-            base + 1,
-            new Date().toISOString(),
-          );
-        return true;
-      };
-      if (writeNext(db, id, base, machine, { label }) && note()) return { ok: true, revision: base + 1 };
+      const known = save === undefined ? null : savedAs(db, id, save);
+      if (known !== null) return { ok: true, revision: known };
+      if (writeNext(db, id, base, machine, { label })) {
+        if (save !== undefined) noteSaved(db, id, base + 1, { id: save, at: new Date().toISOString() });
+        return { ok: true, revision: base + 1 };
+      }
       const current = getMachine(db, id);
       return current ? { ok: false, reason: "conflict", current } : { ok: false, reason: "missing" };
     })

@@ -14,10 +14,10 @@ import { type Db, migrate, newestVersion, openDatabase } from "./database";
 import { readJson } from "./http";
 import { APPLICATION_ID } from "./inspect";
 import { answerJob } from "./jobs";
+import { MAX_BODY_BYTES } from "./json-limits";
 import { createMachine, getMachine, listMachines, purgeMachine, removeMachine, restoreMachine, saveMachine } from "./machines";
 import { allowedHost, allowedOrigin } from "./origin";
 import { keepOverview } from "./overview";
-import { MAX_BODY_BYTES } from "./problem";
 import { readCreate } from "./requests";
 import { keepStock, keptStock, listShelf, putOnShelf, takeOffShelf } from "./shelf";
 

@@ -37,6 +37,13 @@ export class Drafts {
     if (this.fields.delete(key)) this.journal().draft(this.store.getState().id, key, null);
   }
 
+  /** The field went from the screen with a text that does not fit: it is said, so that nobody takes it for saved. */
+  gone(key: string): void {
+    const field = this.fields.get(key);
+    this.left(key);
+    if (field) this.store.setState({ notice: { kind: "unfit", field: field.name, text: field.text } });
+  }
+
   /** The page goes: what fits becomes an edit, what does not is kept as the text it is. */
   flush(): void {
     for (const [key, { commit }] of [...this.fields]) {

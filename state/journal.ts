@@ -38,6 +38,12 @@ export interface Left {
   readonly drafts: readonly Draft[];
 }
 
+/** The edits among what was left that are not saved yet, in order: texts that were not left come last. */
+export function unsavedOf({ entries, drafts }: Left): Edit[] {
+  const edits = entries.filter(({ saved }) => !saved).map(({ id, at, label, changes }) => ({ id, at, label, changes }));
+  return [...edits, ...drafts.flatMap(({ edit }) => edit ?? [])];
+}
+
 /** Saved edits kept of each machine for undoing. */
 const KEPT = 500;
 /** Days an edit that was saved can be undone. */

@@ -1,5 +1,5 @@
-import type { Edit } from "@/core/machine/changes";
 import { saveEdits } from "./api";
+import { unsavedOf } from "./journal";
 import { batchOf, waitAfter } from "./saving";
 import { ownWindow } from "./windows";
 
@@ -27,15 +27,12 @@ export async function saveLeftBehind(except: string | null, tell: (left: LeftBeh
     machines.map(async (machine) => {
       const { entries, drafts } = await own.journal.take(machine, open);
       // What this very window made is on its way.
-      const unsaved = entries.filter((entry) => !entry.saved && entry.window !== own.name);
-      const edits: Edit[] = [
-        ...unsaved.map(({ id, at, label, changes }) => ({ id, at, label, changes })),
-        ...drafts.flatMap(({ edit }) => edit ?? []),
-      ];
+      const theirs = entries.filter(({ window }) => window !== own.name);
+      const edits = unsavedOf({ entries: theirs, drafts });
       const [first] = edits;
       if (!first) return;
       const ids = edits.map(({ id }) => id);
-      const base = unsaved[0]?.base ?? drafts[0]?.base ?? 1;
+      const base = [...theirs.filter(({ saved }) => !saved), ...drafts][0]?.base ?? 1;
       let sent = 0;
       for (let failures = 0; !ended.aborted; ) {
         const batch = batchOf(edits.slice(sent));

@@ -10,7 +10,7 @@ import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
 import type { SavedEdits, Since } from "./api";
 import { type Findings, withAnalysis, withFigures, withLateOf } from "./findings";
-import type { Draft, Entry, Keeper, Turn } from "./journal";
+import { type Draft, type Entry, type Keeper, type Turn, unsavedOf } from "./journal";
 import { freshKey } from "./keys";
 import { createSaver } from "./saver";
 import { type SaveState, waitAfter } from "./saving";
@@ -214,9 +214,7 @@ export function createWorkbench({
       adoptLate: (late, of) => set({ findings: withLateOf(get().findings, late, of) }),
       takeLeft: (entries, drafts) => {
         const steps = replayed(entries);
-        const unsaved = entries.filter(({ saved }) => !saved);
-        const texts = drafts.flatMap(({ edit }) => edit ?? []);
-        const left = [...unsaved.map(({ id: key, at, label, changes }) => ({ id: key, at, label, changes })), ...texts];
+        const left = unsavedOf({ entries, drafts });
         const before = get().machine;
         const pending = [...left, ...get().pending];
         // What does not go in as it stands is sent all the same: the server knows whether it was saved before.
@@ -228,7 +226,7 @@ export function createWorkbench({
             : unfit
               ? { kind: "unfit", field: unfit.field, text: unfit.text }
               : null;
-        const own = texts.map(({ changes, label }) => ({ changes, label }));
+        const own = drafts.flatMap(({ edit }) => (edit ? [{ changes: edit.changes, label: edit.label }] : []));
         set({
           ...(left.length > 0 ? shown(next) : {}),
           pending,

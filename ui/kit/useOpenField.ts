@@ -5,6 +5,8 @@ import { createContext, useContext, useEffect, useId, useRef } from "react";
 export interface OpenFields {
   note: (key: string, field: { name: string; text: string; commit: () => { ok: boolean } }) => void;
   left: (key: string) => void;
+  /** It went from the screen with a text in it that does not fit. */
+  gone: (key: string) => void;
 }
 
 /** Null where nothing is kept: outside of a workbench. */
@@ -17,7 +19,7 @@ export function fieldName(input: HTMLInputElement): string {
 
 /**
  * A field whose text counts before it is left. When it goes from the screen with a text in it, as when another step is
- * chosen by a key, the text is saved as leaving it would have done.
+ * chosen by a key, the text is saved as leaving it would have done, or said where it does not fit.
  */
 export function useOpenField(commit: (text: string) => { ok: boolean }) {
   const fields = useContext(OpenFieldsContext);
@@ -29,7 +31,9 @@ export function useOpenField(commit: (text: string) => { ok: boolean }) {
     () => () => {
       const text = open.current;
       open.current = null;
-      if (text !== null && newest.current(text).ok) fields?.left(key);
+      if (text === null) return;
+      if (newest.current(text).ok) fields?.left(key);
+      else fields?.gone(key);
     },
     [fields, key],
   );
