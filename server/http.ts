@@ -1,4 +1,5 @@
 import type { NextResponse } from "next/server";
+import type { z } from "zod";
 import { afterFault } from "./database";
 import { faultWords, UNKNOWN_FAULT } from "./faults";
 import { MAX_BODY_BYTES, scanJson } from "./json-limits";
@@ -38,6 +39,22 @@ export function answering<A extends unknown[]>(handler: (...args: A) => Response
 export type Body = { ok: true; json: unknown } | { ok: false; response: NextResponse };
 
 const refused = (response: NextResponse): Body => ({ ok: false, response });
+
+/**
+ * Reads a body as a schema reads it.
+ * @param otherwise why a body that is none is refused, and with which status
+ */
+export async function readAs<T>(
+  request: Request,
+  schema: z.ZodType<T>,
+  otherwise: { status: number; title: string; detail: string },
+): Promise<{ ok: true; data: T } | { ok: false; response: NextResponse }> {
+  const body = await readJson(request);
+  if (!body.ok) return body;
+  const parsed = schema.safeParse(body.json);
+  if (parsed.success) return { ok: true, data: parsed.data };
+  return { ok: false, response: problem(otherwise.status, otherwise.title, otherwise.detail) };
+}
 
 /**
  * Reads a JSON body, counting bytes as they come: a body without a stated length cannot fill the memory. How deep and how

@@ -2,7 +2,7 @@ import { NextResponse } from "next/server";
 import { backUp } from "@/server/backups";
 import { database } from "@/server/database";
 import { heal } from "@/server/heal";
-import { answering, readJson } from "@/server/http";
+import { answering, readAs } from "@/server/http";
 import { ledgerState } from "@/server/ledger-state";
 import { problem } from "@/server/problem";
 import { waySchema } from "@/server/requests";
@@ -14,11 +14,9 @@ export const GET = answering(() => NextResponse.json(ledgerState()));
 
 /** Backs the ledger up, or goes a way back. */
 export const POST = answering(async (request: Request) => {
-  const body = await readJson(request);
+  const body = await readAs(request, waySchema, { status: 400, title: "Not readable", detail: "That is none of the ways back." });
   if (!body.ok) return body.response;
-  const way = waySchema.safeParse(body.json);
-  if (!way.success) return problem(400, "Not readable", "That is none of the ways back.");
-  if (way.data.action === "back up") return NextResponse.json({ done: "A backup was made.", undo: await backUp(database(), "by-hand") });
-  const healed = await heal(way.data);
+  if (body.data.action === "back up") return NextResponse.json({ done: "A backup was made.", undo: await backUp(database(), "by-hand") });
+  const healed = await heal(body.data);
   return healed.ok ? NextResponse.json(healed) : problem(409, "Not done", healed.detail);
 });

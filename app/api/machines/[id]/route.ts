@@ -2,7 +2,7 @@ import { NextResponse } from "next/server";
 import { readMachine } from "@/core/machine/read";
 import { purge } from "@/server/backups";
 import { database } from "@/server/database";
-import { answering, type IdContext, notFound, readably, readJson } from "@/server/http";
+import { answering, type IdContext, notFound, readAs, readably } from "@/server/http";
 import { getMachine, removeMachine, revisionOf, saveMachine } from "@/server/machines";
 import { problem } from "@/server/problem";
 import { saveSchema } from "@/server/requests";
@@ -21,14 +21,16 @@ export const GET = answering(async (request: Request, { params }: IdContext) => 
 
 export const PUT = answering(async (request: Request, { params }: IdContext) => {
   const { id } = await params;
-  const body = await readJson(request);
+  const body = await readAs(request, saveSchema, {
+    status: 400,
+    title: "Not readable",
+    detail: "A save names the revision it started from and carries the document.",
+  });
   if (!body.ok) return body.response;
-  const parsed = saveSchema.safeParse(body.json);
-  if (!parsed.success) return problem(400, "Not readable", "A save names the revision it started from and carries the document.");
-  const read = readMachine(parsed.data.document);
+  const read = readMachine(body.data.document);
   if (!read.ok)
     return problem(422, "Not accepted", "The document is not valid. Nothing was changed.", { problems: read.problems.slice(0, 20) });
-  const { base, label, save } = parsed.data;
+  const { base, label, save } = body.data;
   return readably(() => {
     const result = saveMachine(database(), id, base, read.machine, label, save);
     if (result.ok) return NextResponse.json({ revision: result.revision });

@@ -1,19 +1,21 @@
 import { NextResponse } from "next/server";
 import { database } from "@/server/database";
 import { saveEdits } from "@/server/edits";
-import { answering, type IdContext, notFound, readably, readJson } from "@/server/http";
+import { answering, type IdContext, notFound, readAs, readably } from "@/server/http";
 import { problem } from "@/server/problem";
 import { editsSchema } from "@/server/requests";
 
 /** Takes edits, each once, whatever revision they were made on. */
 export const POST = answering(async (request: Request, { params }: IdContext) => {
   const { id } = await params;
-  const body = await readJson(request);
+  const body = await readAs(request, editsSchema, {
+    status: 400,
+    title: "Not readable",
+    detail: "A save names the revision it started from, its window and its edits.",
+  });
   if (!body.ok) return body.response;
-  const parsed = editsSchema.safeParse(body.json);
-  if (!parsed.success) return problem(400, "Not readable", "A save names the revision it started from, its window and its edits.");
   return readably(() => {
-    const result = saveEdits(database(), id, parsed.data);
+    const result = saveEdits(database(), id, body.data);
     if (result.ok) return NextResponse.json({ revision: result.revision, known: result.known, joined: result.joined });
     if (result.reason === "missing") return notFound();
     const { current, known, since } = result;
