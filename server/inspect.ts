@@ -50,11 +50,15 @@ function oursWithoutId(db: Database.Database, version: number): boolean {
 }
 
 /** What a quick look through every page of the file finds; null: nothing. */
-function damageOf(path: string, version: number, withId: boolean, had: number): Trouble | null {
+function damageOf(path: string, newest: number, had: number): Trouble | null {
   try {
     const db = new Database(path, { readonly: true, fileMustExist: true, timeout: 1000 });
     try {
-      if (!withId && !oursWithoutId(db, version)) return foreign();
+      // Asked of the database and not read from the file's head: of a young ledger all that counts may still be in its log.
+      const id = db.pragma("application_id", { simple: true });
+      const version = db.pragma("user_version", { simple: true }) as number;
+      if (id === APPLICATION_ID && version > newest) return newer();
+      if (id !== APPLICATION_ID && !(id === 0 && oursWithoutId(db, version))) return foreign();
       const [first] = db.pragma("quick_check(1)") as { quick_check: string }[];
       if (first?.quick_check !== "ok") return damaged(first?.quick_check ?? "no answer");
       // A log that was taken away leaves a sound file with nothing in it.
@@ -72,6 +76,10 @@ function damageOf(path: string, version: number, withId: boolean, had: number): 
 
 function emptied(what: string, had: number): Trouble {
   return { kind: "emptied", found: `The ledger file ${what}. When it was last seen it held ${had} machines.` };
+}
+
+function newer(): Trouble {
+  return { kind: "newer", found: "The ledger file was written by a newer Node Ledger, and this one would not understand it." };
 }
 
 function foreign(): Trouble {
@@ -105,13 +113,12 @@ export function inspect(path: string, newest: number): Trouble | null {
   }
   const withId = header.applicationId === APPLICATION_ID;
   if (!withId && header.applicationId !== 0) return foreign();
-  if (withId && header.version > newest)
-    return { kind: "newer", found: "The ledger file was written by a newer Node Ledger, and this one would not understand it." };
+  if (withId && header.version > newest) return newer();
   if (header.stated > header.size) {
     const share = Math.floor((100 * header.size) / header.stated);
     return { kind: "truncated", found: `The ledger file is cut off: ${share} % of it is there.` };
   }
-  return damageOf(path, header.version, withId, had);
+  return damageOf(path, newest, had);
 }
 
 /** @throws LedgerTrouble */

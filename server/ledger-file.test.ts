@@ -87,6 +87,14 @@ describe("a file in the place of the ledger", () => {
     expect(faultWords(new Error("else"))).toBeNull();
   });
 
+  it("is a ledger, however young: all that counts may still be in its log", () => {
+    createMachine(database(), simple(), "Created");
+    // As a server leaves it that is killed at once.
+    const young = ledger.file("young.db");
+    for (const end of ["", "-wal"]) copyFileSync(ledger.path() + end, young + end);
+    expect(inspect(young, newestVersion())).toBeNull();
+  });
+
   it("is begun where there is none, and where an empty one was never more", () => {
     writeFileSync(ledger.path(), "");
     expect(ledgerTrouble()).toBeNull();
