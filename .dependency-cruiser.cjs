@@ -19,6 +19,7 @@ const FLOORS = [
   "faults",
   "sources",
   "returns",
+  "bringup",
   "verdicts",
   "analysis",
   "sizing",

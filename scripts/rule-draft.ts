@@ -10,7 +10,7 @@ export const RuleWords = z.object({
     .min(3, "the title says in a few words what is wrong")
     .regex(/^[^"]*$/, "the title has no quotation marks"),
   reads: z
-    .enum(["build", "figures", "shorts", "discharge", "late"], "it reads build, figures, shorts, discharge or late")
+    .enum(["build", "figures", "shorts", "discharge", "log", "late"], "it reads build, figures, shorts, discharge, log or late")
     .default("figures"),
 });
 /** A rule to be drafted. */
@@ -25,6 +25,7 @@ function ruleFile({ id, step, title, reads }: RuleWords): string {
     figures: "",
     shorts: "  // Its second parameter is the walk of shorts (FaultWalk).\n",
     discharge: "  // Its second parameter is how long full packs last (RunTimes).\n",
+    log: "  // Its second parameter is what was read at the machine (Readings).\n",
     late: "  // Its second parameter is what came late (LateReadings).\n",
   };
   return `import type { ${given} } from "../../figures/${from}";

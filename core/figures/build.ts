@@ -3,7 +3,7 @@ import { groupBy } from "../machine/group";
 import { oncePer } from "../machine/once";
 import type { BuiltMachine, BuiltPart, Machine, Wire } from "../machine/schema";
 import { buildLedger, type Ledger } from "../machine/tree";
-import { fuseOhm, type Skeleton, type Wired } from "../network/circuit";
+import { builtInOhm, fuseOhm, type Skeleton, type Wired } from "../network/circuit";
 import { metalOf } from "../network/metal";
 import type { AtRest } from "../network/rest";
 import type { Topology } from "../network/topology";
@@ -97,7 +97,7 @@ export function buildOf(full: Machine, skeleton: Skeleton, wiring: Topology, res
     const ampacity = ampacityOf(wire, machine.settings);
     wires[wire.id] = {
       id: wire.id,
-      runOhm: (circuit.branches[i]?.ohm ?? 0) - inline - (wire.resistorOhm?.value ?? 0),
+      runOhm: (circuit.branches[i]?.ohm ?? 0) - inline - builtInOhm(wire),
       fuseOhm: inline,
       limitA: ampacity?.limitA ?? null,
       ampacity,

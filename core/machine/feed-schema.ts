@@ -144,6 +144,8 @@ export const wireSchema = z.strictObject({
   bondBy: z.enum(BOND_MAKERS).optional(),
   /** A resistor or shunt in the wire, Ω: 10 to 100 in a signal ground, 1 MΩ in a bond that only bleeds static. */
   resistorOhm: figureSchema(1e-5, 1e7).optional(),
+  /** What its joints were measured to have beyond what the plan gives them, Ω. */
+  extraOhm: figureSchema(0, 1e3).optional(),
   gauge: z.string().max(12).optional(),
   parallel: z.int().min(1).max(12),
   lengthM: figureSchema(0.001, 200).optional(),

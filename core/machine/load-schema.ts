@@ -16,6 +16,8 @@ export const levelSchema = z.strictObject({
   ...amps.shape,
   low: z.number().min(0).max(2000).optional(),
   high: z.number().min(0).max(4000).optional(),
+  /** What the plan had before it was measured. */
+  estimate: figureSchema(0, 2000).optional(),
   basis: basisSchema.optional(),
 });
 

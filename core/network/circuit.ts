@@ -146,7 +146,12 @@ export function wireOhm(machine: BuiltMachine, wire: Wire, cold = false): number
   const run = runResistance(ohmPerM20(wire) * 1000, wire.lengthM?.value ?? 0, conductorC, jointOhm, wire.parallel);
   // A board without a length would be no resistance at all.
   const ends = endOhm(wire.fromEnd, cold) + endOhm(wire.toEnd, cold);
-  return Math.max(LEAST_OHM, run + ends) + (wire.fuse ? fuseOhm(wire.fuse) : 0) + (wire.resistorOhm?.value ?? 0);
+  return Math.max(LEAST_OHM, run + ends) + (wire.fuse ? fuseOhm(wire.fuse) : 0) + builtInOhm(wire);
+}
+
+/** What is in a wire besides conductor and fresh ends, Ω: a resistor, and what its joints were measured to have. */
+export function builtInOhm(wire: Wire): number {
+  return (wire.resistorOhm?.value ?? 0) + (wire.extraOhm?.value ?? 0);
 }
 
 /** Keeps the network solvable where a conductor has nothing that resists, Ω. */

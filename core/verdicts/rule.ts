@@ -1,3 +1,5 @@
+import type { Judged } from "../bringup/judge";
+import type { Log } from "../bringup/log";
 import type { FaultWalk } from "../faults/walk";
 import { type Build, perBuild } from "../figures/build";
 import type { Figures } from "../figures/figures";
@@ -16,6 +18,12 @@ export interface LateReadings {
   packBound: (then: Figures) => Verdict[];
 }
 
+/** What was read at the machine, against what the plan expects of it. */
+export interface Readings {
+  readonly log: Log;
+  readonly judged: Judged;
+}
+
 /**
  * What a rule reads decides when it is asked: one that reads the wiring alone only after an edit of something else than a
  * cell, one that reads figures after each edit, the rest when edits pause.
@@ -27,6 +35,8 @@ type Evaluate =
   | { reads: "shorts"; evaluate: (figures: Figures, walk: FaultWalk) => Verdict[] }
   /** How long full packs last. */
   | { reads: "discharge"; evaluate: (figures: Figures, times: RunTimes) => Verdict[] }
+  /** What was read at the machine. */
+  | { reads: "log"; evaluate: (figures: Figures, readings: Readings) => Verdict[] }
   | { reads: "late"; evaluate: (figures: Figures, late: LateReadings) => Verdict[] };
 
 interface Facts {

@@ -1,6 +1,11 @@
 import type { FaultWalk } from "../faults/walk";
 import type { Figures } from "../figures/figures";
 import { type RunTimes, runTimes } from "../sources/run";
+import { measuredAbove } from "./bring-up/measured-above";
+import { panelMeter } from "./bring-up/panel-meter";
+import { readingOutside } from "./bring-up/reading-outside";
+import { readingStale } from "./bring-up/reading-stale";
+import { stageSkipped } from "./bring-up/stage-skipped";
 import { backupFuse } from "./feeds/backup-fuse";
 import { breakingCapacity } from "./feeds/breaking-capacity";
 import { chargingPort } from "./feeds/charging-port";
@@ -63,7 +68,7 @@ import { returnRings } from "./returns/return-rings";
 import { returnSchool } from "./returns/return-school";
 import { sharedReturn } from "./returns/shared-return";
 import { switchedReturn } from "./returns/switched-return";
-import type { LateReadings, Rule } from "./rule";
+import type { LateReadings, Readings, Rule } from "./rule";
 import { agedCold } from "./sources/aged-cold";
 import { cleanRail } from "./sources/clean-rail";
 import { collapse } from "./sources/collapse";
@@ -153,6 +158,11 @@ export const RULES: readonly Rule[] = [
   runTime,
   agedCold,
   seriesBlocks,
+  readingOutside,
+  measuredAbove,
+  readingStale,
+  stageSkipped,
+  panelMeter,
 ];
 
 type Reads<R extends Rule["reads"]> = Extract<Rule, { reads: R }>;
@@ -163,6 +173,7 @@ const reading = <R extends Rule["reads"]>(...kinds: readonly R[]): readonly Read
 const QUICK = reading("build", "figures");
 const SHORTS = reading("shorts");
 const DISCHARGE = reading("discharge");
+const LOG = reading("log");
 const LATE = reading("late");
 const PACK_BOUND = QUICK.filter(({ packBound }) => packBound);
 const RUN_BOUND = DISCHARGE.filter(({ packBound }) => packBound);
@@ -197,4 +208,9 @@ export function evaluateDischarge(figures: Figures, times: RunTimes): Verdict[] 
 /** What the rules say that wait until edits pause, in working order. */
 export function evaluateReadings(figures: Figures, late: LateReadings): Verdict[] {
   return LATE.flatMap((rule) => rule.evaluate(figures, late));
+}
+
+/** What the rules say of what was read at the machine, in working order. */
+export function evaluateLog(figures: Figures, readings: Readings): Verdict[] {
+  return LOG.flatMap((rule) => rule.evaluate(figures, readings));
 }

@@ -14,7 +14,7 @@ export const SEVERITY_WORDS: Readonly<Record<Severity | "clear", string>> = {
 };
 
 /** Steps that verdicts stand on, in working order. */
-export const STEPS = ["loads", "sources", "feeds", "returns"] as const;
+export const STEPS = ["loads", "sources", "feeds", "returns", "bring-up"] as const;
 /** One of them. */
 export type Step = (typeof STEPS)[number];
 

@@ -1,0 +1,206 @@
+import type { Figures } from "../figures/figures";
+import type { Command } from "../machine/commands";
+import { type Figure, measured } from "../machine/figure";
+import type { Level, LevelName } from "../machine/load-schema";
+import type { Load } from "../machine/schema";
+import { say } from "../quantity/format";
+import { INSTRUMENTS } from "../reference/instruments";
+import { COVERAGE, readingU } from "./compare";
+import { sourceOhm } from "./derive";
+import type { Judged, JudgedStep } from "./judge";
+import type { Reading } from "./log";
+import { runsFree } from "./situation";
+
+/** A figure of the plan that readings put right. */
+export interface Correction {
+  readonly id: string;
+  /** What it is, for a row. */
+  readonly what: string;
+  readonly before: string;
+  readonly after: string;
+  /** Where it comes from and what stays beside it. */
+  readonly why: string;
+  readonly command: Command;
+}
+
+/** What a reading's doubt is as a share, for the figure's tolerance. */
+function toleranceOf(reading: Reading): number {
+  const u = reading.uncertainty ?? readingU(reading.instrument, reading.quantity, reading.value ?? 0) ?? 0;
+  const share = reading.value ? Math.abs(u / reading.value) : 0;
+  return Math.min(1, Math.ceil(share * 1000) / 1000);
+}
+
+function asFigure(value: number, reading: Reading): Figure {
+  return { ...measured(Number(value.toPrecision(4))), tolerance: toleranceOf(reading) };
+}
+
+/** How close a plan's figure must be to what was read to be left alone, as a share. */
+const SAME = 0.005;
+
+function differs(before: number | undefined, after: number): boolean {
+  return before === undefined || Math.abs(before - after) > SAME * Math.max(Math.abs(before), Math.abs(after));
+}
+
+/** Every figure that the readings of a log would put right, in the order of its steps. Only what was read and not struck out counts. */
+export function correctionsOf(figures: Figures, judged: Judged): Correction[] {
+  const found: Correction[] = [];
+  for (const stage of judged.stages)
+    for (const step of stage.steps) {
+      const made = step.reading && step.state !== "stale" ? correctionOf(figures, step, step.reading) : null;
+      if (made) found.push(made);
+    }
+  return [...new Map([...found, ...packOhms(figures, judged)].map((each) => [each.id, each])).values()];
+}
+
+function correctionOf(figures: Figures, { step }: JudgedStep, reading: Reading): Correction | null {
+  const { value } = reading;
+  if (value === null || !(value > 0)) return null;
+  const what = step.id.slice(step.id.indexOf(":") + 1);
+  if (step.quantity === "amps") {
+    const load = figures.partOf.get(step.about[0] ?? "");
+    if (load?.kind !== "load") return null;
+    if (step.stage === "single")
+      return levelCorrection(load, what.startsWith("gentle") || runsFree(load) ? "idle" : "run", value / load.count, reading);
+    if (step.stage !== "loaded") return null;
+    const mode = /^mode (\S+) amps/.exec(what)?.[1];
+    if (mode !== undefined) return cellCorrection(figures, load, mode, value, reading);
+    return what.startsWith("stall ") ? levelCorrection(load, "stall", atNominal(load, step, value), reading) : null;
+  }
+  return step.quantity === "volts" && step.stage === "tree" ? outputCorrection(figures, what, value, reading) : null;
+}
+
+/** A held motor is its winding: at its nominal volts it would draw this. */
+function atNominal(load: Load, step: JudgedStep["step"], amps: number): number {
+  const expected = step.expect.kind === "band" ? step.expect.band.value : amps;
+  const planned = load.levels?.stall?.value ?? amps;
+  return expected > 0 ? (planned * amps) / expected : amps;
+}
+
+const LEVEL_WORDS: Readonly<Record<LevelName, string>> = {
+  idle: "current at rest or turning free",
+  run: "rated current",
+  start: "start current",
+  stall: "stall current",
+};
+
+function levelCorrection(load: Load, level: LevelName, each: number, reading: Reading): Correction | null {
+  const before = load.levels?.[level];
+  if (before?.provenance === "measured" && !differs(before.value, each)) return null;
+  const { estimate: kept, ...known } = before ?? {};
+  const estimate = kept ?? (before ? { value: before.value, provenance: before.provenance } : undefined);
+  const after: Level = {
+    ...withoutRange(known),
+    ...asFigure(each, reading),
+    ...(estimate && estimate.provenance !== "measured" ? { estimate } : {}),
+  };
+  return {
+    id: `${level} ${load.id}`,
+    what: `${load.name}: ${LEVEL_WORDS[level]}${load.count > 1 ? " of one piece" : ""}`,
+    before: before ? `${say(before.value, "current")}, ${before.provenance}` : "not known",
+    after: `${say(after.value, "current")}, measured`,
+    why: `Read by ${INSTRUMENTS[reading.instrument].name}. ${before ? "What the plan had is kept beside it." : ""}`.trim(),
+    command: { type: "updatePart", id: load.id, changes: { levels: { ...load.levels, [level]: after } } },
+  };
+}
+
+/** A range and a derivation are of the estimate, not of what was read. */
+function withoutRange(level: Partial<Level>): Partial<Level> {
+  const { low: _low, high: _high, basis: _basis, ...rest } = level;
+  return rest;
+}
+
+function cellCorrection(figures: Figures, load: Load, mode: string, amps: number, reading: Reading): Correction | null {
+  const cell = load.cells[mode];
+  const name = figures.machine.modes.find(({ id }) => id === mode)?.name;
+  if (!cell || cell.state === "off" || name === undefined) return null;
+  const before = "measured" in cell ? cell.measured : undefined;
+  if (before && !differs(before.value, amps)) return null;
+  const m = figures.machine.modes.findIndex(({ id }) => id === mode);
+  const planned = figures.parts[load.id]?.amps[m] ?? 0;
+  const figure = asFigure(amps, reading);
+  return {
+    id: `cell ${load.id} ${mode}`,
+    what: `${load.name} in ${name}`,
+    before: before ? `${say(before.value, "current")}, measured` : `${say(planned, "current")}, as estimated`,
+    after: `${say(amps, "current")}, measured`,
+    why: `Read by ${INSTRUMENTS[reading.instrument].name}. The estimate stays beside it.`,
+    command: {
+      type: "setCell",
+      loadId: load.id,
+      modeId: mode,
+      cell: cell.state === "amps" ? { ...cell, measured: figure } : { ...cell, measured: figure },
+    },
+  };
+}
+
+function outputCorrection(figures: Figures, what: string, volts: number, reading: Reading): Correction | null {
+  const id = /rail (\S+)$/.exec(what)?.[1];
+  const part = id === undefined ? undefined : figures.partOf.get(id);
+  if (part?.kind !== "converter" || (part.outputV.provenance === "measured" && !differs(part.outputV.value, volts))) return null;
+  return {
+    id: `output ${part.id}`,
+    what: `${part.name}: output`,
+    before: `${say(part.outputV.value, "voltage")}, ${part.outputV.provenance}`,
+    after: `${say(volts, "voltage")}, measured`,
+    why: `Read without load by ${INSTRUMENTS[reading.instrument].name}.`,
+    command: { type: "updatePart", id: part.id, changes: { outputV: asFigure(volts, reading) } },
+  };
+}
+
+/** Packs whose resistance follows from two readings on their own feet: at rest with everything on, and at work. */
+function packOhms(figures: Figures, judged: Judged): Correction[] {
+  const steps = judged.stages.flatMap((stage) => stage.steps);
+  return figures.machine.parts.flatMap((pack): Correction[] => {
+    if (pack.kind !== "pack") return [];
+    const at = new Map<string, { volts?: Reading; amps?: Reading }>();
+    for (const { step, reading, state } of steps) {
+      if (!reading || reading.value === null || state === "stale" || step.at?.kind !== "network" || step.at.situation.fedBy !== "own")
+        continue;
+      const { probe, situation } = step.at;
+      const pair = at.get(situation.id) ?? {};
+      if (probe.kind === "amps" && "source" in probe && probe.source === pack.id) pair.amps = reading;
+      else if (probe.kind === "volts" && probe.red.part === pack.id && probe.red.terminal === "+" && probe.black.part === pack.id)
+        pair.volts = reading;
+      at.set(situation.id, pair);
+    }
+    const pairs = [...at.values()].flatMap(({ volts, amps }) => (volts && amps ? [{ volts, amps }] : []));
+    pairs.sort((a, b) => (a.amps.value as number) - (b.amps.value as number));
+    const [low, high] = [pairs[0], pairs.at(-1)];
+    if (!low || !high || low === high) return [];
+    const ohm = packOhm(low, high);
+    const before = pack.internalOhm;
+    if (!ohm || (before?.provenance === "measured" && !differs(before.value, ohm.value))) return [];
+    return [
+      {
+        id: `ohm ${pack.id}`,
+        what: `${pack.name}: resistance`,
+        before: before ? `${say(before.value, "resistance")}, ${before.provenance}` : "not known",
+        after: `${say(ohm.value, "resistance")} ±${say(ohm.u, "resistance", "up")}, measured`,
+        why: `From ${say(low.volts.value as number, "voltage")} at ${say(low.amps.value as number, "current")} and ${say(high.volts.value as number, "voltage")} at ${say(high.amps.value as number, "current")}.`,
+        command: {
+          type: "updatePart",
+          id: pack.id,
+          changes: {
+            internalOhm: {
+              ...measured(Number(ohm.value.toPrecision(3))),
+              tolerance: Math.min(1, Number((ohm.u / ohm.value).toPrecision(2))),
+            },
+          },
+        },
+      },
+    ];
+  });
+}
+
+/** Resistance of a pack from two pairs of readings, the volts by one meter. */
+export function packOhm(low: { volts: Reading; amps: Reading }, high: { volts: Reading; amps: Reading }) {
+  const pair = ({ volts, amps }: { volts: Reading; amps: Reading }) => ({
+    volts: { value: volts.value ?? 0, u: readingU(volts.instrument, "volts", volts.value ?? 0) ?? 0 },
+    amps: { value: amps.value ?? 0, u: amps.uncertainty ?? readingU(amps.instrument, "amps", amps.value ?? 0) ?? 0 },
+  });
+  const reads = INSTRUMENTS[low.volts.instrument].reads.volts;
+  const gainU = (COVERAGE * (reads?.gain ?? 0)) / Math.sqrt(3);
+  const whole = readingU(low.volts.instrument, "volts", low.volts.value ?? 0) ?? 0;
+  const digitsU = Math.max(0, whole - gainU * Math.abs(low.volts.value ?? 0));
+  return sourceOhm(pair(low), pair(high), digitsU, gainU);
+}

@@ -1,0 +1,86 @@
+import { together } from "./compare";
+
+/** A value with its expanded uncertainty (k = 2). */
+export interface Sure {
+  readonly value: number;
+  readonly u: number;
+}
+
+/** One pair of readings taken at the same time, V and A. */
+export interface VoltsAmps {
+  readonly volts: Sure;
+  readonly amps: Sure;
+}
+
+/**
+ * Resistance of a source from two readings at different currents, Ω: (V₁ − V₂)/(I₂ − I₁). One meter read both volts: what its gain is
+ * off by cancels in the difference but for the difference's own share, and only the last digits count (handbook uncertainty section 4,
+ * UN32). Null where the currents are too close to tell anything.
+ * @param digitsU expanded uncertainty of one reading's last digits, V
+ * @param gainU of the meter's gain, as a share
+ */
+export function sourceOhm(one: VoltsAmps, other: VoltsAmps, digitsU: number, gainU: number): Sure | null {
+  const [low, high] = one.amps.value <= other.amps.value ? [one, other] : [other, one];
+  const amps = high.amps.value - low.amps.value;
+  const volts = low.volts.value - high.volts.value;
+  const ampsU = together(low.amps.u, high.amps.u);
+  if (!(amps > 2 * ampsU) || !(volts > 0)) return null;
+  const voltsU = together(Math.SQRT2 * digitsU, gainU * volts);
+  const value = volts / amps;
+  return { value, u: value * together(voltsU / volts, ampsU / amps) };
+}
+
+/** What a conductor has beyond its plan, Ω, from the volts across it at a current; null where the reading tells less than its doubt. */
+export function extraOhm(drop: Sure, amps: Sure, planned: Sure): Sure | null {
+  if (!(Math.abs(amps.value) > 2 * amps.u)) return null;
+  const all = Math.abs(drop.value / amps.value);
+  const u = together(all * together(drop.u / Math.max(Math.abs(drop.value), 1e-9), amps.u / Math.abs(amps.value)), planned.u);
+  const value = all - planned.value;
+  return value > u ? { value, u } : null;
+}
+
+/** A panel meter against a reference, at one point. */
+export interface TrimPoint {
+  readonly shown: number;
+  readonly reference: Sure;
+}
+
+/** What turns a panel meter's figure into a true one: reference = gain·shown + offset, and what is left at each point. */
+export interface Trim {
+  readonly gain: number;
+  readonly offset: number;
+  /** Largest of what it is off by as it stands, and with the trim. */
+  readonly offBy: number;
+  readonly restAfter: number;
+  /** The reference's own doubt, at its worst. */
+  readonly referenceU: number;
+}
+
+/** A straight line through the points by least squares; one point, or points at one volt, give an offset alone. */
+export function trimOf(points: readonly TrimPoint[]): Trim | null {
+  const n = points.length;
+  if (n === 0) return null;
+  const mean = (of: (point: TrimPoint) => number) => points.reduce((sum, point) => sum + of(point), 0) / n;
+  const [x, y] = [mean(({ shown }) => shown), mean(({ reference }) => reference.value)];
+  const spread = points.reduce((sum, { shown }) => sum + (shown - x) ** 2, 0);
+  const gain = spread > 1e-9 ? points.reduce((sum, { shown, reference }) => sum + (shown - x) * (reference.value - y), 0) / spread : 1;
+  const offset = y - gain * x;
+  const worst = (of: (point: TrimPoint) => number) => points.reduce((most, point) => Math.max(most, Math.abs(of(point))), 0);
+  return {
+    gain,
+    offset,
+    offBy: worst(({ shown, reference }) => shown - reference.value),
+    restAfter: worst(({ shown, reference }) => gain * shown + offset - reference.value),
+    referenceU: worst(({ reference }) => reference.u),
+  };
+}
+
+/**
+ * Where a temperature ends by three readings at equal steps, and its time constant in those steps' unit, first order
+ * (handbook CV35). Null where it does not settle by these readings.
+ */
+export function settlesAt(first: number, middle: number, last: number, stepS: number): { endC: number; tauS: number } | null {
+  const denominator = 2 * middle - first - last;
+  if (!(denominator > 0) || !(last > middle) || !(middle > first)) return null;
+  return { endC: (middle * middle - first * last) / denominator, tauS: stepS / Math.log((middle - first) / (last - middle)) };
+}
