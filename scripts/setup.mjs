@@ -98,12 +98,12 @@ export async function prepare() {
 }
 
 /** The first free port from `wanted` on. */
-export async function freePort(wanted) {
+export async function freePort(wanted, host = "127.0.0.1") {
   for (let port = wanted; port < wanted + 50; port++) {
     const free = await new Promise((resolve) => {
       const probe = createServer();
       probe.once("error", () => resolve(false));
-      probe.listen(port, "127.0.0.1", () => probe.close(() => resolve(true)));
+      probe.listen(port, host, () => probe.close(() => resolve(true)));
     });
     if (free) return port;
   }
@@ -111,20 +111,28 @@ export async function freePort(wanted) {
 }
 
 /** The built application as a process of its own. */
-export function startServer(host, port, database, options = {}) {
-  return spawn(process.execPath, [join(".next", "node-ledger", "main.mjs"), host, String(port)], {
+export function startServer(host, port, database, options = {}, phone = []) {
+  return spawn(process.execPath, [join(".next", "node-ledger", "main.mjs"), host, String(port), ...phone], {
     cwd: ROOT,
     env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: database, NEXT_TELEMETRY_DISABLED: "1" },
     ...options,
   });
 }
 
-/** Starts the built application on 127.0.0.1 unless NODE_LEDGER_BIND says otherwise, and prints the address. */
-export async function serve(database) {
+/**
+ * Starts the built application on 127.0.0.1 unless NODE_LEDGER_BIND says otherwise, and prints the address. With `--phone` among
+ * the words a second, narrow door opens to the home network; `--machine NAME` says which machine its first code is for.
+ */
+export async function serve(database, words = process.argv.slice(2)) {
   const bind = process.env.NODE_LEDGER_BIND ?? "127.0.0.1";
   const port = process.env.PORT ? Number(process.env.PORT) : await freePort(4830);
   console.log(`\nNode Ledger: http://${bind}:${port}\nDatabase:    ${database}\nStop with Ctrl C.\n`);
-  const child = startServer(bind, port, database, { stdio: ["inherit", "ignore", "inherit"] });
+  const named = words[words.indexOf("--machine") + 1];
+  const phone = words.includes("--phone")
+    ? [String(await freePort(port + 1, "0.0.0.0")), ...(words.includes("--machine") && named ? [named] : [])]
+    : [];
+  const out = phone.length > 0 ? "inherit" : "ignore";
+  const child = startServer(bind, port, database, { stdio: ["inherit", out, "inherit"] }, phone);
   for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => child.kill(signal));
   child.on("exit", (code) => process.exit(code ?? 0));
 }

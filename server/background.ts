@@ -5,6 +5,7 @@ import { type Db, foundDamaged, heldDatabase } from "./database";
 import { damaged } from "./inspect";
 import { listMachines } from "./machines";
 import { keepOverview } from "./overview";
+import { logOf, logVersion } from "./readings";
 
 const documentOf = (db: Db, id: string, revision: number) =>
   db
@@ -35,18 +36,19 @@ export function machinesAndWork(db: Db) {
   });
   for (const { id, revision, overview } of machines) {
     if (overview.kind !== "waiting") continue;
+    const version = logVersion(db, id);
     aside().ask(
-      `overview ${id} ${revision}`,
+      `overview ${id} ${revision} ${version}`,
       () => {
         const document = db.open ? documentOf(db, id, revision) : undefined;
-        return document === undefined ? null : { kind: "overview", document };
+        return document === undefined ? null : { kind: "overview", document, log: logOf(db, id) };
       },
       (answer) => {
         // A verdict of one file must not be said of the same number in another.
         if (heldDatabase() !== db) return;
         const found = answer?.kind === "overview" ? answer.overview : ({ kind: "broken" } as const);
         try {
-          keepOverview(db, id, revision, found);
+          keepOverview(db, id, revision, version, found);
           unkept.delete(id);
         } catch {
           unkept.set(id, { revision, overview: found });

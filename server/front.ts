@@ -62,7 +62,8 @@ function isStateTree(header: string | string[]): boolean {
   }
 }
 
-function problemText(status: number, detail: string): string {
+/** An error as the text of application/problem+json (RFC 9457). */
+export function problemText(status: number, detail: string): string {
   return JSON.stringify({ type: "about:blank", title: STATUS_CODES[status] ?? "Refused", status, detail });
 }
 

@@ -8,6 +8,7 @@ import { type Db, databasePath, heldDatabase, insteadPath, ledgerTrouble, letGo,
 import type { Trouble } from "./faults";
 import { inspect } from "./inspect";
 import { rowOf, writeRevision } from "./machines";
+import { putReadings } from "./readings";
 import { type Found, type Salvaged, salvage } from "./salvage";
 import { keepStock, putOnShelf } from "./shelf";
 
@@ -42,7 +43,7 @@ function isSound(file: string): boolean {
   }
 }
 
-const NOTHING: Salvaged = { machines: [], revisions: [], shelf: [], stock: null };
+const NOTHING: Salvaged = { machines: [], revisions: [], shelf: [], stock: null, readings: [], waivers: [] };
 
 /** What is in a sound ledger file. */
 function contentOf(file: string | null): Salvaged {
@@ -75,10 +76,12 @@ export function readable(path: string): Salvaged {
     revisions: joined(found.revisions, backed.revisions, ({ id, revision }) => `${id} ${revision}`),
     shelf: joined(found.shelf, backed.shelf, ({ id }) => id),
     stock: found.stock ?? backed.stock,
+    readings: joined(found.readings, backed.readings, ({ id, reading }) => `${id} ${reading.queueId}`),
+    waivers: joined(found.waivers, backed.waivers, ({ id, waiver }) => `${id} ${waiver.queueId}`),
   };
 }
 
-function fill(db: Db, { machines, revisions, shelf, stock }: Salvaged): void {
+function fill(db: Db, { machines, revisions, shelf, stock, readings, waivers }: Salvaged): void {
   const insert = db.prepare(
     `INSERT INTO machine (id, name, description, revision, created_at, updated_at, deleted_at, document)
      VALUES (@id, @name, @description, @revision, @createdAt, @updatedAt, @deletedAt, @document)`,
@@ -96,6 +99,16 @@ function fill(db: Db, { machines, revisions, shelf, stock }: Salvaged): void {
     for (const revision of revisions) before.run(revision);
     for (const { id, part } of shelf) putOnShelf(db, part, id);
     if (stock) keepStock(db, stock);
+    for (const { id } of machines) {
+      // Of a machine that is off the list nothing is taken that its row would refuse.
+      const own = readings.flatMap((each) => (each.id === id ? [each.reading] : []));
+      putReadings(
+        db,
+        id,
+        own,
+        waivers.flatMap((each) => (each.id === id ? [each.waiver] : [])),
+      );
+    }
   }).immediate();
 }
 

@@ -1,15 +1,25 @@
 import Database from "better-sqlite3";
 import { analyseFully } from "@/core/analysis/analyse";
+import { readVerdicts } from "@/core/analysis/readings";
+import { EMPTY_LOG } from "@/core/bringup/log";
+import { USUAL_KIT } from "@/core/bringup/types";
 import { type Differences, differences } from "@/core/exchange/compare";
 import { worstOfModes } from "@/core/figures/worst";
 import { readMachineText } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineOverview, OverviewState } from "@/core/machine/summary";
 import { wishedRun } from "@/core/sources/end";
+import { askBench, revealed } from "./bench-sessions";
+import type { StoredLog } from "./readings";
 
 /** Something that takes long. Documents travel as they are stored. */
 export type Job =
-  | { kind: "overview"; document: string }
+  /** With what was read of it. */
+  | { kind: "overview"; document: string; log?: StoredLog }
+  /** Lines to a simulated bench, which is kept by its session for the next lines. */
+  | { kind: "bench"; session: string; document: string; seed: number; drill: boolean; lines: readonly string[] }
+  /** What was hidden in a session's machine. */
+  | { kind: "reveal"; session: string }
   | { kind: "compare"; a: string; b: string }
   /** Looks through the whole file, indexes and all. */
   | { kind: "check"; path: string };
@@ -17,14 +27,18 @@ export type Job =
 /** What came of it. */
 export type JobAnswer =
   | { kind: "overview"; overview: OverviewState }
+  /** A line a query; null where the machine cannot be read or its analysis breaks off. */
+  | { kind: "bench"; answers: readonly (string | null)[] | null }
+  | { kind: "reveal"; fault: { id: string; words: string; size: string } | null }
   /** Null where one of the two cannot be read or its analysis breaks off. */
   | { kind: "compare"; differences: Differences | null }
   /** The first thing that is wrong; null: nothing. */
   | { kind: "check"; wrong: string | null };
 
-function overviewOf(machine: Machine): MachineOverview {
-  const { analysis } = analyseFully(machine);
-  const count = (severity: string) => analysis.verdicts.filter((verdict) => verdict.severity === severity).length;
+function overviewOf(machine: Machine, { log, kit }: Pick<StoredLog, "log" | "kit">): MachineOverview {
+  const { figures, analysis } = analyseFully(machine);
+  const verdicts = [...analysis.verdicts, ...readVerdicts(figures, log, kit)];
+  const count = (severity: string) => verdicts.filter((verdict) => verdict.severity === severity).length;
   const source = machine.parts.find((part) => part.kind === "pack" || part.kind === "supply");
   const mainV = source?.kind === "pack" ? source.openCircuitV.value : source?.kind === "supply" ? source.outputV.value : null;
   const worst = worstOfModes(analysis.modes);
@@ -41,11 +55,11 @@ function overviewOf(machine: Machine): MachineOverview {
 }
 
 /** Works out what the list says of a stored document. Where its analysis breaks off nothing is said of it. */
-function workOut(document: string): OverviewState {
+function workOut(document: string, log: Pick<StoredLog, "log" | "kit"> = { log: EMPTY_LOG, kit: USUAL_KIT }): OverviewState {
   const read = readMachineText(document);
   if (!read.ok) return { kind: "unreadable" };
   try {
-    return { kind: "known", ...overviewOf(read.machine) };
+    return { kind: "known", ...overviewOf(read.machine, log) };
   } catch {
     return { kind: "broken" };
   }
@@ -86,10 +100,14 @@ function wrongIn(path: string): string | null {
 export async function answerJob(job: Job): Promise<JobAnswer> {
   switch (job.kind) {
     case "overview":
-      return { kind: "overview", overview: workOut(job.document) };
+      return { kind: "overview", overview: workOut(job.document, job.log) };
     case "compare":
       return { kind: "compare", differences: compared(job.a, job.b) };
     case "check":
       return { kind: "check", wrong: wrongIn(job.path) };
+    case "bench":
+      return { kind: "bench", answers: askBench(job) };
+    case "reveal":
+      return { kind: "reveal", fault: revealed(job.session) };
   }
 }

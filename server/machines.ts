@@ -116,6 +116,23 @@ function rowById(db: Db, id: string): Row | undefined {
   return db.prepare<[string], Row>("SELECT id, name, revision, document FROM machine WHERE id = ? AND deleted_at IS NULL").get(id);
 }
 
+/** A machine's document as it is stored; null where there is none on the list. */
+export function documentNow(db: Db, id: string): string | null {
+  return rowById(db, id)?.document ?? null;
+}
+
+/** The machine a phone is to be paired with: the one of that name, or the one changed last. */
+export function machineToPair(db: Db, name: string | undefined): { id: string; name: string } | null {
+  const where = name === undefined ? "" : "AND name = ?";
+  return (
+    db
+      .prepare<string[], { id: string; name: string }>(
+        `SELECT id, name FROM machine WHERE deleted_at IS NULL ${where} ORDER BY updated_at DESC LIMIT 1`,
+      )
+      .get(...(name === undefined ? [] : [name])) ?? null
+  );
+}
+
 /** The newest revision of a machine on the list. */
 export function revisionOf(db: Db, id: string): number | null {
   return (

@@ -1,3 +1,4 @@
+import { type Reading, readingSchema, type Waiver, waiverSchema } from "@/core/bringup/log";
 import { readMachineText } from "@/core/machine/read";
 import { type Machine, type Stock, stockSchema } from "@/core/machine/schema";
 import { type ShelfItem, shelfItemSchema } from "@/core/machine/shelf";
@@ -32,6 +33,18 @@ export interface Salvaged {
   readonly revisions: readonly FoundRevision[];
   readonly shelf: readonly ShelfItem[];
   readonly stock: Stock | null;
+  readonly readings: readonly FoundReading[];
+  readonly waivers: readonly FoundWaiver[];
+}
+
+/** What was read at a machine, and what was left with a reason, as found in a damaged file. */
+export interface FoundReading {
+  readonly id: string;
+  readonly reading: Reading;
+}
+export interface FoundWaiver {
+  readonly id: string;
+  readonly waiver: Waiver;
 }
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
@@ -86,8 +99,40 @@ function shelfItemIn([id, , , document]: readonly Cell[]): ShelfItem | null {
   return isText(document) ? (shelfItemSchema.safeParse({ id, part: parsed(document) }).data ?? null) : null;
 }
 
+/** A row as a reading, by the order of its table. */
+function readingIn(row: readonly Cell[]): FoundReading | null {
+  const [id, queueId, , stage, step, place, quantity, value, , instrument, uncertainty, expected, basis, takenAt, note, way, struck] = row;
+  if (row.length !== 17 || !isText(id)) return null;
+  const reading = {
+    queueId,
+    stage,
+    step,
+    place,
+    quantity,
+    value,
+    instrument,
+    uncertainty,
+    expected,
+    basis,
+    takenAt,
+    note,
+    way,
+    struck: struck === 1,
+  };
+  const read = readingSchema.safeParse(reading);
+  return read.success ? { id, reading: read.data } : null;
+}
+
+/** A row as a waiver. */
+function waiverIn(row: readonly Cell[]): FoundWaiver | null {
+  const [id, queueId, stage, step, reason, at, ended] = row;
+  if (row.length !== 7 || !isText(id)) return null;
+  const read = waiverSchema.safeParse({ queueId, stage, step, reason, at, ended: ended === 1 });
+  return read.success ? { id, waiver: read.data } : null;
+}
+
 /**
- * All machines, revisions and shelf parts in a file that can still be read, each machine in the newest version found, whatever
+ * All machines, revisions, readings and shelf parts in a file that can still be read, each machine in the newest version found, whatever
  * else of the file is damaged. The file is only read. Pages that were given up hold older versions: those of a machine that is
  * there twice count by revision.
  */
@@ -95,11 +140,18 @@ export function salvage(path: string): Salvaged {
   const machines = new Map<string, Found>();
   const revisions = new Map<string, FoundRevision>();
   const shelf = new Map<string, ShelfItem>();
+  const readings = new Map<string, FoundReading>();
+  const waivers = new Map<string, FoundWaiver>();
   let stock: Stock | null = null;
   for (const row of rowsOf(path)) {
     const [id] = row;
     if (id === null && row.length === 2 && isText(row[1])) stock = stockSchema.safeParse(parsed(row[1])).data ?? stock;
     if (!isText(id) || !UUID.test(id)) continue;
+    const reading = readingIn(row);
+    if (reading) readings.set(`${id} ${reading.reading.queueId}`, reading);
+    const waiver = waiverIn(row);
+    if (waiver) waivers.set(`${id} ${waiver.waiver.queueId}`, waiver);
+    if (reading || waiver) continue;
     const revision = revisionIn(row);
     if (revision) {
       revisions.set(`${id} ${revision.revision}`, revision);
@@ -123,5 +175,7 @@ export function salvage(path: string): Salvaged {
     revisions: [...revisions.values()],
     shelf: [...shelf.values()],
     stock,
+    readings: [...readings.values()],
+    waivers: [...waivers.values()],
   };
 }

@@ -63,7 +63,7 @@ describe("machines", () => {
       const answer = await answerJob({ kind: "overview", document: JSON.stringify(of) });
       return answer.kind === "overview" ? answer.overview : { kind: "waiting" as const };
     };
-    keepOverview(db, id, 1, await worked(machine));
+    keepOverview(db, id, 1, 0, await worked(machine));
     const [row] = listMachines(db);
     // A servo's start is not known: the worst is a least value.
     expect(row?.overview).toMatchObject({ kind: "known", parts: machine.parts.length, mainV: 26.4, worstAtLeast: true });
@@ -72,7 +72,7 @@ describe("machines", () => {
     expect(known?.worstA ?? 0).toBeGreaterThan(90);
     saveMachine(db, id, 1, simple(), "edit");
     expect(listMachines(db)[0]?.overview).toEqual({ kind: "waiting" });
-    keepOverview(db, id, 2, await worked(simple()));
+    keepOverview(db, id, 2, 0, await worked(simple()));
     expect(listMachines(db)[0]?.overview).toMatchObject({ parts: simple().parts.length, worstAtLeast: false });
     // What other rules said is not shown.
     db.prepare("UPDATE overview SET rules = 'older'").run();
