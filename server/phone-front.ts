@@ -106,9 +106,9 @@ async function answerPair(request: IncomingMessage, response: ServerResponse, { 
 
 function answerPlan(response: ServerResponse, id: string): void {
   const machine = orUnreadable(() => getMachine(database(), id));
-  if (machine instanceof UnreadableMachine) return tell(response, 422, "This version cannot read the machine.");
-  if (!machine) return tell(response, 404, "The machine is no longer on the list.");
-  give(response, { id, revision: machine.revision, machine: machine.document, ...logOf(database(), id) });
+  if (machine instanceof UnreadableMachine) tell(response, 422, "This version cannot read the machine.");
+  else if (!machine) tell(response, 404, "The machine is no longer on the list.");
+  else give(response, { id, revision: machine.revision, machine: machine.document, ...logOf(database(), id) });
 }
 
 async function answerReadings(request: IncomingMessage, response: ServerResponse, id: string): Promise<void> {

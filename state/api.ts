@@ -4,6 +4,7 @@ import { readMachine } from "@/core/machine/read";
 import { type Machine, type Stock, stockSchema } from "@/core/machine/schema";
 import { type ShelfItem, type ShelfPart, shelfItemSchema } from "@/core/machine/shelf";
 import { type MachineSummary, summarySchema } from "@/core/machine/summary";
+import { type Answered, type LogLine, type StoredLog, storedLogSchema } from "./log";
 
 const problemSchema = z.object({
   title: z.string(),
@@ -225,4 +226,92 @@ export async function fetchStock(): Promise<Stock | null> {
 
 export async function keepStock(stock: Stock): Promise<boolean> {
   return (await send("PUT", "/api/shelf/stock", stock))?.ok ?? false;
+}
+
+/** The log of a machine, from the workbench or, with the phone's own address, from a phone. */
+export function logLine(paths: { fetch: string; send: string }): LogLine {
+  const answered = async <T>(response: Response | null, schema: z.ZodType<T>): Promise<Answered<T>> => {
+    if (!response) return { ok: false, again: true, detail: OFFLINE.detail };
+    if (!response.ok) {
+      const { kind, detail } = await failure(response);
+      return { ok: false, again: kind === "offline" || response.status === 429, detail };
+    }
+    const value = await read(response, schema);
+    return value === null ? { ok: false, again: true, detail: unclear(response.status).detail } : { ok: true, value };
+  };
+  return {
+    fetch: async () => answered(await send("GET", paths.fetch), storedLogSchema),
+    send: async (sent) => answered(await send("POST", paths.send, sent), z.object({ version: z.number() })),
+  };
+}
+
+const answersSchema = z.object({ answers: z.array(z.string().nullable()), simulated: z.boolean() });
+
+/** A bench to talk to: one machine built from the plan, by its seed. */
+export interface BenchLine {
+  readonly session: string;
+  readonly seed: number;
+  readonly drill: boolean;
+}
+
+/** Says lines to a bench; an answer a line, null where there is none. */
+export async function askBench(id: string, bench: BenchLine, lines: readonly string[]): Promise<z.infer<typeof answersSchema> | Failure> {
+  const response = await send("POST", `/api/machines/${id}/bench`, { do: "ask", ...bench, lines }, { signal: AbortSignal.timeout(60_000) });
+  if (!response) return OFFLINE;
+  return response.ok ? ((await read(response, answersSchema)) ?? unclear(response.status)) : failure(response);
+}
+
+const revealedSchema = z.object({ fault: z.object({ id: z.string(), words: z.string(), size: z.string() }).nullable() });
+
+/** What was hidden in a drill; null where the bench no longer knows, or does not answer. */
+export async function revealBench(id: string, session: string): Promise<z.infer<typeof revealedSchema>["fault"]> {
+  const response = await send("POST", `/api/machines/${id}/bench`, { do: "reveal", session });
+  return response?.ok ? ((await read(response, revealedSchema))?.fault ?? null) : null;
+}
+
+const phonesSchema = z.object({
+  address: z.string().nullable(),
+  phones: z.array(z.object({ id: z.string(), name: z.string(), pairedAt: z.string(), seenAt: z.string() })),
+});
+/** Phones of a machine, and where they find their page. */
+export type Phones = z.infer<typeof phonesSchema>;
+const codeSchema = z.object({ code: z.string(), expiresAt: z.string(), url: z.string(), picture: z.string() });
+/** A pairing code with its picture. */
+export type PairingCode = z.infer<typeof codeSchema>;
+
+export async function fetchPhones(id: string): Promise<Phones | Failure> {
+  const response = await send("GET", `/api/machines/${id}/phones`);
+  if (!response) return OFFLINE;
+  return response.ok ? ((await read(response, phonesSchema)) ?? unclear(response.status)) : failure(response);
+}
+
+export async function pairPhone(id: string): Promise<PairingCode | Failure> {
+  const response = await send("POST", `/api/machines/${id}/phones`, { do: "pair" });
+  if (!response) return OFFLINE;
+  return response.ok ? ((await read(response, codeSchema)) ?? unclear(response.status)) : failure(response);
+}
+
+export async function endPhone(id: string, phone: string): Promise<boolean> {
+  return (await send("POST", `/api/machines/${id}/phones`, { do: "end", phone }))?.ok ?? false;
+}
+
+const planSchema = z.object({ id: z.string(), revision: z.number(), machine: z.unknown() });
+
+/** What a paired phone works with; "unpaired" where it is none. */
+export async function fetchPhonePlan(): Promise<{ id: string; machine: Machine; stored: StoredLog } | "unpaired" | Failure> {
+  const response = await send("GET", "/api/phone/plan", undefined, { cache: "no-store" });
+  if (!response) return OFFLINE;
+  if (response.status === 401) return "unpaired";
+  if (!response.ok) return failure(response);
+  const body: unknown = await response.json().catch(() => null);
+  const [plan, stored] = [planSchema.safeParse(body).data, storedLogSchema.safeParse(body).data];
+  const machine = plan ? readMachine(plan.machine) : null;
+  return plan && stored && machine?.ok ? { id: plan.id, machine: machine.machine, stored } : unclear(response.status);
+}
+
+/** Pairs this phone by a code; null when it is done. */
+export async function pairThisPhone(code: string, name: string): Promise<Failure | null> {
+  const response = await send("POST", "/api/phone/pair", { code, name });
+  if (!response) return OFFLINE;
+  return response.ok ? null : failure(response);
 }

@@ -3,6 +3,7 @@ import type { Analysis } from "@/core/analysis/types";
 import type { ShownFigures } from "@/core/figures/types";
 import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
+import type { Verdict } from "@/core/verdicts/types";
 
 /** Run times and the verdicts that hang on them, and the version of the machine they are of. */
 interface RunThrough {
@@ -16,8 +17,10 @@ interface RunThrough {
  */
 export type Findings =
   | { kind: "none" }
-  | { kind: "judged"; of: Machine; quick: Analysis; shown: Analysis; ran: RunThrough | null }
+  | { kind: "judged"; of: Machine; quick: Analysis; shown: Analysis; ran: RunThrough | null; logged: readonly Verdict[] }
   | { kind: "broken"; of: Machine };
+
+const NOTHING_YET: { ran: RunThrough | null; logged: readonly Verdict[] } = { ran: null, logged: [] };
 
 type Holds = Readonly<{ findings: Findings }>;
 
@@ -59,8 +62,8 @@ export function withFigures(findings: Findings, { modes, wires, parts }: ShownFi
 /** A new analysis; null when it broke off. What was said late of the version before stands until the new one has been run through. */
 export function withAnalysis(findings: Findings, quick: Analysis | null, of: Machine): Findings {
   if (!quick) return { kind: "broken", of };
-  const ran = findings.kind === "judged" ? findings.ran : null;
-  return { kind: "judged", of, quick, shown: ran ? withLate(quick, ran.late.verdicts) : quick, ran };
+  const { ran, logged } = findings.kind === "judged" ? findings : NOTHING_YET;
+  return { kind: "judged", of, quick, shown: withLate(quick, [...(ran?.late.verdicts ?? []), ...logged]), ran, logged };
 }
 
 /**
@@ -70,5 +73,11 @@ export function withAnalysis(findings: Findings, quick: Analysis | null, of: Mac
 export function withLateOf(findings: Findings, late: Late | null, of: Machine): Findings {
   if (findings.kind !== "judged" || findings.of !== of) return findings;
   if (!late) return { kind: "broken", of };
-  return { ...findings, shown: withLate(findings.quick, late.verdicts), ran: { of, late } };
+  return { ...findings, shown: withLate(findings.quick, [...late.verdicts, ...findings.logged]), ran: { of, late } };
+}
+
+/** What the rules say of what was read at the machine; of an older version than was analysed it is dropped. */
+export function withLogged(findings: Findings, logged: readonly Verdict[], of: Machine): Findings {
+  if (findings.kind !== "judged" || findings.of !== of) return findings;
+  return { ...findings, logged, shown: withLate(findings.quick, [...(findings.ran?.late.verdicts ?? []), ...logged]) };
 }

@@ -8,8 +8,9 @@ import type { Command } from "@/core/machine/commands";
 import { checkEdited } from "@/core/machine/edited";
 import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
+import type { Verdict } from "@/core/verdicts/types";
 import type { SavedEdits, Since } from "./api";
-import { type Findings, withAnalysis, withFigures, withLateOf } from "./findings";
+import { type Findings, withAnalysis, withFigures, withLateOf, withLogged } from "./findings";
 import { type Draft, type Entry, type Keeper, type Turn, unsavedOf } from "./journal";
 import { freshKey } from "./keys";
 import { createSaver } from "./saver";
@@ -68,6 +69,8 @@ export interface WorkbenchState {
   analyseAgain: () => void;
   /** Null when it broke off; what belongs to an older machine is dropped. */
   adoptLate: (late: Late | null, machine: Machine) => void;
+  /** What the rules say of what was read; what belongs to an older machine is dropped. */
+  adoptLogged: (verdicts: readonly Verdict[], machine: Machine) => void;
   /** Edits and texts that windows left behind which are no more: they go in before those of this window. */
   takeLeft: (entries: readonly Entry[], drafts: readonly Draft[]) => void;
   /** Where the same figure was changed on both sides: whose value stands, by `keyOf`. Edits that do not fit are left out. */
@@ -212,6 +215,7 @@ export function createWorkbench({
       holdLate: (lateHeld) => set({ lateHeld }),
       analyseAgain: () => set({ findings: { kind: "none" } }),
       adoptLate: (late, of) => set({ findings: withLateOf(get().findings, late, of) }),
+      adoptLogged: (verdicts, of) => set({ findings: withLogged(get().findings, verdicts, of) }),
       takeLeft: (entries, drafts) => {
         const steps = replayed(entries);
         const left = unsavedOf({ entries, drafts });

@@ -17,6 +17,8 @@ export interface JudgedStep {
   /** How far beyond the pass band, in the step's unit; negative below. 0 within, or where there is no band. */
   readonly beyond: number;
   readonly waiver: Waiver | null;
+  /** What of the plan it reads, as a sum: kept with a reading, so that a change is seen. */
+  readonly basis: string;
 }
 
 /** A stage with its steps. It holds when each of its steps does, was kept or was left with a reason. */
@@ -109,8 +111,8 @@ function halfOf(expect: Expect): number {
   return expect.kind === "band" ? together((expect.band.planHigh - expect.band.planLow) / 2, expect.band.meterU) : 0;
 }
 
-function isStale(figures: Figures, step: Step, reading: Reading, state: Standing | "noted"): boolean {
-  if (reading.basis !== null && reading.basis !== basisOf(figures, step)) return true;
+function isStale(basis: string, step: Step, reading: Reading, state: Standing | "noted"): boolean {
+  if (reading.basis !== null && reading.basis !== basis) return true;
   const now = expectedOf(step.expect);
   if (state === "holds" || state === "noted" || reading.expected === null || now === null) return false;
   return Math.abs(now - reading.expected) > MOVED_SHARE * halfOf(step.expect) + 1e-9 * Math.abs(now);
@@ -119,12 +121,13 @@ function isStale(figures: Figures, step: Step, reading: Reading, state: Standing
 function judgeStep(figures: Figures, step: Step, readings: ReadonlyMap<string, Reading>, waivers: readonly Waiver[]): JudgedStep {
   const reading = readings.get(step.id) ?? null;
   const waiver = waivers.find((each) => each.step === step.id) ?? null;
-  if (!reading) return { step, state: waiver ? "waived" : "open", reading, beyond: 0, waiver };
+  const basis = basisOf(figures, step);
+  if (!reading) return { step, state: waiver ? "waived" : "open", reading, beyond: 0, waiver, basis };
   const { state, beyond } = compare(step.expect, reading.value, reading.uncertainty);
-  const stale = isStale(figures, step, reading, state);
+  const stale = isStale(basis, step, reading, state);
   if (waiver && (stale || state === "outside" || state === "look") && waiver.at >= reading.takenAt)
-    return { step, state: "waived", reading, beyond, waiver };
-  return { step, state: stale ? "stale" : state, reading, beyond, waiver };
+    return { step, state: "waived", reading, beyond, waiver, basis };
+  return { step, state: stale ? "stale" : state, reading, beyond, waiver, basis };
 }
 
 /** Whether a step needs nothing more. */

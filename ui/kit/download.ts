@@ -1,6 +1,6 @@
 import { fileStem } from "@/core/exchange/json";
 
-const TYPES = { json: "application/json", md: "text/markdown", cir: "text/plain", svg: "image/svg+xml" } as const;
+const TYPES = { json: "application/json", md: "text/markdown", cir: "text/plain", svg: "image/svg+xml", csv: "text/csv" } as const;
 
 /** Hands a text over as a file. */
 export function download(text: string, name: string, ending: keyof typeof TYPES): void {

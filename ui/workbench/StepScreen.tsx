@@ -1,6 +1,7 @@
 "use client";
 import { usePathname } from "next/navigation";
 import { useEffect } from "react";
+import { BringUpScreen } from "../bringup/BringUpScreen";
 import { FeedsScreen } from "../feeds/FeedsScreen";
 import { LoadsScreen } from "../loads/LoadsScreen";
 import { ReturnsScreen } from "../returns/ReturnsScreen";
@@ -11,7 +12,14 @@ import { isStep } from "./step-names";
 /** Wait before they are fetched, ms: what is on the screen comes first. */
 const AT_REST_MS = 3000;
 
-const SCREENS = { loads: LoadsScreen, sources: SourcesScreen, feeds: FeedsScreen, returns: ReturnsScreen, sheet: SheetScreen };
+const SCREENS = {
+  loads: LoadsScreen,
+  sources: SourcesScreen,
+  feeds: FeedsScreen,
+  returns: ReturnsScreen,
+  "bring-up": BringUpScreen,
+  sheet: SheetScreen,
+};
 
 /** Views that are loaded when they are first opened, fetched while the page is at rest: they open without the server then. */
 async function fetchViews(): Promise<void> {

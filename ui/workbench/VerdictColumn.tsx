@@ -10,7 +10,13 @@ import { SeverityMark } from "../kit/Severity";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
 import { openStep } from "./step-names";
 
-const STEP_NAMES: Readonly<Record<string, string>> = { loads: "Loads", sources: "Sources", feeds: "Feeds", returns: "Returns" };
+const STEP_NAMES: Readonly<Record<string, string>> = {
+  loads: "Loads",
+  sources: "Sources",
+  feeds: "Feeds",
+  returns: "Returns",
+  "bring-up": "Bring-up",
+};
 
 /** The part whose row shows a wire: a feed at the part it feeds, a return at the part it comes from. */
 function rowOfWire(wire: Wire): string {

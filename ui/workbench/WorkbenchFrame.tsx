@@ -5,9 +5,11 @@ import { useStore } from "zustand";
 import type { Ask } from "@/core/engine/engine";
 import type { Machine } from "@/core/machine/schema";
 import { afterPaint, atOnce, startAnalyst } from "@/state/analyst";
-import { saveEdits } from "@/state/api";
+import { logLine, saveEdits } from "@/state/api";
+import { BringUpThread, keepBringUp } from "@/state/bring-up";
 import { analysedOf, ranThroughOf } from "@/state/findings";
 import type { Keeper } from "@/state/journal";
+import { createLog, plainStorage } from "@/state/log";
 import { keepLate, lateWorker, Sources } from "@/state/sources";
 import { ownWindow } from "@/state/windows";
 import { createWorkbench } from "@/state/workbench";
@@ -56,6 +58,11 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
     }),
   );
   const [sources] = useState(() => new Sources());
+  const [bringing] = useState(() => {
+    const thread = new BringUpThread();
+    const log = createLog(id, logLine({ fetch: `/api/machines/${id}/readings`, send: `/api/machines/${id}/readings` }), plainStorage());
+    return { thread, log, ...keepBringUp(store, log, thread) };
+  });
   const [request, setRequest] = useState<DialogRequest>(null);
   const [figure, setFigure] = useState<WorkingRequest | null>(null);
   const ask = useRef<Ask | null>(null);
@@ -65,13 +72,15 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
     const stopLate = keepLate(store, lateWorker());
     const running = startAnalyst(store, afterPaint);
     ask.current = running.ask;
+    void bringing.log.getState().refresh();
     return () => {
       ask.current = null;
       running.stop();
       stopLate();
       sources.stop();
+      bringing.thread.stop();
     };
-  }, [store, sources]);
+  }, [store, sources, bringing]);
 
   const fields = useSaving(id, store, lookedAt !== null);
 
@@ -83,11 +92,14 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       store,
       ask: () => ask.current,
       sources,
+      log: bringing.log,
+      bringUp: bringing.store,
+      bringUpThread: bringing.thread,
       lookedAt: lookedAt !== null,
       openDialog: setRequest,
       showWorking: (next: WorkingRequest) => setFigure((open) => (open?.anchor === next.anchor ? null : next)),
     }),
-    [store, sources, lookedAt],
+    [store, sources, bringing, lookedAt],
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
   // What is analysed with the edit is judged a frame later; what a worker analyses may look clear no longer.

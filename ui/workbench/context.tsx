@@ -6,6 +6,8 @@ import type { Ask } from "@/core/engine/engine";
 import type { Command } from "@/core/machine/commands";
 import { type Ledger, type LedgerRow, ledgerOf } from "@/core/machine/tree";
 import type { FigureRef } from "@/core/working/types";
+import type { BringUpState, BringUpStore, BringUpThread } from "@/state/bring-up";
+import type { LogState, LogStore } from "@/state/log";
 import type { Sources } from "@/state/sources";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 
@@ -31,6 +33,10 @@ export interface WorkbenchContextValue {
   /** Asks about the newest figures; null before the first are made. */
   ask: () => Ask | null;
   sources: Sources;
+  /** What was read at the machine, and what comes of it. */
+  log: LogStore;
+  bringUp: BringUpStore;
+  bringUpThread: BringUpThread;
   /** A revision that is only looked at. */
   lookedAt: boolean;
   openDialog: (request: DialogRequest) => void;
@@ -47,6 +53,14 @@ export function useWorkbenchContext(): WorkbenchContextValue {
 
 export function useWorkbench<T>(selector: (state: WorkbenchState) => T): T {
   return useStore(useWorkbenchContext().store, selector);
+}
+
+export function useLog<T>(selector: (state: LogState) => T): T {
+  return useStore(useWorkbenchContext().log, selector);
+}
+
+export function useBringUp<T>(selector: (state: BringUpState) => T): T {
+  return useStore(useWorkbenchContext().bringUp, selector);
 }
 
 export type Dispatch = (command: Command) => { ok: true } | { ok: false; message: string };

@@ -1,0 +1,245 @@
+"use client";
+import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
+import { useTheme } from "next-themes";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { toast } from "sonner";
+import { type LogFigures, logFigures } from "@/core/bringup/current-log";
+import { type ReadLog, readCurrentLog } from "@/core/exchange/current-log";
+import type { Command } from "@/core/machine/commands";
+import { freshId } from "@/core/machine/defaults";
+import { measured } from "@/core/machine/figure";
+import type { Load, Machine } from "@/core/machine/schema";
+import { say, sayDuration } from "@/core/quantity/format";
+import { Button } from "../kit/Button";
+import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
+import { always, Select } from "../kit/Select";
+import { useDispatch, useWorkbench } from "../workbench/context";
+import { csvCells } from "./csv";
+import { TriedPanel } from "./TriedPanel";
+
+Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
+
+/** A log of a current from a file: what it shows, and what of it becomes a figure of the plan. */
+export function CurrentLogView() {
+  const [read, setRead] = useState<{ name: string; log: ReadLog } | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const take = async (given: File | undefined) => {
+    if (!given) return;
+    setRead({ name: given.name, log: readCurrentLog(csvCells(await given.text())) });
+  };
+  const figures = read?.log.ok ? logFigures(read.log.log) : null;
+  return (
+    <div className="pane min-h-0 flex-1 overflow-y-auto px-4 py-3" tabIndex={-1}>
+      <div className="flex flex-wrap items-baseline gap-4">
+        <h2 className="text-base font-bold">{read ? read.name : "A log of a current"}</h2>
+        <Button onClick={() => file.current?.click()}>Choose a file</Button>
+        <input
+          ref={file}
+          type="file"
+          accept=".csv,.txt,.tsv,text/csv,text/plain"
+          className="hidden"
+          aria-label="A log of a current"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = "";
+          }}
+        />
+      </div>
+      <p className="max-w-[640px] text-sm text-soft">
+        A text file with a column of time and one of amps, and volts if there are any; with or without headings. Times in seconds,
+        milliseconds by their heading, or as a clock.
+      </p>
+      {read && !read.log.ok && (
+        <p role="alert" className="mt-2 text-sm text-stop dark:text-fix">
+          {read.log.message}
+        </p>
+      )}
+      {read?.log.ok && figures && (
+        <>
+          {read.log.skipped > 0 && (
+            <p className="mt-1 text-xs text-watch">{read.log.skipped} lines were left out: no time, no amps, or back in time.</p>
+          )}
+          <Shown log={read.log} figures={figures} />
+          <Use figures={figures} />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Most points that are drawn. */
+const DRAWN = 1500;
+
+function Shown({ log: { log }, figures }: { log: ReadLog & { ok: true }; figures: LogFigures }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { resolvedTheme } = useTheme();
+  const points = useMemo(() => {
+    const step = Math.max(1, Math.floor(log.seconds.length / DRAWN));
+    // Of what lies between two drawn points the largest is kept: a peak must not vanish.
+    return Array.from({ length: Math.ceil(log.seconds.length / step) }, (_, k) => {
+      const from = k * step;
+      const part = log.amps.slice(from, from + step);
+      return { at: log.seconds[from] ?? 0, amps: Math.max(...part) };
+    });
+  }, [log]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
+  useEffect(() => {
+    if (!canvas.current) return;
+    const [ink, soft, hair, accent] = ["--ink", "--soft", "--hair", "--accent"].map(token);
+    const chart = new Chart(canvas.current, {
+      type: "line",
+      data: {
+        labels: points.map(({ at }) => at.toFixed(1)),
+        datasets: [{ label: "A", data: points.map(({ amps }) => amps), borderColor: accent, pointRadius: 0, borderWidth: 1.5 }],
+      },
+      options: {
+        animation: chartAnimation(),
+        maintainAspectRatio: false,
+        scales: {
+          x: {
+            ticks: { color: soft, font, maxTicksLimit: 12 },
+            grid: { display: false },
+            title: { display: true, text: "s", color: soft },
+          },
+          y: { ticks: { color: ink, font }, grid: { color: hair }, title: { display: true, text: "A", color: soft } },
+        },
+      },
+    });
+    return () => chart.destroy();
+  }, [points, resolvedTheme]);
+  const rows: [string, string, string][] = [
+    ["mean", say(figures.mean, "current", "up"), "what a pack gives on average"],
+    ["r.m.s.", say(figures.rms, "current", "up"), "what heats wires and plugs"],
+    ["most", say(figures.most, "current", "up"), `the slowest step is ${say(figures.slowest, "time")}: shorter peaks were not seen`],
+    ["95 % of the time below", say(figures.usualMost, "current", "up"), ""],
+    ["least", say(figures.least, "current"), ""],
+    ["on", say(figures.duty * 100, "percent"), `of the time, with ${say(figures.onMean, "current", "up")} while it is on`],
+    ["peaks", String(figures.peaks), "times above half of the most"],
+    ["lasts", sayDuration(figures.lasts), `${figures.samples} samples`],
+    ...(figures.leastVolts === null
+      ? []
+      : ([["least volts", say(figures.leastVolts, "voltage", "down"), `mean ${say(figures.meanVolts ?? 0, "voltage")}`]] as [
+          string,
+          string,
+          string,
+        ][])),
+  ];
+  return (
+    <>
+      <div className="mt-2 h-[200px] max-w-[860px]">
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`Amps over ${sayDuration(figures.lasts)}: mean ${say(figures.mean, "current")}, most ${say(figures.most, "current")}`}
+        />
+      </div>
+      <dl className="mt-2 grid max-w-[860px] grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-x-6 text-sm">
+        {rows.map(([name, value, note]) => (
+          <div key={name} className="border-b border-hair py-1">
+            <dt className="inline text-soft">{name} </dt>
+            <dd className="inline">
+              <b className="fig">{value}</b> <span className="text-xs text-soft">{note}</span>
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
+
+const BECOMES = [
+  { value: "rms", label: "its r.m.s., for what heats" },
+  { value: "mean", label: "its mean" },
+  { value: "onMean", label: "its mean while on" },
+  { value: "most", label: "its most" },
+] as const;
+
+/** Which figure of the log goes where: into a load's cell of a mode, or as a mode of its own. */
+function Use({ figures }: { figures: LogFigures }) {
+  const machine = useWorkbench((state) => state.machine);
+  const undo = useWorkbench((state) => state.undo);
+  const { act } = useDispatch();
+  const loads = machine.parts.filter((part): part is Load => part.kind === "load");
+  const [loadId, setLoad] = useState<string | undefined>(undefined);
+  const [modeId, setMode] = useState<string>(machine.modes.find(({ id }) => id !== machine.modes[0]?.id)?.id ?? NEW_MODE);
+  const [becomes, setBecomes] = useState<(typeof BECOMES)[number]["value"]>("rms");
+  const load = loads.find(({ id }) => id === loadId);
+  const amps = Number(figures[becomes].toPrecision(4));
+  const command = load ? commandFor(machine, load, modeId, amps, figures.lasts) : null;
+  const options = [
+    ...machine.modes.map(({ id, name }) => ({ value: id, label: name })),
+    { value: NEW_MODE, label: "a mode of its own, the rest as usual" },
+    ...LEVEL_OPTIONS,
+  ];
+  return (
+    <section className="mt-4 max-w-[860px]" aria-label="Into the plan">
+      <h3 className="text-sm font-bold">Into the plan</h3>
+      <p className="mt-1 flex flex-wrap items-baseline gap-2 text-sm">
+        <Select
+          aria-label="load"
+          value={loadId}
+          none="choose a load"
+          options={loads.map(({ id, name }) => ({ value: id, label: name }))}
+          onChange={setLoad}
+        />{" "}
+        draws
+        <Select aria-label="which figure" value={becomes} options={BECOMES} onChange={always((next) => setBecomes(next))} />,{" "}
+        <b className="fig">{say(amps, "current")}</b>, in
+        <Select aria-label="mode" value={modeId} options={options} onChange={always(setMode)} />
+      </p>
+      {load && command && (
+        <TriedPanel of="current log" command={command}>
+          <Button
+            kind="main"
+            onClick={() => {
+              if (act(command))
+                toast(`In the plan: ${load.name}, ${say(amps, "current")} measured`, { action: { label: "Undo", onClick: () => undo() } });
+            }}
+          >
+            Take it into the plan
+          </Button>
+        </TriedPanel>
+      )}
+    </section>
+  );
+}
+
+const NEW_MODE = "new";
+/** Currents of a load by themselves, whatever the mode. */
+const LEVELS = { "level run": "run", "level start": "start", "level stall": "stall" } as const;
+const LEVEL_OPTIONS = [
+  { value: "level run", label: "general, as its rated current" },
+  { value: "level start", label: "general, as its start current" },
+  { value: "level stall", label: "general, as its stall current" },
+] as const;
+
+function commandFor(machine: Machine, load: Load, target: string, amps: number, lasts: number): Command {
+  const figure = measured(amps);
+  if (target in LEVELS) {
+    const name = LEVELS[target as keyof typeof LEVELS];
+    const before = load.levels?.[name];
+    const estimate =
+      before?.estimate ?? (before && before.provenance !== "measured" ? { value: before.value, provenance: before.provenance } : undefined);
+    const each = { ...measured(Number((amps / load.count).toPrecision(4))), ...(estimate ? { estimate } : {}) };
+    return { type: "updatePart", id: load.id, changes: { levels: { ...load.levels, [name]: each } } };
+  }
+  if (target !== NEW_MODE) {
+    const cell = load.cells[target];
+    const as = !cell || cell.state === "off" ? ({ state: "amps", amps: figure } as const) : { ...cell, measured: figure };
+    return { type: "setCell", loadId: load.id, modeId: target, cell: as };
+  }
+  const like = machine.modes[1] ?? machine.modes[0];
+  return {
+    type: "batch",
+    label: `Mode as logged: ${load.name}`,
+    commands: [
+      {
+        type: "addMode",
+        name: `${load.name}, as logged`.slice(0, 80),
+        lastsS: lasts < 600 ? Math.max(1, Math.round(lasts)) : null,
+        ...(like ? { copyFrom: like.id } : {}),
+      },
+      { type: "setCell", loadId: load.id, modeId: freshId("m", machine.modes), cell: { state: "amps", amps: figure } },
+    ],
+  };
+}
