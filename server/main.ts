@@ -31,5 +31,7 @@ async function tellPhones(address: string): Promise<void> {
 
 if (phonePort)
   phoneServer((request, response) => handle(request, response), `127.0.0.1:${port}`).listen(Number(phonePort), "0.0.0.0", () => {
-    void tellPhones(`http://${homeAddresses()[0] ?? "127.0.0.1"}:${phonePort}/phone`);
+    const address = `http://${homeAddresses()[0] ?? "127.0.0.1"}:${phonePort}/phone`;
+    // A ledger that cannot be used is said on every page; phones wait until it can.
+    tellPhones(address).catch(() => process.stdout.write(`Phones:      ${address} (no code: the ledger cannot be used as it is)\n`));
   });

@@ -75,16 +75,17 @@ type Queued = z.infer<typeof queuedSchema>;
 /**
  * The log of the open machine. What is read is there at once and put in plain storage in the same turn, each under its own name;
  * it goes to the server as soon as that answers, and is forgotten here only when it said so. Sending twice does no harm.
+ * @param known what the server had when it was last heard
  */
-export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs = waitAfter): LogStore {
+export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs = waitAfter, known: StoredLog | null = null): LogStore {
   const prefix = `node-ledger reading ${machineId} `;
   const keyOf = (queued: Queued) => `${prefix}${queued.kind} ${queued.kind === "kit" ? "" : queued.value.queueId}`;
   let timer: ReturnType<typeof setTimeout> | null = null;
   let sending = false;
   let failures = 0;
   let stopped = false;
-  let stored: Log = EMPTY_LOG;
-  let storedKit: Kit = USUAL_KIT;
+  let stored: Log = known?.log ?? EMPTY_LOG;
+  let storedKit: Kit = known?.kit ?? USUAL_KIT;
 
   const queue = (): Queued[] => {
     const found: Queued[] = [];
@@ -175,8 +176,8 @@ export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs
       show();
     };
     return {
-      log: EMPTY_LOG,
-      kit: USUAL_KIT,
+      log: stored,
+      kit: storedKit,
       unsent: 0,
       waits: null,
       fetched: false,

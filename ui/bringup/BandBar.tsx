@@ -5,7 +5,7 @@ interface Props {
   read: number | null;
   label: string;
   /** Says a value in the unit of the step. */
-  words: (value: number) => string;
+  words: (value: number, rounding?: "up" | "down") => string;
 }
 
 const WIDTH = 560;
@@ -25,7 +25,7 @@ export function BandBar({ band, read, label, words }: Props) {
       <line x1={0} x2={WIDTH} y1={18} y2={18} className="stroke-rule" />
       <rect x={from} y={9} width={to - from} height={18} className="fill-tint stroke-accent" />
       <text x={(from + to) / 2} y={42} textAnchor="middle" className="fig fill-soft text-[12px]">
-        {words(low)} – {words(high)}
+        {words(low, "up")} – {words(high, "down")}
       </text>
       {read !== null && (
         <>

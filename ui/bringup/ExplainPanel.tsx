@@ -19,6 +19,7 @@ interface Props {
 /** Every single fault against all readings: which explain them, and where to read next. */
 export function ExplainPanel({ about, onKeepBeside, fromBench }: Props) {
   const [extra, setExtra] = useState<readonly Extra[]>([]);
+  const [all, setAll] = useState(false);
   const [of, setOf] = useState(about);
   if (of !== about) {
     setOf(about);
@@ -39,6 +40,7 @@ export function ExplainPanel({ about, onKeepBeside, fromBench }: Props) {
       <ol className="mt-1">
         {value.faults
           .filter(({ share }, i) => share >= 0.01 || i === 0)
+          .slice(0, all ? value.faults.length : FEW)
           .map(({ id, words, size, look, share }) => (
             <li key={id} className="grid grid-cols-[58px_minmax(0,1fr)] border-b border-hair py-1.5 text-sm">
               <span className="fig text-right pr-3">{percent(share)}</span>
@@ -54,6 +56,11 @@ export function ExplainPanel({ about, onKeepBeside, fromBench }: Props) {
           <Other share={value.otherShare} words="Something in no list: two faults at once, or a figure of the plan that is wrong" />
         )}
       </ol>
+      {!all && value.faults.length > FEW && (value.faults[FEW]?.share ?? 0) >= 0.01 && (
+        <button type="button" className="link mt-1 text-xs" onClick={() => setAll(true)}>
+          More that would
+        </button>
+      )}
       {!value.explains && (
         <p className="mt-1 text-xs text-watch">No single fault explains all readings well. Read the odd ones again first.</p>
       )}
@@ -61,6 +68,9 @@ export function ExplainPanel({ about, onKeepBeside, fromBench }: Props) {
     </section>
   );
 }
+
+/** Explanations that are shown before more are asked for. */
+const FEW = 3;
 
 function intro({ tried, readings }: Explanation): string {
   return `${tried} single faults tried against ${readings} reading${readings === 1 ? "" : "s"}`;

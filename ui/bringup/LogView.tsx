@@ -120,10 +120,10 @@ export function LogView({ judged }: { judged: Judged }) {
           sticky
           empty={<p className="p-4 text-sm text-soft">Nothing was read yet. The first stage says where to begin.</p>}
           columns={[
-            { label: "When", cell: (row) => format(parseISO(row.takenAt), "d MMM HH:mm:ss"), sortBy: ({ takenAt }) => takenAt },
+            { label: "When", cell: (row) => format(parseISO(row.takenAt), "d MMM HH:mm"), sortBy: ({ takenAt }) => takenAt },
             {
               label: "What, where",
-              cellClass: "max-w-[340px]",
+              cellClass: "max-w-[250px]",
               cell: (row, place) => (
                 <RowName place={place} title={row.place}>
                   {row.place}
@@ -148,7 +148,7 @@ export function LogView({ judged }: { judged: Judged }) {
             { label: "Stage", wideOnly: true, cell: (row) => titles.get(row.stage ?? "") ?? "–" },
             { label: "Instrument", wideOnly: true, cell: (row) => INSTRUMENTS[row.instrument].name.split(",")[0] },
             { label: "How", wideOnly: true, cell: ({ way }) => WAYS[way] },
-            { label: "Note", cellClass: "max-w-[160px] truncate", cell: ({ note }) => note },
+            { label: "Note", cellClass: "max-w-[110px] truncate", cell: ({ note }) => note },
             {
               label: "Strike out",
               hidden: true,

@@ -22,7 +22,7 @@ export function StageList({ judged, chosen, onChoose }: Props) {
   return (
     <nav
       aria-label="Stages"
-      className="flex w-[232px] shrink-0 flex-col overflow-y-auto border-r border-ink bg-sheet max-lg:w-[196px] max-md:w-full max-md:border-r-0 max-md:border-b"
+      className="flex w-[244px] shrink-0 flex-col overflow-y-auto border-r border-ink bg-sheet max-lg:w-[196px] max-md:w-full max-md:border-r-0 max-md:border-b"
     >
       <p className="px-3 pt-2 pb-1 text-sm">
         <b>Stages</b>{" "}

@@ -150,78 +150,77 @@ function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: Pa
   return (
     <>
       <StageHead stage={judgedStage} first={at === 0} />
-      {closed ? (
-        <div className="max-w-[560px] border-l-4 border-fix py-1 pl-3 text-sm">
+      {closed && (
+        <div className="mb-3 max-w-[560px] border-l-4 border-fix py-1 pl-3 text-sm">
           <p>This stage opens when the one before holds, or is left with a reason.</p>
           <button type="button" className="link mt-1" onClick={onStage}>
             Go on where it stands
           </button>
         </div>
-      ) : (
-        <fieldset disabled={lookedAt} className="min-w-0">
-          <StepCard stage={stage} judged={judgedStep} place={at + 1} of={steps.length} onKeep={keep} />
-          <div className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
-            {bench && step.at && (
-              <button type="button" className="link text-sm" onClick={() => void fromBench()}>
-                Read from the bench
-              </button>
-            )}
-            {judgedStep.waiver ? (
-              <span className="text-sm text-soft">
-                Left out: {judgedStep.waiver.reason}.{" "}
-                <button type="button" className="link" onClick={() => log.getState().endWaiver(judgedStep.waiver?.queueId ?? "")}>
-                  Take that back
-                </button>
-              </span>
-            ) : (
-              (!isDone(judgedStep) || off) && (
-                <Reason
-                  label={off ? "Go on although it is outside, because" : "It cannot be read, because"}
-                  button={off ? "Go on, with a reason" : "Cannot reach it"}
-                  onGive={(reason) => log.getState().waive(waiverOf(stage.id, step.id, reason))}
-                />
-              )
-            )}
-            <span className="ml-auto flex gap-3 text-sm">
-              <button
-                type="button"
-                className="link disabled:opacity-40"
-                disabled={at === 0}
-                onClick={() => onStep(steps[at - 1]?.step.id ?? step.id)}
-              >
-                Back
-              </button>
-              <button
-                type="button"
-                className="link disabled:opacity-40"
-                disabled={at === steps.length - 1}
-                onClick={() => onStep(steps[at + 1]?.step.id ?? step.id)}
-              >
-                Next
+      )}
+      <fieldset disabled={lookedAt || closed} className="min-w-0">
+        <StepCard stage={stage} judged={judgedStep} place={at + 1} of={steps.length} onKeep={keep} />
+        <div className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
+          {bench && step.at && (
+            <button type="button" className="link text-sm" onClick={() => void fromBench()}>
+              Read from the bench
+            </button>
+          )}
+          {judgedStep.waiver ? (
+            <span className="text-sm text-soft">
+              Left out: {judgedStep.waiver.reason}.{" "}
+              <button type="button" className="link" onClick={() => log.getState().endWaiver(judgedStep.waiver?.queueId ?? "")}>
+                Take that back
               </button>
             </span>
-          </div>
-          {waits && (
-            <p role="status" className="mt-2 text-xs text-watch">
-              Kept here, not in the ledger yet: {waits}
-            </p>
+          ) : (
+            (!isDone(judgedStep) || off) && (
+              <Reason
+                label={off ? "Go on although it is outside, because" : "It cannot be read, because"}
+                button={off ? "Go on, with a reason" : "Cannot reach it"}
+                onGive={(reason) => log.getState().waive(waiverOf(stage.id, step.id, reason))}
+              />
+            )
           )}
-          {off && step.at && (
-            <ExplainPanel
-              about={`${step.id} ${judgedStep.reading?.queueId ?? ""}`}
-              onKeepBeside={keepBeside}
-              fromBench={
-                bench &&
-                (async (next) => {
-                  const read = await bench.read(next.at, next.instrument);
-                  return read.ok ? read.value : undefined;
-                })
-              }
-            />
-          )}
-        </fieldset>
-      )}
-      <StageFoot stage={judgedStage} />
+        </div>
+        {waits && (
+          <p role="status" className="mt-2 text-xs text-watch">
+            Kept here, not in the ledger yet: {waits}
+          </p>
+        )}
+        {off && step.at && (
+          <ExplainPanel
+            about={`${step.id} ${judgedStep.reading?.queueId ?? ""}`}
+            onKeepBeside={keepBeside}
+            fromBench={
+              bench &&
+              (async (next) => {
+                const read = await bench.read(next.at, next.instrument);
+                return read.ok ? read.value : undefined;
+              })
+            }
+          />
+        )}
+      </fieldset>
+      <p className="mt-2 flex max-w-[620px] justify-end gap-4 text-sm">
+        <button
+          type="button"
+          className="link disabled:opacity-40"
+          disabled={at === 0}
+          onClick={() => onStep(steps[at - 1]?.step.id ?? step.id)}
+        >
+          Back
+        </button>
+        <button
+          type="button"
+          className="link disabled:opacity-40"
+          disabled={at === steps.length - 1}
+          onClick={() => onStep(steps[at + 1]?.step.id ?? step.id)}
+        >
+          Next
+        </button>
+      </p>
+      {!closed && <StageFoot stage={judgedStage} />}
     </>
   );
 }
@@ -247,7 +246,7 @@ function StageHead({ stage: { stage }, first }: { stage: JudgedStage; first: boo
 function StageFoot({ stage: { stage, steps, holds, waiver, done } }: { stage: JudgedStage }) {
   const { log } = useWorkbenchContext();
   return (
-    <p className="mt-6 max-w-[620px] border-t border-hair pt-2 text-xs text-soft">
+    <div className="mt-6 max-w-[620px] border-t border-hair pt-2 text-xs text-soft">
       {holds ? (
         `${stage.title} holds: the next stage is open.`
       ) : waiver ? (
@@ -264,6 +263,6 @@ function StageFoot({ stage: { stage, steps, holds, waiver, done } }: { stage: Ju
           onGive={(reason) => log.getState().waive({ ...waiverOf(stage.id, null, reason), queueId: freshKey() })}
         />
       )}
-    </p>
+    </div>
   );
 }

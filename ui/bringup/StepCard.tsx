@@ -63,7 +63,7 @@ export function StepCard({ stage, judged, place, of, onKeep, large }: Props) {
             band={expect.band}
             read={reading?.value ?? null}
             label={`Expected ${value}, passes from ${bounds}${last ? `; read ${last}` : ""}`}
-            words={(each) => readWords(quantity, each)}
+            words={(each, rounding) => readWords(quantity, each, rounding)}
           />
         </div>
       )}

@@ -151,8 +151,7 @@ export function inputSteps(
         what: `${situation.id} volts ${part.id}`,
         title: title(part.name),
         places: probes(figures, probe.red, probe.black),
-        outside:
-          "A minus sign: plus and minus are swapped. Nothing: its fuse, its plug, its crimps. Low only with load: a thin wire or a bad joint; find it by millivolts along the way.",
+        outside: "Follow it from its fuse on: volts that are lost show as millivolts along the way, plus side and return.",
         about: [part.id, ...(row?.feed ? [row.feed.id] : []), ...(row?.back ? [row.back.id] : [])],
       },
       situation.share === 1 ? window(part) : {},
