@@ -1,4 +1,4 @@
-import { type InstrumentId, instrumentHalf, type ReadQuantity } from "../reference/instruments";
+import { INSTRUMENTS, type InstrumentId, instrumentHalf, type ReadQuantity } from "../reference/instruments";
 import { uniformU } from "../reference/tolerances";
 
 /** Coverage factor for about 95 % (JCGM 100, 6.2). */
@@ -11,6 +11,13 @@ export const COVERAGE = 2;
 export function readingU(instrument: InstrumentId, quantity: ReadQuantity, value: number): number | null {
   const half = instrumentHalf(instrument, quantity, value);
   return half === null ? null : COVERAGE * uniformU(half);
+}
+
+/** An instrument's doubt at a reading apart (k = 2): of its gain, as a share, and of its last digits. */
+export function meterDoubt(instrument: InstrumentId, quantity: ReadQuantity, value: number): { gainU: number; digitsU: number } {
+  const gain = INSTRUMENTS[instrument].reads[quantity]?.gain ?? 0;
+  const half = instrumentHalf(instrument, quantity, value) ?? 0;
+  return { gainU: COVERAGE * uniformU(gain), digitsU: COVERAGE * uniformU(Math.max(0, half - gain * Math.abs(value))) };
 }
 
 /** Independent uncertainties together, root of the sum of squares (JCGM 100, 5.1.2). */

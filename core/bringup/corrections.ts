@@ -5,7 +5,7 @@ import type { Level, LevelName } from "../machine/load-schema";
 import type { Load } from "../machine/schema";
 import { say } from "../quantity/format";
 import { INSTRUMENTS } from "../reference/instruments";
-import { COVERAGE, readingU } from "./compare";
+import { meterDoubt, readingU } from "./compare";
 import { sourceOhm } from "./derive";
 import type { Judged, JudgedStep } from "./judge";
 import type { Reading } from "./log";
@@ -62,7 +62,7 @@ function correctionOf(figures: Figures, { step }: JudgedStep, reading: Reading):
     if (step.stage === "single")
       return levelCorrection(load, what.startsWith("gentle") || runsFree(load) ? "idle" : "run", value / load.count, reading);
     if (step.stage !== "loaded") return null;
-    const mode = /^mode (\S+) amps/.exec(what)?.[1];
+    const mode = /^mode (\S+)(?: own)? amps/.exec(what)?.[1];
     if (mode !== undefined) return cellCorrection(figures, load, mode, value, reading);
     return what.startsWith("stall ") ? levelCorrection(load, "stall", atNominal(load, step, value), reading) : null;
   }
@@ -192,15 +192,9 @@ function packOhms(figures: Figures, judged: Judged): Correction[] {
   });
 }
 
-/** Resistance of a pack from two pairs of readings, the volts by one meter. */
-export function packOhm(low: { volts: Reading; amps: Reading }, high: { volts: Reading; amps: Reading }) {
-  const pair = ({ volts, amps }: { volts: Reading; amps: Reading }) => ({
-    volts: { value: volts.value ?? 0, u: readingU(volts.instrument, "volts", volts.value ?? 0) ?? 0 },
-    amps: { value: amps.value ?? 0, u: amps.uncertainty ?? readingU(amps.instrument, "amps", amps.value ?? 0) ?? 0 },
-  });
-  const reads = INSTRUMENTS[low.volts.instrument].reads.volts;
-  const gainU = (COVERAGE * (reads?.gain ?? 0)) / Math.sqrt(3);
-  const whole = readingU(low.volts.instrument, "volts", low.volts.value ?? 0) ?? 0;
-  const digitsU = Math.max(0, whole - gainU * Math.abs(low.volts.value ?? 0));
-  return sourceOhm(pair(low), pair(high), digitsU, gainU);
+/** Resistance of a pack from two pairs of readings, volts and amps each by the instrument of the first. */
+function packOhm(low: { volts: Reading; amps: Reading }, high: { volts: Reading; amps: Reading }) {
+  const pair = ({ volts, amps }: { volts: Reading; amps: Reading }) => ({ volts: volts.value ?? 0, amps: amps.value ?? 0 });
+  const doubtOf = ({ instrument, quantity, value }: Reading) => meterDoubt(instrument, quantity, value ?? 0);
+  return sourceOhm(pair(low), pair(high), doubtOf(low.volts), doubtOf(high.amps));
 }

@@ -6,28 +6,34 @@ export interface Sure {
   readonly u: number;
 }
 
-/** One pair of readings taken at the same time, V and A. */
+/** Two readings taken at the same time, V and A. */
 export interface VoltsAmps {
-  readonly volts: Sure;
-  readonly amps: Sure;
+  readonly volts: number;
+  readonly amps: number;
+}
+
+/** A meter's doubt (k = 2) apart: of its gain, as a share, and of the last digits of each reading. */
+export interface MeterDoubt {
+  readonly gainU: number;
+  readonly digitsU: number;
+}
+
+/** Doubt of the difference of two readings of one meter: its gain is off the same way in both, only the digits are free. */
+function differenceU({ gainU, digitsU }: MeterDoubt, difference: number): number {
+  return together(Math.SQRT2 * digitsU, gainU * difference);
 }
 
 /**
- * Resistance of a source from two readings at different currents, Ω: (V₁ − V₂)/(I₂ − I₁). One meter read both volts: what its gain is
- * off by cancels in the difference but for the difference's own share, and only the last digits count (handbook uncertainty section 4,
- * UN32). Null where the currents are too close to tell anything.
- * @param digitsU expanded uncertainty of one reading's last digits, V
- * @param gainU of the meter's gain, as a share
+ * Resistance of a source from two readings at different currents, Ω: (V₁ − V₂)/(I₂ − I₁), each pair by one meter and one clamp
+ * (handbook uncertainty section 4, UN32). Null where the currents are too close to tell anything, or the volts do not fall.
  */
-export function sourceOhm(one: VoltsAmps, other: VoltsAmps, digitsU: number, gainU: number): Sure | null {
-  const [low, high] = one.amps.value <= other.amps.value ? [one, other] : [other, one];
-  const amps = high.amps.value - low.amps.value;
-  const volts = low.volts.value - high.volts.value;
-  const ampsU = together(low.amps.u, high.amps.u);
+export function sourceOhm(one: VoltsAmps, other: VoltsAmps, voltmeter: MeterDoubt, ammeter: MeterDoubt): Sure | null {
+  const [low, high] = one.amps <= other.amps ? [one, other] : [other, one];
+  const [amps, volts] = [high.amps - low.amps, low.volts - high.volts];
+  const ampsU = differenceU(ammeter, amps);
   if (!(amps > 2 * ampsU) || !(volts > 0)) return null;
-  const voltsU = together(Math.SQRT2 * digitsU, gainU * volts);
   const value = volts / amps;
-  return { value, u: value * together(voltsU / volts, ampsU / amps) };
+  return { value, u: value * together(differenceU(voltmeter, volts) / volts, ampsU / amps) };
 }
 
 /** What a conductor has beyond its plan, Ω, from the volts across it at a current; null where the reading tells less than its doubt. */

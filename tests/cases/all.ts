@@ -1,3 +1,4 @@
+import { BRING_UP } from "./bring-up";
 import { CONTACTS } from "./contacts";
 import { FEEDS } from "./feeds";
 import { LOADS } from "./loads";
@@ -6,4 +7,4 @@ import { SOURCES } from "./sources";
 import type { Case } from "./support";
 
 /** Every rule at each of its limits. */
-export const CASES: readonly Case[] = [...LOADS, ...SOURCES, ...FEEDS, ...CONTACTS, ...RETURNS];
+export const CASES: readonly Case[] = [...LOADS, ...SOURCES, ...FEEDS, ...CONTACTS, ...RETURNS, ...BRING_UP];

@@ -1,3 +1,4 @@
+import type { Log } from "@/core/bringup/log";
 import type { Machine } from "@/core/machine/schema";
 import type { Severity } from "@/core/verdicts/types";
 
@@ -12,6 +13,8 @@ export interface Case {
   key?: string;
   under: () => Machine;
   over: () => Machine;
+  /** What was read of them, for rules that read a log. */
+  logs?: { under: Log; over: Log };
 }
 
 /** How far from its limit a case stands, share: what a formula is off by 5 % must show. */
@@ -40,4 +43,16 @@ export function edge(
 /** A rule that turns on a fact and not on a number. */
 export function fact(rule: string, what: string, says: Severity, over: () => Machine, under: () => Machine, key?: string): Case {
   return { rule, what, says, over, under, ...(key === undefined ? {} : { key }) };
+}
+
+/** A rule that reads a log: one machine, with a log just short of the limit and one just over. */
+export function withLog(
+  rule: string,
+  what: string,
+  says: Severity,
+  make: () => Machine,
+  under: (machine: Machine) => Log,
+  over: (machine: Machine) => Log,
+): Case {
+  return { rule, what, says, under: make, over: make, logs: { under: under(make()), over: over(make()) } };
 }

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { toast } from "sonner";
-import { readingU } from "@/core/bringup/compare";
+import { meterDoubt, readingU } from "@/core/bringup/compare";
 import { extraOhm, sourceOhm } from "@/core/bringup/derive";
 import { wirePieces } from "@/core/bringup/doubts";
 import { ammeter } from "@/core/bringup/steps";
@@ -10,7 +10,6 @@ import { measured } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
 import { endName } from "@/core/machine/terminals";
 import { say } from "@/core/quantity/format";
-import { INSTRUMENTS } from "@/core/reference/instruments";
 import { Select } from "../kit/Select";
 import { ViewTabs } from "../kit/ViewTabs";
 import { useDispatch, useLog, useWorkbench } from "../workbench/context";
@@ -122,18 +121,13 @@ function PackOhm() {
   const pack = packs.find(({ id }) => id === (packId ?? packs[0]?.id));
   if (!pack) return <p className="text-sm text-soft">This machine has no pack.</p>;
   const [v1, a1, v2, a2] = [numberIn(at.v1), numberIn(at.a1), numberIn(at.v2), numberIn(at.a2)];
-  const sure = (value: number, quantity: "volts" | "amps") => ({
-    value,
-    u: readingU(quantity === "volts" ? kit.volts : ammeter(kit, value), quantity, value) ?? 0,
-  });
-  const gainU = (2 * (INSTRUMENTS[kit.volts].reads.volts?.gain ?? 0)) / Math.sqrt(3);
   const whole = v1 !== null && a1 !== null && v2 !== null && a2 !== null;
   const found = whole
     ? sourceOhm(
-        { volts: sure(v1, "volts"), amps: sure(a1, "amps") },
-        { volts: sure(v2, "volts"), amps: sure(a2, "amps") },
-        Math.max(0, sure(v1, "volts").u - gainU * v1),
-        gainU,
+        { volts: v1, amps: a1 },
+        { volts: v2, amps: a2 },
+        meterDoubt(kit.volts, "volts", v1),
+        meterDoubt(ammeter(kit, a2), "amps", a2),
       )
     : null;
   const command: Command | null = found

@@ -181,6 +181,23 @@ export function feedAmpsStep(maker: Maker, stage: StageId, situation: Situation,
   );
 }
 
+/** Volts at a pack's own terminals while it works: with the amps of the same moment they tell its resistance. */
+export function packVoltsSteps(maker: Maker, stage: StageId, situation: Situation, when: string): Step[] {
+  return maker.figures.machine.parts.flatMap((part): Step[] => {
+    if (part.kind !== "pack") return [];
+    const probe = voltsAt(part.id, "+", "-");
+    const step = networkStep(maker, situation, probe, {
+      stage,
+      what: `${situation.id} pack ${part.id}`,
+      title: `${when}: volts at ${part.name}`,
+      places: probes(maker.figures, probe.red, probe.black),
+      outside: "Low: its resistance is higher than planned, it is cold, or one cell is weak.",
+      about: [part.id],
+    });
+    return step ? [step] : [];
+  });
+}
+
 /** Volts a motor really gets, behind its driver and its leads. */
 export function motorVoltsStep(maker: Maker, stage: StageId, situation: Situation, part: Load, title: string): Step | null {
   const { figures } = maker;

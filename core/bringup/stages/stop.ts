@@ -20,7 +20,7 @@ export function stopStage(maker: Maker, own: boolean): Stage | null {
   if (!loads.some(moves)) return null;
   const pressed = onBench(
     maker,
-    "stopped",
+    own ? "stopped own" : "stopped",
     `${own ? "the machine's own source" : "bench supply"}, everything on, the stop pressed`,
     loads.map(({ id }) => id),
     {

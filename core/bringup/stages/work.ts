@@ -14,6 +14,7 @@ import {
   logicParts,
   motorVoltsStep,
   onBench,
+  packVoltsSteps,
   railSteps,
   settingsOf,
   totalSteps,
@@ -27,11 +28,17 @@ export function modeOn(maker: Maker, mode: Mode, own: boolean): Situation {
   for (const part of machine.parts) if (part.kind === "load") cells.set(part.id, part.cells[mode.id] ?? { state: "off" });
   const open = new Set(machine.parts.flatMap((part) => (part.kind === "switch" && part.openIn.includes(mode.id) ? [part.id] : [])));
   const ids = machine.parts.flatMap((part) => (part.kind === "load" || part.kind === "driver" ? [part.id] : []));
-  return onBench(maker, `mode ${mode.id}`, `${mode.name}, on ${own ? "the machine's own source" : "the bench supply"}`, ids, {
-    cells,
-    open,
-    own,
-  });
+  return onBench(
+    maker,
+    `mode ${mode.id}${own ? " own" : ""}`,
+    `${mode.name}, on ${own ? "the machine's own source" : "the bench supply"}`,
+    ids,
+    {
+      cells,
+      open,
+      own,
+    },
+  );
 }
 
 /** Modes in which something works: not parked, not stopped. */
@@ -56,7 +63,10 @@ function stallsOn(maker: Maker, own: boolean): { part: Load; situation: Situatio
       machine.parts.flatMap((each) => (each.kind === "load" && moves(each) && each !== part ? [[each.id, { state: "off" } as const]] : [])),
     );
     cells.set(part.id, { state: "stall", pieces: 1 });
-    const situation = onBench(maker, `stall ${part.id}`, `${part.name} held for a second, the rest still`, ids, { cells, own });
+    const situation = onBench(maker, `stall ${part.id}${own ? " own" : ""}`, `${part.name} held for a second, the rest still`, ids, {
+      cells,
+      own,
+    });
     return [{ part, situation }];
   });
 }
@@ -123,6 +133,7 @@ function workSteps(maker: Maker, situation: Situation, isNews: IsNews): Step[] {
     motorVoltsStep(maker, "loaded", situation, part, `${name}: volts at the terminals of ${part.name}`) ?? [];
   return [
     ...totalSteps(maker, "loaded", situation, `${name}: amps out of`),
+    ...(situation.fedBy === "own" ? packVoltsSteps(maker, "loaded", situation, name) : []),
     ...onlyNews(
       [
         ...working.flatMap((part) => feedAmpsStep(maker, "loaded", situation, part, `${name}: amps of ${part.name}`) ?? []),

@@ -1,0 +1,123 @@
+import { describe, expect, it } from "vitest";
+import { marbleLift } from "@/demo/marble-lift";
+import { readAt } from "@/tests/cases/bring-up";
+import { must } from "@/tests/support/small";
+import { analyse } from "../analysis/analyse";
+import type { Machine } from "../machine/schema";
+import { correctionsOf } from "./corrections";
+import { compare, judge } from "./judge";
+import { EMPTY_LOG, type Log } from "./log";
+import { bringUpOf } from "./plan";
+import { USUAL_KIT } from "./types";
+
+const judged = (machine: Machine, log: Log) => {
+  const { figures } = analyse(machine);
+  return judge(figures, bringUpOf(figures), log);
+};
+const stepIn = (machine: Machine, log: Log, ending: string) =>
+  judged(machine, log)
+    .stages.flatMap(({ steps }) => steps)
+    .find(({ step }) => step.id.endsWith(ending));
+
+describe("stages", () => {
+  it("open one after the other: when the one before holds, or is left with a reason", () => {
+    const machine = marbleLift(true);
+    expect(judged(machine, EMPTY_LOG).stages.map(({ opens }) => opens)).toEqual([true, ...Array.from({ length: 10 }, () => false)]);
+    const waiver = {
+      queueId: "waiver-0",
+      stage: "inspect" as const,
+      step: null,
+      reason: "known good",
+      at: "2026-03-01T10:00:00.000Z",
+      ended: false,
+    };
+    expect(
+      judged(machine, { readings: [], waivers: [waiver] })
+        .stages.slice(0, 3)
+        .map(({ opens }) => opens),
+    ).toEqual([true, true, false]);
+    expect(judged(machine, { readings: [], waivers: [{ ...waiver, ended: true }] }).stages[1]?.opens).toBe(false);
+    // Every step of the first stage as it should be.
+    const all = judged(machine, EMPTY_LOG).stages[0]?.steps ?? [];
+    const value = ({ step }: (typeof all)[number]) =>
+      step.expect.kind === "exact" ? step.expect.value : step.expect.kind === "least" ? null : step.expect.kind === "yes" ? 1 : 0;
+    const readings = all.flatMap((each, i) => readAt(machine, each.step.id, value(each), { queueId: `reading-${i}00000` }).readings);
+    const done = judged(machine, { readings, waivers: [] });
+    expect(done.stages[0]).toMatchObject({ holds: true, done: all.length });
+    expect(done.stages[1]?.opens).toBe(true);
+    // One of them read again, and outside now: what was open closes.
+    const spoilt = judged(machine, {
+      readings: [
+        ...readings,
+        ...readAt(machine, "fuse w1", 15, { queueId: "reading-again", takenAt: "2026-03-01T11:00:00.000Z" }).readings,
+      ],
+      waivers: [],
+    });
+    expect(spoilt.stages[1]?.opens).toBe(false);
+  });
+
+  it("come in the usual order; what the bench supply cannot carry waits for the machine's own source", () => {
+    const { figures } = analyse(marbleLift(true));
+    const order = (supplyA: number) => bringUpOf(figures, { ...USUAL_KIT, supplyA }).stages.map(({ id }) => id);
+    expect(order(10)).toEqual(["inspect", "tree", "logic", "drivers", "signals", "single", "free", "loaded", "soak", "stop", "source"]);
+    expect(order(0.3)).toEqual(["inspect", "tree", "logic", "drivers", "signals", "single", "free", "stop", "source", "loaded", "soak"]);
+  });
+});
+
+describe("a reading", () => {
+  it("goes stale when what it reads is built otherwise, not when it is only called otherwise or better known", () => {
+    const machine = marbleLift(true);
+    const log = readAt(machine, "tree volts bridge", 5.2);
+    const state = (after: Machine) => stepIn(after, log, "tree volts bridge")?.state;
+    expect(state(machine)).toBe("holds");
+    expect(state(must(machine, { type: "updatePart", id: "bridge", changes: { name: "The bridge" } }))).toBe("holds");
+    expect(state(must(machine, { type: "setFeed", id: "w4", changes: { gauge: "18 AWG" } }))).toBe("stale");
+    const amps = readAt(machine, "amps gate", 0.16);
+    const levels = { idle: { value: 0.16, provenance: "measured" as const } };
+    expect(stepIn(must(machine, { type: "updatePart", id: "gate", changes: { levels } }), amps, "amps gate")?.state).toBe("holds");
+  });
+
+  it("that was struck out counts nowhere; the newest of a step counts", () => {
+    const machine = marbleLift(true);
+    const [first] = readAt(machine, "fuse w1", 15).readings;
+    const [second] = readAt(machine, "fuse w1", 2, { queueId: "second-reading", takenAt: "2026-03-01T11:00:00.000Z" }).readings;
+    if (!first || !second) throw new Error("no readings");
+    expect(stepIn(machine, { readings: [second, first], waivers: [] }, "fuse w1")?.state).toBe("holds");
+    expect(stepIn(machine, { readings: [first, { ...second, struck: true }], waivers: [] }, "fuse w1")?.state).toBe("outside");
+  });
+
+  it("of over range is right between rails and wrong along a wire", () => {
+    expect(compare({ kind: "least", limit: 10, open: true }, null, null).state).toBe("holds");
+    expect(compare({ kind: "most", limit: 0.5, usual: null }, null, null).state).toBe("outside");
+    expect(compare({ kind: "most", limit: 0.5, usual: null }, -0.7, null).state).toBe("outside");
+    expect(compare({ kind: "ask", missing: "x" }, 3, null).state).toBe("noted");
+  });
+});
+
+describe("corrections", () => {
+  const machine = marbleLift(true);
+  const corrections = (log: Log, of = machine) => correctionsOf(analyse(of).figures, judged(of, log));
+
+  it("put a current that was read in the place of an estimate, and keep that beside it", () => {
+    const [found] = corrections(readAt(machine, "single gate amps gate", 0.2));
+    expect(found).toMatchObject({ id: "idle gate", command: { type: "updatePart", id: "gate" } });
+    const after = must(machine, found?.command ?? { type: "rename" });
+    const gate = after.parts.find(({ id }) => id === "gate");
+    expect(gate?.kind === "load" && gate.levels?.idle).toMatchObject({ value: 0.2, provenance: "measured", estimate: { value: 0.15 } });
+    // What the plan knows already is not offered again.
+    expect(corrections(readAt(after, "single gate amps gate", 0.2), after)).toEqual([]);
+  });
+
+  it("give a load that nobody knew its current", () => {
+    const [found] = corrections(readAt(machine, "single screw amps screw", 0.12));
+    expect(found?.before).toBe("not known");
+    const after = must(machine, found?.command ?? { type: "rename" });
+    expect(stepIn(after, EMPTY_LOG, "free amps cells")?.step.expect.kind).toBe("band");
+    expect(stepIn(machine, EMPTY_LOG, "free amps cells")?.step.expect.kind).toBe("ask");
+  });
+
+  it("in a working mode stand beside the estimate of its cell", () => {
+    const [found] = corrections(readAt(machine, "mode run amps screw", 0.31));
+    expect(found?.command).toMatchObject({ type: "setCell", loadId: "screw", modeId: "run", cell: { measured: { value: 0.31 } } });
+  });
+});
