@@ -1,5 +1,6 @@
-import { spawnSync } from "node:child_process";
+import { spawn, spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { buildSync } from "esbuild";
@@ -35,6 +36,36 @@ function run([program, script]: readonly [string, string], args: readonly string
 describe("ledger", () => {
   const reed = file("reed.json", toJson(EXAMPLES[0]?.make() ?? simple()));
   const fine = file("fine.json", toJson(simple()));
+
+  it("prints a bring-up stage by stage, with what to expect", () => {
+    const { status, out } = ledger("bring-up", file("cart.json", toJson(EXAMPLES[5]?.make() ?? simple())));
+    expect(status).toBe(0);
+    expect(out.match(/^\d+\. /gm)).toHaveLength(11);
+    expect(out).toContain("Bench supply in place of Four AA cells");
+  });
+
+  it("stands a machine on a simulated bench at a port of this machine", async () => {
+    const cart = file("cart.json", toJson(EXAMPLES[5]?.make() ?? simple()));
+    const bench = spawn(BUNDLED[0], [BUNDLED[1], "bench", cart, "--port", "0", "--seed", "7"]);
+    expect(ledger("bench", cart, "--port", "x").status).toBe(2);
+    const told = await new Promise<string>((resolve) => bench.stdout.once("data", (text) => resolve(String(text))));
+    const port = Number(/:(\d+),/.exec(told)?.[1]);
+    const answers = await new Promise<string>((resolve, reject) => {
+      let text = "";
+      const socket = connect(port, "127.0.0.1", () => socket.write('*IDN?\nMACH:STAT "tree"\nOUTP ON\nMEAS:VOLT? (@cells.+,cells.-)\n'));
+      socket.on("error", reject);
+      socket.on("data", (chunk) => {
+        text += String(chunk);
+        if (text.split("\n").length > 2) {
+          socket.destroy();
+          resolve(text);
+        }
+      });
+    });
+    bench.kill();
+    expect(answers).toMatch(/simulated bench,7/);
+    expect(Number(answers.split("\n")[1])).toBeCloseTo(5.2, 0);
+  });
 
   it("prints verdicts and exits 1 only if any says Stop", () => {
     const bad = run(AS_IT_IS, ["check", reed]);

@@ -1,5 +1,9 @@
 import { readFileSync, statSync } from "node:fs";
+import { type AddressInfo, createServer } from "node:net";
 import { analyseFully } from "@/core/analysis/analyse";
+import { bringUpOf } from "@/core/bringup/plan";
+import { openBench } from "@/core/engine/bench";
+import { bringUpTable } from "@/core/exchange/bring-up";
 import { flowSvg } from "@/core/exchange/flow-svg";
 import { toJson } from "@/core/exchange/json";
 import { checkReport, shortTable, sizeTable, verdictTable } from "@/core/exchange/report";
@@ -16,6 +20,8 @@ const USAGE = `ledger: Node Ledger's checks without the screens
   ledger check FILE [--json]                          verdicts; exit 1 if any says Stop
   ledger shorts FILE                                  a short at every node, worst first
   ledger size FILE [--aim mass|cost] [--write]        what sizing would change; --write prints the sized document
+  ledger bring-up FILE                                what to read before and at first power-up, with its bands
+  ledger bench FILE [--port N] [--seed N] [--drill]   a simulated bench with the machine on it, on a port of this machine
   ledger export FILE --format spice [--mode NAME]     netlist of one mode (the first by default)
   ledger export FILE --format svg [--mode NAME]       the picture of returns in one mode
   ledger export FILE --format markdown                the build sheet
@@ -73,6 +79,53 @@ function sized(machine: Machine, args: readonly string[]): string {
   for (let step = steps.next(); ; step = steps.next()) if (step.done) return sizeTable(step.value);
 }
 
+function whole(args: readonly string[], name: string, usual: number, most: number): number {
+  const text = option(args, name);
+  const value = text === undefined ? usual : Number(text);
+  if (!Number.isInteger(value) || value < 0 || value > most)
+    throw new CannotRead(`${name} takes a whole number up to ${most}, not ${text}`);
+  return value;
+}
+
+/** A bench on this machine alone: whoever connects talks to it line by line, until Ctrl C. */
+function serveBench(machine: Machine, args: readonly string[]): void {
+  const seed = whole(args, "--seed", 1, 2 ** 31);
+  const port = whole(args, "--port", 5025, 65535);
+  const { session } = openBench(machine, seed, args.includes("--drill"));
+  const server = createServer((socket) => {
+    let text = "";
+    socket.setEncoding("utf8");
+    socket.on("error", () => socket.destroy());
+    socket.on("data", (chunk: string) => {
+      text += chunk;
+      const lines = text.split(/\r?\n/);
+      text = lines.pop() ?? "";
+      for (const line of lines) {
+        const answer = session.ask(line);
+        if (line.includes("?")) socket.write(`${answer ?? ""}\n`);
+      }
+      if (text.length > LINE_MOST) socket.destroy();
+    });
+  });
+  server.on("error", (error) => {
+    process.stderr.write(`port ${port}: ${error.message}\n`);
+    process.exitCode = 2;
+  });
+  server.listen(port, "127.0.0.1", () =>
+    process.stdout.write(
+      `${machine.name} on a simulated bench at 127.0.0.1:${portOf(server.address(), port)}, seed ${seed}. Stop with Ctrl C.\n`,
+    ),
+  );
+}
+
+/** The port a server got where any was asked for. */
+function portOf(address: string | AddressInfo | null, asked: number): number {
+  return typeof address === "object" && address ? address.port : asked;
+}
+
+/** Longest line the bench listens to. */
+const LINE_MOST = 1000;
+
 function main(args: readonly string[]): number {
   const [command, file] = args;
   if (command === "check" && file) {
@@ -89,6 +142,14 @@ function main(args: readonly string[]): number {
   }
   if (command === "size" && file) {
     process.stdout.write(`${sized(load(file), args)}\n`);
+    return 0;
+  }
+  if (command === "bring-up" && file) {
+    process.stdout.write(`${bringUpTable(bringUpOf(analyseFully(load(file)).figures))}\n`);
+    return 0;
+  }
+  if (command === "bench" && file) {
+    serveBench(load(file), args);
     return 0;
   }
   if (command === "export" && file) {

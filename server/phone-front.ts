@@ -135,10 +135,11 @@ async function readBody(request: IncomingMessage): Promise<unknown> {
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {
+    // The rest of what is too large is let run out, so that its sender reads the answer.
     size += chunk.byteLength;
-    if (size > BODY_MAX) return undefined;
-    chunks.push(chunk);
+    if (size <= BODY_MAX) chunks.push(chunk);
   }
+  if (size > BODY_MAX) return undefined;
   const bytes = Buffer.concat(chunks);
   if (!scanJson(bytes)) return undefined;
   try {

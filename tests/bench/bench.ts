@@ -3,6 +3,9 @@ import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { analyse } from "@/core/analysis/analyse";
+import { SimulatedBench } from "@/core/bringup/bench";
+import { bringUpOf } from "@/core/bringup/plan";
+import { Search, weighed } from "@/core/bringup/search";
 import { packCandidates } from "@/core/choosing/packs";
 import { toSpice } from "@/core/exchange/spice";
 import { faultWalk } from "@/core/faults/walk";
@@ -213,6 +216,35 @@ for (const [name, taken] of [
   ["size everything, Reedcutter", sized],
   ["size everything, 200 parts", manySized],
   ["one gauge ladder", ladder],
+] as const)
+  console.log(`${name.padEnd(50)}${taken.median.toFixed(0).padStart(6)}${(taken.median / whole.median).toFixed(0).padStart(8)} ×`);
+const bringUp = bringUpOf(figures);
+const search = () => new Search(figures, bringUp);
+const readings = (() => {
+  const known = search();
+  const bench = new SimulatedBench(figures, 3, null);
+  const steps = bringUp.stages.flatMap((stage) => stage.steps).filter(({ at }) => at?.kind === "network");
+  return {
+    known,
+    all: steps.slice(0, 8).flatMap((step) => (step.at ? (weighed(step, bench.read(step.at, step.instrument), null) ?? []) : [])),
+  };
+})();
+const stages = time(
+  () => 0,
+  () => void bringUpOf(figures),
+);
+const ranked = time(search, (fresh) => void fresh.rank(readings.all));
+const again = time(
+  () => 0,
+  () => void readings.known.rank(readings.all),
+);
+console.log(
+  `Bring-up, Reedcutter (ms, and as multiples of one full analysis from new, made in the same run; ${readings.known.faults.length} single faults):`,
+);
+for (const [name, taken] of [
+  ["its stages with every band", stages],
+  ["all faults against eight readings, from nothing", ranked],
+  ["the same with what is known", again],
 ] as const)
   console.log(`${name.padEnd(50)}${taken.median.toFixed(0).padStart(6)}${(taken.median / whole.median).toFixed(0).padStart(8)} ×`);
 console.log("Sources, Reedcutter (ms, and as multiples of one full analysis from new, made in the same run):");

@@ -34,10 +34,15 @@ export class App {
     return this.child?.pid ?? 0;
   }
 
-  async start(): Promise<void> {
+  /** Where phones find this application; empty unless it was started for them. */
+  phoneUrl = "";
+
+  async start(phones = false): Promise<void> {
     this.port ||= await freePort();
     this.url = `http://127.0.0.1:${this.port}`;
-    this.child = spawn(process.execPath, [".next/node-ledger/main.mjs", "127.0.0.1", String(this.port)], {
+    const phonePort = phones ? String(await freePort()) : "";
+    if (phones) this.phoneUrl = `http://127.0.0.1:${phonePort}`;
+    this.child = spawn(process.execPath, [".next/node-ledger/main.mjs", "127.0.0.1", String(this.port), ...(phones ? [phonePort] : [])], {
       stdio: "ignore",
       env: { ...process.env, NODE_ENV: "production", NODE_LEDGER_DB: this.database, NEXT_TELEMETRY_DISABLED: "1" },
     });
@@ -69,8 +74,8 @@ export class App {
   }
 
   /** Makes the example machines, which stay when `clear` takes the others away. */
-  async seed(): Promise<void> {
-    for (const key of EXAMPLE_KEYS) await this.post({ kind: "example", key });
+  async seed(keys: readonly string[] = EXAMPLE_KEYS): Promise<void> {
+    for (const key of keys) await this.post({ kind: "example", key });
   }
 
   /** A generated machine of about so many parts, as a document; `driven`: its motors by their states, its drivers alive. */
