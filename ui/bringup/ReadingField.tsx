@@ -61,7 +61,7 @@ export function ReadingField({ about, quantity, expect, last, onKeep, large }: P
           data-reading
           className={
             large
-              ? "fig h-16 w-full border-2 border-accent bg-sheet px-3 text-[28px]"
+              ? "fig h-[60px] w-full border-2 border-accent bg-sheet px-3 text-[28px]"
               : "fig w-[150px] border-0 border-b-2 border-accent bg-transparent text-[26px] leading-tight font-bold placeholder:font-normal placeholder:text-soft"
           }
         />
@@ -75,7 +75,7 @@ export function ReadingField({ about, quantity, expect, last, onKeep, large }: P
       <div className={large ? "mt-2 grid grid-cols-2 gap-2" : "mt-2 flex gap-2"}>
         <button
           type="submit"
-          className={`border border-ink bg-ink font-semibold text-paper ${large ? "col-span-2 min-h-12 px-3" : "px-3 py-1 text-sm"}`}
+          className={`border border-ink bg-ink font-semibold text-paper ${large ? "col-span-2 min-h-[48px] px-3" : "px-3 py-1 text-sm"}`}
         >
           Keep the reading
         </button>
@@ -83,7 +83,7 @@ export function ReadingField({ about, quantity, expect, last, onKeep, large }: P
           <button
             type="button"
             onClick={() => onKeep(null)}
-            className={`border border-rule hover:border-ink ${large ? "col-span-2 min-h-12" : "px-3 py-1 text-sm"}`}
+            className={`border border-rule hover:border-ink ${large ? "col-span-2 min-h-[48px]" : "px-3 py-1 text-sm"}`}
           >
             No reading (OL)
           </button>

@@ -16,7 +16,7 @@ export function Reason({ label, button, onGive, large }: Props) {
   const id = useId();
   if (!open)
     return (
-      <button type="button" className={large ? "min-h-12 border border-rule px-3" : "link text-sm"} onClick={() => setOpen(true)}>
+      <button type="button" className={large ? "min-h-[48px] border border-rule px-3" : "link text-sm"} onClick={() => setOpen(true)}>
         {button}
       </button>
     );
@@ -44,7 +44,7 @@ export function Reason({ label, button, onGive, large }: Props) {
           setText(event.target.value);
           setError(null);
         }}
-        className={large ? "min-h-12 w-full border border-rule bg-sheet px-2" : "field w-[240px]"}
+        className={large ? "min-h-[48px] w-full border border-rule bg-sheet px-2" : "field w-[240px]"}
       />
       {error && (
         <span role="alert" className="text-xs font-semibold text-stop dark:text-fix">
@@ -52,10 +52,10 @@ export function Reason({ label, button, onGive, large }: Props) {
         </span>
       )}
       <span className="flex gap-2 pt-1">
-        <button type="submit" className={`border border-ink ${large ? "min-h-12 px-4" : "px-2 text-sm"}`}>
+        <button type="submit" className={`border border-ink ${large ? "min-h-[48px] px-4" : "px-2 text-sm"}`}>
           Go on
         </button>
-        <button type="button" className={`text-soft ${large ? "min-h-12 px-4" : "text-sm"}`} onClick={() => setOpen(false)}>
+        <button type="button" className={`text-soft ${large ? "min-h-[48px] px-4" : "text-sm"}`} onClick={() => setOpen(false)}>
           Cancel
         </button>
       </span>

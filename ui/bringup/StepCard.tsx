@@ -84,7 +84,7 @@ export function StepCard({ stage, judged, place, of, onKeep, large }: Props) {
 }
 
 function YesNo({ state, onKeep, large }: { state: JudgedStep["state"]; onKeep: (value: number) => void; large?: boolean }) {
-  const button = large ? "min-h-12 flex-1 px-3" : "px-4 py-1.5 text-sm";
+  const button = large ? "min-h-[48px] flex-1 px-3" : "px-4 py-1.5 text-sm";
   return (
     <div className="mt-4 flex gap-2">
       <button

@@ -30,7 +30,7 @@ export function PairScreen({ detail, onPaired }: Props) {
     if (failure) setTrouble(failure.detail);
     else onPaired();
   };
-  const field = "fig mt-1 block h-14 w-full border-2 border-accent bg-sheet px-3 text-xl";
+  const field = "fig mt-1 block h-[52px] w-full border-2 border-accent bg-sheet px-3 text-xl";
   return (
     <main className="mx-auto max-w-[430px] p-4">
       <h1 className="text-xl font-bold">Pair this phone</h1>
@@ -62,7 +62,7 @@ export function PairScreen({ detail, onPaired }: Props) {
         <p id={`${codeId}-trouble`} role="alert" className="text-sm font-semibold text-stop dark:text-fix">
           {trouble}
         </p>
-        <button type="submit" disabled={busy} className="min-h-12 w-full border border-ink bg-ink text-base font-semibold text-paper">
+        <button type="submit" disabled={busy} className="min-h-[48px] w-full border border-ink bg-ink text-base font-semibold text-paper">
           {busy ? "Pairing…" : "Pair"}
         </button>
       </form>

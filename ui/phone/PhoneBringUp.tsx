@@ -59,7 +59,7 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
   };
   const all = stages.reduce((sum, each) => sum + each.steps.length, 0);
   const done = stages.reduce((sum, each) => sum + each.done, 0);
-  const big = "min-h-12 border border-rule px-3 text-base disabled:opacity-40";
+  const big = "min-h-[48px] border border-rule px-3 text-base disabled:opacity-40";
   return (
     <main className="mx-auto max-w-[560px] pb-6">
       <h1 className="sr-only">{machine.name}: bring-up</h1>
@@ -69,7 +69,7 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
         </label>
         <select
           id="phone-stage"
-          className="h-12 w-full bg-transparent text-base font-bold"
+          className="h-[48px] w-full bg-transparent text-base font-bold"
           value={stage.stage.id}
           onChange={(event) => {
             setStage(stages.find((each) => each.stage.id === event.target.value)?.stage.id ?? null);
@@ -176,7 +176,7 @@ function stageLine({ stage, done, steps, holds, waiver }: JudgedStage, i: number
 function HowToStand({ stage: { stage } }: { stage: JudgedStage }) {
   return (
     <details className="border-b border-hair px-4">
-      <summary className="flex min-h-11 cursor-pointer items-center text-sm text-soft">
+      <summary className="flex min-h-[44px] cursor-pointer items-center text-sm text-soft">
         How to stand for this stage, and what to beware of
       </summary>
       <div className="pb-3 text-sm">

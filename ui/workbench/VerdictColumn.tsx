@@ -128,7 +128,7 @@ export function VerdictColumn() {
     <aside
       data-ready={verdicts ? "yes" : "no"}
       aria-label="Verdicts"
-      className="no-print w-[300px] shrink-0 overflow-y-auto pane border-l border-ink px-4 pb-4 max-[1100px]:w-[240px]"
+      className="no-print w-[300px] shrink-0 overflow-y-auto pane border-l border-ink px-4 pb-4 max-[1100px]:w-[240px] max-sm:max-h-[24vh] max-sm:w-full max-sm:border-t-2 max-sm:border-l-0"
     >
       <h2 className="sticky top-0 z-10 border-b border-hair bg-paper pt-3 pb-2 text-base font-bold">
         Verdicts{" "}

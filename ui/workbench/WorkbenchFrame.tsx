@@ -113,8 +113,8 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
           <PaneBoundary what="The modes">
             <ModeStrip />
           </PaneBoundary>
-          <div className="print-flow flex min-h-0 flex-1">
-            <main className="print-flow flex min-w-0 flex-1 flex-col">
+          <div className="print-flow flex min-h-0 flex-1 max-sm:flex-col">
+            <main className="print-flow flex min-w-0 flex-1 flex-col max-sm:min-h-0">
               <PaneBoundary what="This step" on={step}>
                 <StepScreen />
               </PaneBoundary>
