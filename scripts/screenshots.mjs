@@ -83,7 +83,9 @@ const laddered = async (page) => {
 await shoot("feeds", `/m/${id}/feeds`, { act: laddered });
 await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: laddered });
 await shoot("returns", `/m/${id}/returns`, { act: settled(900) });
-await shoot("arrangements", `/m/${id}/returns`, { act: view("Arrangements", settled(2500)) });
+await shoot("bring-up", `/m/${other}/bring-up`, {
+  act: (page) => page.getByRole("region", { name: "What would explain it" }).getByRole("listitem").first().waitFor({ timeout: 30_000 }),
+});
 await shoot("sheet", `/m/${id}/sheet`);
 await shoot("working", `/m/${id}/feeds`, {
   act: async (page) => {

@@ -51,7 +51,7 @@ export function keepBringUp(workbench: Workbench, log: LogStore, thread: BringUp
     const view = await thread.ask((service) => service.view(question.machine, question.log, question.kit)).catch(() => null);
     if (mine !== turn) return;
     kit = question.kit;
-    store.setState({ view, of: question.machine, log: question.log, failed: view === null });
+    store.setState({ view, of: view ? question.machine : null, log: question.log, failed: view === null });
     workbench.getState().adoptLogged(view?.verdicts ?? [], question.machine);
   };
   const after = (ms: number) => {

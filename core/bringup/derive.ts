@@ -81,12 +81,33 @@ export function trimOf(points: readonly TrimPoint[]): Trim | null {
   };
 }
 
-/**
- * Where a temperature ends by three readings at equal steps, and its time constant in those steps' unit, first order
- * (handbook CV35). Null where it does not settle by these readings.
- */
-export function settlesAt(first: number, middle: number, last: number, stepS: number): { endC: number; tauS: number } | null {
-  const denominator = 2 * middle - first - last;
-  if (!(denominator > 0) || !(last > middle) || !(middle > first)) return null;
-  return { endC: (middle * middle - first * last) / denominator, tauS: stepS / Math.log((middle - first) / (last - middle)) };
+/** A temperature at a time from the start, °C and s. */
+export interface Warmth {
+  readonly s: number;
+  readonly celsius: number;
 }
+
+/**
+ * Where a temperature ends by three readings, and its time constant, first order (handbook CV35; for readings at equal steps that
+ * is (T₁² − T₀T₂)/(2T₁ − T₀ − T₂)). Null where it does not settle by these readings: then it has to run for longer.
+ */
+export function settlesAt(first: Warmth, middle: Warmth, last: Warmth): { endC: number; tauS: number } | null {
+  const [a, b] = [middle.celsius - first.celsius, last.celsius - middle.celsius];
+  if (!(a > 0) || !(b > 0) || !(middle.s > first.s) || !(last.s > middle.s)) return null;
+  // What rose in the first span over what rose in the second falls as the time constant grows.
+  const ratio = (tauS: number) =>
+    (1 - Math.exp(-(middle.s - first.s) / tauS)) / (Math.exp(-(middle.s - first.s) / tauS) * (1 - Math.exp(-(last.s - middle.s) / tauS)));
+  let [short, long] = [(last.s - first.s) / 40, (last.s - first.s) * LONGEST];
+  if (ratio(long) > a / b || ratio(short) < a / b) return null;
+  for (let i = 0; i < 60; i++) {
+    const tauS = Math.sqrt(short * long);
+    if (ratio(tauS) > a / b) short = tauS;
+    else long = tauS;
+  }
+  const tauS = Math.sqrt(short * long);
+  const left = 1 - Math.exp(-(middle.s - first.s) / tauS);
+  return { endC: first.celsius + a / left, tauS };
+}
+
+/** Time constants longer than so many times the readings' span cannot be told from a straight climb. */
+const LONGEST = 3;

@@ -135,11 +135,15 @@ describe("meters and comparing (handbook grounding section 12)", () => {
   });
 
   it("CV35: three temperatures tell where it ends", () => {
-    const found = settlesAt(22, 41, 49, 15 * 60);
+    const at = (minutes: number, celsius: number) => ({ s: 60 * minutes, celsius });
+    const found = settlesAt(at(0, 22), at(15, 41), at(30, 49));
     within(found?.endC ?? 0, 54.8, 5e-3);
     within((found?.tauS ?? 0) / 60, 17.3, 5e-3);
     within((found?.endC ?? 0) + (40 - 22), 72.8, 5e-3);
-    expect(settlesAt(22, 30, 40, 900)).toBeNull();
+    expect(settlesAt(at(0, 22), at(15, 30), at(30, 40))).toBeNull();
+    // At 5, 15 and 30 minutes of the same curve.
+    const curve = (minutes: number) => at(minutes, 54.8 - 32.8 * Math.exp(-minutes / 17.3));
+    within(settlesAt(curve(5), curve(15), curve(30))?.endC ?? 0, 54.8, 1e-6);
   });
 
   it("CV40: between a rail and its return less than volts over the fuse stops; 24 V and 10 A: 2.4 Ω", () => {

@@ -29,8 +29,8 @@ describe("the true fault is first in nine of ten cases, after at most eight read
     });
     const share = 1 - missed.length / tried.length;
     if (process.env.NODE_LEDGER_REPORT)
-      console.info(
-        `${name}: ${tried.length - missed.length} of ${tried.length} (${(100 * share).toFixed(1)} %), ${(readings / tried.length).toFixed(2)} readings each\n  ${missed.join("\n  ")}`,
+      process.stdout.write(
+        `${name}: ${tried.length - missed.length} of ${tried.length} (${(100 * share).toFixed(1)} %), ${(readings / tried.length).toFixed(2)} readings each\n  ${missed.join("\n  ")}\n`,
       );
     expect(share, missed.join("; ")).toBeGreaterThanOrEqual(0.9);
   });

@@ -2,7 +2,7 @@
 import { useEffect, useState } from "react";
 import { BrokeOff } from "../kit/BrokeOff";
 import { ViewTabs } from "../kit/ViewTabs";
-import { useBringUp, useLedger, useLog } from "../workbench/context";
+import { useBringUp, useLedger, useLog, useWorkbenchContext } from "../workbench/context";
 import { EmptyMachine } from "../workbench/EmptyMachine";
 import { CorrectionsView } from "./CorrectionsView";
 import { CurrentLogView } from "./CurrentLogView";
@@ -22,9 +22,13 @@ const VIEWS = [
 ] as const;
 type View = (typeof VIEWS)[number]["id"];
 
+/** Between two looks at what phones have added, ms. */
+const LOOK_MS = 10_000;
+
 /** From nothing connected to half an hour at work: what to read, what it should be, and what it means when it is not. */
 export function BringUpScreen() {
   const ledger = useLedger();
+  const { log } = useWorkbenchContext();
   const view = useBringUp((state) => state.view);
   const failed = useBringUp((state) => state.failed);
   const want = useBringUp((state) => state.want);
@@ -33,6 +37,11 @@ export function BringUpScreen() {
   const [dialog, setDialog] = useState<"phones" | "instruments" | null>(null);
   const { bench, begin, end } = useBench(false);
   useEffect(want, [want]);
+  useEffect(() => {
+    // Phones add readings meanwhile.
+    const timer = setInterval(() => void log.getState().refresh(), LOOK_MS);
+    return () => clearInterval(timer);
+  }, [log]);
   if (ledger.rows.length === 0) return <EmptyMachine />;
   const quiet = "hover:text-ink hover:underline";
   const tools = (

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { toast } from "sonner";
 import type { Judged, JudgedStage, JudgedStep } from "@/core/bringup/judge";
 import { isDone } from "@/core/bringup/judge";
+import { soakEnd } from "@/core/bringup/soak";
 import type { StageId } from "@/core/bringup/types";
 import { readWords } from "@/core/bringup/words";
 import type { NextPlace } from "@/core/engine/bring-up";
@@ -159,7 +160,7 @@ function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: Pa
         </div>
       )}
       <fieldset disabled={lookedAt || closed} className="min-w-0">
-        <StepCard stage={stage} judged={judgedStep} place={at + 1} of={steps.length} onKeep={keep} />
+        <StepCard stage={stage} judged={judgedStep} end={soakEnd(judgedStage, step.id)} place={at + 1} of={steps.length} onKeep={keep} />
         <div className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
           {bench && step.at && (
             <button type="button" className="link text-sm" onClick={() => void fromBench()}>

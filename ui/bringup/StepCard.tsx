@@ -12,6 +12,8 @@ import { STATE_WORDS } from "./words";
 interface Props {
   stage: Stage;
   judged: JudgedStep;
+  /** Where a temperature ends by its readings so far. */
+  end?: { endC: number; tauS: number } | null;
   /** Its place among the steps of its stage, from 1. */
   place: number;
   of: number;
@@ -20,7 +22,7 @@ interface Props {
 }
 
 /** One step: where the probes go, what to expect, and where the reading is typed. */
-export function StepCard({ stage, judged, place, of, onKeep, large }: Props) {
+export function StepCard({ stage, judged, end, place, of, onKeep, large }: Props) {
   const { step, state, reading, beyond } = judged;
   const { quantity, expect, instrument } = step;
   const { value, bounds } = expectWords(quantity, expect);
@@ -75,6 +77,12 @@ export function StepCard({ stage, judged, place, of, onKeep, large }: Props) {
             <p className="mt-1 font-bold text-stop dark:text-fix">Nothing gets power before this is found.</p>
           )}
         </div>
+      )}
+      {end && (
+        <p className="mt-2 max-w-[600px] text-sm">
+          By its three readings it ends at <b className="fig">{readWords("celsius", end.endC, "up")}</b>, with a time constant of{" "}
+          {Math.round(end.tauS / 60)} minutes.
+        </p>
       )}
       {state === "stale" && (
         <p className="mt-2 max-w-[600px] text-sm text-ask">What it reads was changed in the plan since it was read. Read it again.</p>

@@ -28,7 +28,12 @@ export function ViewTabs<V extends string>({ label, views, view, onView, slim, c
       }}
       className={clsx("flex min-h-0 min-w-0 flex-col", !slim && "flex-1", className)}
     >
-      <div className={clsx("no-print flex shrink-0 items-baseline border-b border-hair text-sm max-md:flex-wrap", slim ? "px-3.5 pt-1.5" : "gap-4 px-2")}>
+      <div
+        className={clsx(
+          "no-print flex shrink-0 items-baseline border-b border-hair text-sm max-md:flex-wrap",
+          slim ? "px-3.5 pt-1.5" : "gap-4 px-2",
+        )}
+      >
         <Tabs.List aria-label={label} className={clsx("flex shrink-0 max-sm:flex-wrap max-sm:shrink", slim && "gap-3")}>
           {views.map(({ id, label: name }) => (
             <Tabs.Trigger

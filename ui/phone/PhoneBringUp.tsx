@@ -2,6 +2,7 @@
 import { useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { isDone, type JudgedStage } from "@/core/bringup/judge";
+import { soakEnd } from "@/core/bringup/soak";
 import type { StageId } from "@/core/bringup/types";
 import type { BringUpView, Explanation } from "@/core/engine/bring-up";
 import { say } from "@/core/quantity/format";
@@ -86,7 +87,15 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
       <HowToStand stage={stage} />
       {stage.opens || stage.waiver ? (
         <>
-          <StepCard stage={stage.stage} judged={judged} place={at + 1} of={steps.length} onKeep={keep} large />
+          <StepCard
+            stage={stage.stage}
+            judged={judged}
+            end={soakEnd(stage, judged.step.id)}
+            place={at + 1}
+            of={steps.length}
+            onKeep={keep}
+            large
+          />
           <div className="grid grid-cols-2 gap-2 px-4">
             {judged.waiver ? (
               <button type="button" className={`${big} col-span-2`} onClick={() => log.getState().endWaiver(judged.waiver?.queueId ?? "")}>
