@@ -72,6 +72,13 @@ describe("a reading", () => {
     expect(state(machine)).toBe("holds");
     expect(state(must(machine, { type: "updatePart", id: "bridge", changes: { name: "The bridge" } }))).toBe("holds");
     expect(state(must(machine, { type: "setFeed", id: "w4", changes: { gauge: "18 AWG" } }))).toBe("stale");
+    // Stored and read again its fields stand in another order: it is the same plan.
+    const turned = {
+      ...machine,
+      parts: machine.parts.map((each) => Object.fromEntries(Object.entries(each).reverse()) as typeof each),
+      wires: machine.wires.map((each) => Object.fromEntries(Object.entries(each).reverse()) as typeof each),
+    };
+    expect(state(turned)).toBe("holds");
     const amps = readAt(machine, "amps gate", 0.16);
     const levels = { idle: { value: 0.16, provenance: "measured" as const } };
     expect(stepIn(must(machine, { type: "updatePart", id: "gate", changes: { levels } }), amps, "amps gate")?.state).toBe("holds");

@@ -43,9 +43,14 @@ export interface Judged {
 /** Fields that say nothing about how a thing is built: a change of them makes no reading stale. What a load draws is judged by its number. */
 const NOT_BUILT = new Set(["name", "note", "cost", "massKg", "colour", "label", "pinned", "cells", "levels"]);
 
+/** A thing as text, whatever order its fields were written in: what is stored and read again is the same thing. */
 function builtAs(thing: Part | Wire | Signal | undefined): string {
   if (!thing) return "-";
-  return JSON.stringify(thing, (key, value: unknown) => (NOT_BUILT.has(key) ? undefined : value));
+  return JSON.stringify(thing, (key, value: unknown) => {
+    if (NOT_BUILT.has(key)) return undefined;
+    if (typeof value !== "object" || value === null || Array.isArray(value)) return value;
+    return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)));
+  });
 }
 
 /** A short sum of what a step reads, as it is built in the plan (FNV-1a, 32 bits, from memory). */

@@ -33,9 +33,10 @@ function stepToGoOn(steps: readonly JudgedStep[]): string | undefined {
 
 /** Stage by stage, step by step: what to read, what to expect, and what it means when it is not so. */
 export function StagesView({ judged, bench }: Props) {
-  const [stageId, setStage] = useState<StageId | undefined>(() => stageToGoOn(judged));
+  // Until one is chosen it is the one to go on with, which moves on as stages hold.
+  const [chosen, setStage] = useState<StageId | undefined>(undefined);
   const [stepId, setStep] = useState<string | undefined>(undefined);
-  const stage = judged.stages.find((each) => each.stage.id === stageId) ?? judged.stages[0];
+  const stage = judged.stages.find((each) => each.stage.id === (chosen ?? stageToGoOn(judged))) ?? judged.stages[0];
   if (!stage) return null;
   const choose = (next: StageId) => {
     setStage(next);
