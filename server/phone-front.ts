@@ -48,8 +48,11 @@ export function phoneServer(pages: Handle, inner: string, now: () => number = Da
     if (!slowing.mayAsk(address, now()))
       return tell(response, 429, "That is more than a phone asks for. Wait a little.", { "Retry-After": "5" });
     const [path = ""] = (request.url ?? "").split("?");
-    if (request.method === "GET" && (path === "/phone" || ASSETS.test(path))) {
+    // A way that leads up again is none of ours, however it is written.
+    const isPage = (path === "/phone" || ASSETS.test(path)) && !decodeURIComponent(path).includes("..");
+    if (request.method === "GET" && isPage) {
       request.headers.host = inner;
+      for (const own of Object.keys(request.headers)) if (own.startsWith("x-")) delete request.headers[own];
       return pages(request, response);
     }
     if (!path.startsWith("/api/phone/")) return tell(response, 404, "A phone finds its own page here and nothing else.");
@@ -118,8 +121,13 @@ async function answerReadings(request: IncomingMessage, response: ServerResponse
     .safeParse(await readBody(request));
   if (!body.success) return tell(response, 422, "Those are not readings as the log keeps them. Nothing was changed.");
   const { readings, waivers } = body.data;
-  // A phone adds; what it says is marked as said by a phone.
-  const kept = keepReadings(database(), id, { readings: readings.map((reading) => ({ ...reading, way: "phone" as const })), waivers });
+  // A phone adds; what it says is marked as said by a phone, and what is there already stays as it is.
+  const kept = keepReadings(
+    database(),
+    id,
+    { readings: readings.map((reading) => ({ ...reading, way: "phone" as const })), waivers },
+    true,
+  );
   if (!kept.ok)
     return tell(
       response,

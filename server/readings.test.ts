@@ -64,6 +64,9 @@ describe("the log of a machine", () => {
     expect(log.readings).toEqual([reading(1, { struck: true })]);
     expect(log.waivers).toEqual([{ ...waiver, ended: true }]);
     expect(logVersion(db, id)).toBe(2);
+    // Who may only add changes not even that.
+    keepReadings(db, id, { readings: [reading(1), reading(2)], waivers: [] }, true);
+    expect(logOf(db, id).log.readings).toEqual([reading(1, { struck: true }), reading(2)]);
   });
 
   it("remembers what there is to read with", () => {

@@ -79,7 +79,7 @@ export function putReadings(
   id: string,
   readings: readonly Reading[],
   waivers: readonly Waiver[],
-  revision?: number,
+  { revision, addsOnly = false }: { revision?: number; addsOnly?: boolean } = {},
 ): { changed: number; added: number } {
   const known = db.prepare<[string, string], { struck: number }>("SELECT struck FROM reading WHERE machine_id = ? AND queue_id = ?");
   const insert = db.prepare(
@@ -91,6 +91,7 @@ export function putReadings(
   let [changed, added] = [0, 0];
   for (const reading of readings) {
     const before = known.get(id, reading.queueId);
+    if (before && addsOnly) continue;
     if (!before) added++;
     if (before?.struck !== Number(reading.struck)) changed++;
     insert.run({ ...reading, id, revision: revision ?? null, unit: QUANTITY_UNITS[reading.quantity], struck: Number(reading.struck) });
@@ -106,14 +107,15 @@ export function putReadings(
 /**
  * Takes what was sent, all of it or nothing. A reading that is there already stays as it is: only striking it out, and taking that
  * back, changes it; of a waiver only its end does.
+ * @param addsOnly not even that: what is known is left as it is
  */
-export function keepReadings(db: Db, id: string, { readings, waivers, kit }: Sent): Kept {
+export function keepReadings(db: Db, id: string, { readings, waivers, kit }: Sent, addsOnly = false): Kept {
   return db.transaction((): Kept => {
     const revision = revisionOf(db, id);
     if (revision === null) return { ok: false, reason: "missing" };
     const count = db.prepare<[string], { n: number }>("SELECT count(*) AS n FROM reading WHERE machine_id = ?").get(id)?.n ?? 0;
     if (count + readings.length > READINGS_MAX) return { ok: false, reason: "full" };
-    const { changed, added } = putReadings(db, id, readings, waivers, revision);
+    const { changed, added } = putReadings(db, id, readings, waivers, { revision, addsOnly });
     if (changed > 0 || kit)
       db.prepare(
         `INSERT INTO bench (machine_id, version, kit) VALUES (@id, 1, @kit)

@@ -1,19 +1,7 @@
 import { describe, expect, it, vi } from "vitest";
 import type { Reading } from "@/core/bringup/log";
 import { USUAL_KIT } from "@/core/bringup/types";
-import { type Answered, createLog, type LogLine, type Sent, type Shelf, type StoredLog } from "./log";
-
-function shelfOf(kept = new Map<string, string>()): Shelf {
-  return {
-    get length() {
-      return kept.size;
-    },
-    key: (index) => [...kept.keys()][index] ?? null,
-    getItem: (key) => kept.get(key) ?? null,
-    setItem: (key, text) => void kept.set(key, text),
-    removeItem: (key) => void kept.delete(key),
-  };
-}
+import { type Answered, createLog, type LogLine, memoryShelf, type Sent, type Shelf, type StoredLog } from "./log";
 
 const reading = (n: number, over: Partial<Reading> = {}): Reading => ({
   queueId: `reading-${String(n).padStart(6, "0")}`,
@@ -58,13 +46,13 @@ describe("readings on their way to the ledger", () => {
   it("are there at once, wait while the server sleeps, survive a reload, and go once it wakes: none lost, none doubled", async () => {
     const [server, kept] = [new Server(), new Map<string, string>()];
     server.awake = false;
-    const first = logOn(server, shelfOf(kept));
+    const first = logOn(server, memoryShelf(kept));
     for (let n = 0; n < 30; n++) first.getState().add([reading(n)]);
     expect(first.getState().log.readings).toHaveLength(30);
     await vi.waitFor(() => expect(first.getState()).toMatchObject({ unsent: 30, waits: "asleep" }));
     // The page is closed and opened again while the server still sleeps.
     first.getState().stop();
-    const second = logOn(server, shelfOf(kept));
+    const second = logOn(server, memoryShelf(kept));
     await second.getState().refresh();
     expect(second.getState().log.readings).toHaveLength(30);
     server.awake = true;
@@ -76,7 +64,7 @@ describe("readings on their way to the ledger", () => {
   it("are sent again when the answer was lost, and are there once all the same", async () => {
     const server = new Server();
     server.mute = true;
-    const log = logOn(server, shelfOf());
+    const log = logOn(server, memoryShelf());
     log.getState().add([reading(1), reading(2)]);
     await vi.waitFor(() => expect(server.rows.size).toBe(2));
     expect(log.getState().unsent).toBe(2);
@@ -90,7 +78,7 @@ describe("readings on their way to the ledger", () => {
   it("of two windows go from either, each once", async () => {
     const [server, kept] = [new Server(), new Map<string, string>()];
     server.awake = false;
-    const [a, b] = [logOn(server, shelfOf(kept)), logOn(server, shelfOf(kept))];
+    const [a, b] = [logOn(server, memoryShelf(kept)), logOn(server, memoryShelf(kept))];
     a.getState().add([reading(1)]);
     b.getState().add([reading(2)]);
     await vi.waitFor(() => expect(b.getState().waits).toBe("asleep"));
@@ -102,7 +90,7 @@ describe("readings on their way to the ledger", () => {
 
   it("that are struck out while they are being sent are sent once more", async () => {
     const server = new Server();
-    const log = logOn(server, shelfOf());
+    const log = logOn(server, memoryShelf());
     log.getState().add([reading(1)]);
     await vi.waitFor(() => expect(server.rows.size).toBe(1));
     log.getState().strike(reading(1).queueId, true);
@@ -112,9 +100,26 @@ describe("readings on their way to the ledger", () => {
 
   it("that the server will never take stay here, and it is said why", async () => {
     const refusing: LogLine = { fetch: new Server().fetch, send: async () => ({ ok: false, again: false, detail: "The log is full." }) };
-    const log = logOn(refusing, shelfOf());
+    const log = logOn(refusing, memoryShelf());
     log.getState().add([reading(1)]);
     await vi.waitFor(() => expect(log.getState()).toMatchObject({ unsent: 1, waits: "The log is full." }));
+  });
+
+  it("are kept while the page is open where the storage is full, and sent all the same", async () => {
+    const full: Shelf = {
+      ...memoryShelf(),
+      setItem: () => {
+        throw new Error("quota");
+      },
+    };
+    const server = new Server();
+    server.awake = false;
+    const log = logOn(server, full);
+    log.getState().add([reading(1)]);
+    expect(log.getState()).toMatchObject({ unsent: 1 });
+    server.awake = true;
+    await vi.waitFor(() => expect(log.getState().unsent).toBe(0));
+    expect(server.rows.size).toBe(1);
   });
 
   it("of another machine, and what is no reading, are left alone", async () => {
@@ -124,7 +129,7 @@ describe("readings on their way to the ledger", () => {
       ["theme", "dark"],
     ]);
     const server = new Server();
-    const log = logOn(server, shelfOf(kept));
+    const log = logOn(server, memoryShelf(kept));
     await log.getState().refresh();
     expect(log.getState()).toMatchObject({ unsent: 0, log: { readings: [] } });
     expect(kept.size).toBe(3);

@@ -87,16 +87,27 @@ export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs
   let stored: Log = known?.log ?? EMPTY_LOG;
   let storedKit: Kit = known?.kit ?? USUAL_KIT;
 
+  /** What the storage had no room for. */
+  const overflow = memoryShelf();
   const queue = (): Queued[] => {
     const found: Queued[] = [];
-    for (let i = 0; i < shelf.length; i++) {
-      const key = shelf.key(i);
-      const text = key?.startsWith(prefix) ? shelf.getItem(key) : null;
-      if (text === null) continue;
-      const read = queuedSchema.safeParse(jsonOf(text));
-      if (read.success) found.push(read.data);
-    }
+    for (const each of [shelf, overflow])
+      for (let i = 0; i < each.length; i++) {
+        const key = each.key(i);
+        const text = key?.startsWith(prefix) ? each.getItem(key) : null;
+        if (text === null) continue;
+        const read = queuedSchema.safeParse(jsonOf(text));
+        if (read.success) found.push(read.data);
+      }
     return found;
+  };
+  const put = (queued: Queued) => {
+    const [key, text] = [keyOf(queued), JSON.stringify(queued)];
+    try {
+      shelf.setItem(key, text);
+    } catch {
+      overflow.setItem(key, text);
+    }
   };
 
   return createStore<LogState>()((set, get) => {
@@ -120,7 +131,7 @@ export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs
       });
     };
     const keep = (queued: readonly Queued[]) => {
-      for (const each of queued) shelf.setItem(keyOf(each), JSON.stringify(each));
+      for (const each of queued) put(each);
       show();
       after(SETTLE_MS);
     };
@@ -158,7 +169,7 @@ export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs
     const settle = (batch: readonly Queued[]) => {
       for (const each of batch) {
         const key = keyOf(each);
-        if (shelf.getItem(key) === JSON.stringify(each)) shelf.removeItem(key);
+        for (const place of [shelf, overflow]) if (place.getItem(key) === JSON.stringify(each)) place.removeItem(key);
       }
       stored = {
         readings: joined(
@@ -226,6 +237,19 @@ function joined<T extends { queueId: string }>(first: readonly T[], second: read
   return [...all.values()].sort((a, b) => at(a).localeCompare(at(b)));
 }
 
+/** A storage that lasts as long as the page. */
+export function memoryShelf(kept = new Map<string, string>()): Shelf {
+  return {
+    get length() {
+      return kept.size;
+    },
+    key: (index) => [...kept.keys()][index] ?? null,
+    getItem: (key) => kept.get(key) ?? null,
+    setItem: (key, text) => void kept.set(key, text),
+    removeItem: (key) => void kept.delete(key),
+  };
+}
+
 /** The browser's own plain storage; where it has none, what was not sent is kept as long as the page is open. */
 export function plainStorage(): Shelf {
   try {
@@ -233,15 +257,6 @@ export function plainStorage(): Shelf {
     localStorage.getItem("node-ledger");
     return localStorage;
   } catch {
-    const kept = new Map<string, string>();
-    return {
-      get length() {
-        return kept.size;
-      },
-      key: (index) => [...kept.keys()][index] ?? null,
-      getItem: (key) => kept.get(key) ?? null,
-      setItem: (key, text) => void kept.set(key, text),
-      removeItem: (key) => void kept.delete(key),
-    };
+    return memoryShelf();
   }
 }

@@ -6,7 +6,7 @@ import type { Load } from "../machine/schema";
 import { say } from "../quantity/format";
 import { INSTRUMENTS } from "../reference/instruments";
 import { meterDoubt, readingU } from "./compare";
-import { sourceOhm } from "./derive";
+import { sourceOhm, sureFigure } from "./derive";
 import type { Judged, JudgedStep } from "./judge";
 import type { Reading } from "./log";
 import { runsFree } from "./situation";
@@ -181,10 +181,7 @@ function packOhms(figures: Figures, judged: Judged): Correction[] {
           type: "updatePart",
           id: pack.id,
           changes: {
-            internalOhm: {
-              ...measured(Number(ohm.value.toPrecision(3))),
-              tolerance: Math.min(1, Number((ohm.u / ohm.value).toPrecision(2))),
-            },
+            internalOhm: sureFigure(ohm),
           },
         },
       },

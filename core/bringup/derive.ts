@@ -1,9 +1,15 @@
+import { type Figure, measured } from "../machine/figure";
 import { together } from "./compare";
 
 /** A value with its expanded uncertainty (k = 2). */
 export interface Sure {
   readonly value: number;
   readonly u: number;
+}
+
+/** As a measured figure of the plan, its doubt as its tolerance. */
+export function sureFigure({ value, u }: Sure): Figure {
+  return { ...measured(Number(value.toPrecision(3))), tolerance: Math.min(1, Number((u / value).toPrecision(2))) };
 }
 
 /** Two readings taken at the same time, V and A. */

@@ -1,17 +1,8 @@
 import { formatQuantity } from "../quantity/format";
 import { type Parsed, parseQuantity } from "../quantity/parse";
-import type { Dimension } from "../quantity/units";
 import type { ReadQuantity } from "../reference/instruments";
 import type { Expect } from "./types";
-
-const DIMENSIONS: Readonly<Record<Exclude<ReadQuantity, "yes">, Dimension>> = {
-  volts: "voltage",
-  amps: "current",
-  ohms: "resistance",
-  celsius: "temperature",
-  seconds: "time",
-  rating: "current",
-};
+import { READ_DIMENSIONS } from "./words";
 
 /** The unit a bare number is taken in: that of what is expected, as a meter on the right range shows it. */
 export function readUnit(quantity: ReadQuantity, expect: Expect): string {
@@ -19,7 +10,7 @@ export function readUnit(quantity: ReadQuantity, expect: Expect): string {
   const value = expect.kind === "band" ? expect.band.value : expect.kind === "exact" ? expect.value : null;
   if (quantity === "rating") return "A";
   if (quantity === "ohms" && expect.kind !== "band") return "Ω";
-  const { unit } = formatQuantity(value ?? 1, DIMENSIONS[quantity]);
+  const { unit } = formatQuantity(value ?? 1, READ_DIMENSIONS[quantity]);
   return unit;
 }
 
@@ -38,7 +29,7 @@ export function parseReading(
   const trimmed = text.trim();
   if (quantity === "ohms" && OVER_RANGE.test(trimmed)) return { ok: true, value: null };
   const whole = NUMBER_ALONE.test(trimmed) && unit !== "" ? `${trimmed} ${unit}` : trimmed;
-  const dimension = DIMENSIONS[quantity];
+  const dimension = READ_DIMENSIONS[quantity];
   const signed = quantity === "volts" || quantity === "amps";
   return parseQuantity(whole, dimension, signed ? { min: -2000 } : {});
 }

@@ -4,7 +4,8 @@ import type { ReadQuantity } from "../reference/instruments";
 import { passBand } from "./compare";
 import type { Expect } from "./types";
 
-const DIMENSIONS: Readonly<Partial<Record<ReadQuantity, Dimension>>> = {
+/** What a reading is a quantity of. */
+export const READ_DIMENSIONS: Readonly<Record<Exclude<ReadQuantity, "yes">, Dimension>> = {
   volts: "voltage",
   amps: "current",
   ohms: "resistance",
@@ -18,7 +19,7 @@ export function readWords(quantity: ReadQuantity, value: number | null, rounding
   if (quantity === "yes") return value === 1 ? "yes" : "no";
   if (value === null) return "over range";
   if (quantity === "rating") return `${value}\u00a0A`;
-  return say(value, DIMENSIONS[quantity] ?? "count", rounding);
+  return say(value, READ_DIMENSIONS[quantity], rounding);
 }
 
 /** What is expected, for one line: the number apart from its bounds. */

@@ -71,6 +71,8 @@ export interface Extra {
   readonly value: number | null;
 }
 
+/** Share from which an explanation is the one. */
+const SETTLED = 0.98;
 /** Explanations shown. */
 const SHOWN = 6;
 
@@ -115,7 +117,8 @@ export class BringUpEngine {
     const ranking = search.rank(all, cancelled);
     if (!ranking) return null;
     const figures = this.figures(machine);
-    const next = ranking.ranked[0]?.share === 1 ? null : search.next(ranking, all);
+    // Where one explanation is left there is nothing to tell apart.
+    const next = (ranking.ranked[0]?.share ?? 0) > SETTLED ? null : search.next(ranking, all);
     return {
       readings: all.length,
       tried: ranking.tried,

@@ -1,4 +1,5 @@
 import { analyse } from "@/core/analysis/analyse";
+import { ALARM_STEP } from "@/core/bringup/alarm";
 import { basisOf, expectedOf } from "@/core/bringup/judge";
 import type { Log, Reading } from "@/core/bringup/log";
 import { PANEL_STEP } from "@/core/bringup/panel";
@@ -54,6 +55,15 @@ function panel(shown: number): Log {
   };
 }
 
+/** Somebody saw smoke. */
+function smoke(struck: boolean): Log {
+  const log = readAt(machine(), "fuse w1", 2);
+  return {
+    ...log,
+    readings: log.readings.map((each) => ({ ...each, step: ALARM_STEP, quantity: "yes", value: 0, note: "smoke at the bridge", struck })),
+  };
+}
+
 const waived = (ended: boolean): Log => ({
   readings: [],
   waivers: [{ queueId: "waiver-1", stage: "inspect", step: null, reason: "no time today", at: AT, ended }],
@@ -95,6 +105,14 @@ export const BRING_UP: readonly Case[] = [
     machine,
     (of) => readAt(of, "return cells", 3.2),
     (of) => readAt(of, "return cells", 2.5),
+  ),
+  withLog(
+    "reading-outside",
+    "smoke, until it is struck out",
+    "stop",
+    machine,
+    () => smoke(true),
+    () => smoke(false),
   ),
   // Gate turning free: 0.15 A typical, x/÷ 1.7; passes up to 0.258.
   withLog(

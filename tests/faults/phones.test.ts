@@ -23,10 +23,10 @@ const desk = (body: unknown) =>
   fetch(`${app.url}/api/machines/${machine}/phones`, { method: "POST", headers: JSON_HEAD, body: JSON.stringify(body) });
 
 /** A request with a Host of its own, which fetch does not allow. */
-function withHost(host: string, path = "/phone"): Promise<number> {
+function withHost(host: string, path = "/phone", headers: Record<string, string> = {}): Promise<number> {
   const { port } = new URL(app.phoneUrl);
   return new Promise((resolve, reject) => {
-    request({ host: "127.0.0.1", port, path, headers: { Host: host } }, (response) => {
+    request({ host: "127.0.0.1", port, path, headers: { Host: host, ...headers } }, (response) => {
       response.resume();
       resolve(response.statusCode ?? 0);
     })
@@ -123,6 +123,20 @@ describe("the door for phones", () => {
     expect(await withHost(new URL(app.phoneUrl).host)).toBe(200);
     expect((await post("/api/phone/pair", { code: "AAAA-AAAA", name: "x" }, { Origin: "http://evil.example" })).status).toBe(403);
     expect((await post("/api/phone/pair", { code: "AAAA-AAAA", name: "x" }, { "Sec-Fetch-Site": "cross-site" })).status).toBe(403);
+  });
+
+  it("leads nowhere by ways that go up again, or that pretend to come from inside", async () => {
+    const { host } = new URL(app.phoneUrl);
+    for (const path of [
+      "/_next/static/../../api/machines",
+      "/_next/static/%2e%2e/%2e%2e/api/machines",
+      "/_next/static/..%2f..%2fapi/machines",
+      "//api/machines",
+      "/phone/",
+      "/api/machines?x=/phone",
+    ])
+      expect([400, 404, 308], path).toContain(await withHost(host, path));
+    expect(await withHost(host, "/api/machines", { "x-forwarded-host": "127.0.0.1", "x-middleware-subrequest": "proxy" })).toBe(404);
   });
 
   it("refuses what is no request of a phone in words", async () => {

@@ -2,11 +2,10 @@
 import { useState } from "react";
 import { toast } from "sonner";
 import { meterDoubt, readingU } from "@/core/bringup/compare";
-import { extraOhm, sourceOhm } from "@/core/bringup/derive";
+import { extraOhm, sourceOhm, sureFigure } from "@/core/bringup/derive";
 import { wirePieces } from "@/core/bringup/doubts";
 import { ammeter } from "@/core/bringup/steps";
 import type { Command } from "@/core/machine/commands";
-import { measured } from "@/core/machine/figure";
 import type { Machine } from "@/core/machine/schema";
 import { endName } from "@/core/machine/terminals";
 import { say } from "@/core/quantity/format";
@@ -63,10 +62,7 @@ function Joint() {
           type: "updateWire",
           id: wire.id,
           changes: {
-            extraOhm: {
-              ...measured(Number(found.value.toPrecision(3))),
-              tolerance: Math.min(1, Number((found.u / found.value).toPrecision(2))),
-            },
+            extraOhm: sureFigure(found),
           },
         }
       : null;
@@ -135,10 +131,7 @@ function PackOhm() {
         type: "updatePart",
         id: pack.id,
         changes: {
-          internalOhm: {
-            ...measured(Number(found.value.toPrecision(3))),
-            tolerance: Math.min(1, Number((found.u / found.value).toPrecision(2))),
-          },
+          internalOhm: sureFigure(found),
         },
       }
     : null;

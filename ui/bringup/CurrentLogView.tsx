@@ -12,6 +12,7 @@ import type { Load, Machine } from "@/core/machine/schema";
 import { say, sayDuration } from "@/core/quantity/format";
 import { Button } from "../kit/Button";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
+import { FileInput } from "../kit/FileInput";
 import { always, Select } from "../kit/Select";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { csvCells } from "./csv";
@@ -23,8 +24,7 @@ Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointEle
 export function CurrentLogView() {
   const [read, setRead] = useState<{ name: string; log: ReadLog } | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const take = async (given: File | undefined) => {
-    if (!given) return;
+  const take = async (given: File) => {
     setRead({ name: given.name, log: readCurrentLog(csvCells(await given.text())) });
   };
   const figures = read?.log.ok ? logFigures(read.log.log) : null;
@@ -33,16 +33,11 @@ export function CurrentLogView() {
       <div className="flex flex-wrap items-baseline gap-4">
         <h2 className="text-base font-bold">{read ? read.name : "A log of a current"}</h2>
         <Button onClick={() => file.current?.click()}>Choose a file</Button>
-        <input
-          ref={file}
-          type="file"
+        <FileInput
+          label="A log of a current"
           accept=".csv,.txt,.tsv,text/csv,text/plain"
-          className="hidden"
-          aria-label="A log of a current"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = "";
-          }}
+          opener={file}
+          onFile={(given) => void take(given)}
         />
       </div>
       <p className="max-w-[640px] text-sm text-soft">

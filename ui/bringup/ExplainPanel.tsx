@@ -42,8 +42,8 @@ export function ExplainPanel({ about, onKeepBeside, fromBench }: Props) {
           .filter(({ share }, i) => share >= 0.01 || i === 0)
           .slice(0, all ? value.faults.length : FEW)
           .map(({ id, words, size, look, share }) => (
-            <li key={id} className="grid grid-cols-[58px_minmax(0,1fr)] border-b border-hair py-1.5 text-sm">
-              <span className="fig text-right pr-3">{percent(share)}</span>
+            <li key={id} className="grid grid-cols-[64px_minmax(0,1fr)] border-b border-hair py-1.5 text-sm">
+              <span className="fig pr-3 text-right whitespace-nowrap">{percent(share)}</span>
               <span>
                 <b>{words}</b>
                 {size && <span>, {size}</span>}
@@ -82,7 +82,7 @@ function percent(share: number): string {
 
 function Other({ share, words }: { share: number; words: string }) {
   return (
-    <li className="grid grid-cols-[58px_minmax(0,1fr)] border-b border-hair py-1.5 text-sm text-soft">
+    <li className="grid grid-cols-[64px_minmax(0,1fr)] border-b border-hair py-1.5 text-sm text-soft">
       <span className="fig pr-3 text-right">{percent(share)}</span>
       <span>{words}</span>
     </li>

@@ -10,6 +10,7 @@ import { INSTRUMENTS } from "@/core/reference/instruments";
 import { freshKey } from "@/state/keys";
 import { FigureTable, RowName } from "../grid/FigureTable";
 import { download } from "../kit/download";
+import { FileInput } from "../kit/FileInput";
 import { Select } from "../kit/Select";
 import { useLog, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { csvOf, csvRows } from "./csv";
@@ -47,8 +48,7 @@ export function LogView({ judged }: { judged: Judged }) {
   const series = of
     ? readings.filter((each) => !each.struck && each.value !== null && (of.step === null ? each.place === of.place : each.step === of.step))
     : [];
-  const take = async (given: File | undefined) => {
-    if (!given) return;
+  const take = async (given: File) => {
     const { rows: cells } = csvRows(await given.text());
     const found = readReadings(cells, freshKey);
     setWrong(found.wrong);
@@ -87,17 +87,7 @@ export function LogView({ judged }: { judged: Judged }) {
           <button type="button" className="link" onClick={() => file.current?.click()}>
             Take in a CSV
           </button>
-          <input
-            ref={file}
-            type="file"
-            accept=".csv,text/csv"
-            className="hidden"
-            aria-label="A CSV of readings"
-            onChange={(event) => {
-              void take(event.target.files?.[0]);
-              event.target.value = "";
-            }}
-          />
+          <FileInput label="A CSV of readings" accept=".csv,text/csv" opener={file} onFile={(given) => void take(given)} />
         </span>
       </div>
       {wrong.length > 0 && (

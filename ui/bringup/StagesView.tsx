@@ -11,11 +11,12 @@ import type { NextPlace } from "@/core/engine/bring-up";
 import { freshKey } from "@/state/keys";
 import { useLog, useWorkbenchContext } from "../workbench/context";
 import { ExplainPanel } from "./ExplainPanel";
+import { HowToStand } from "./HowToStand";
 import { Reason } from "./Reason";
 import { isThrough, StageList } from "./StageList";
 import { StepCard } from "./StepCard";
 import type { Bench } from "./useBench";
-import { placeOf, readingOf, STATE_WORDS, waiverOf } from "./words";
+import { alarmAt, placeOf, readingOf, STATE_WORDS, waiverOf } from "./words";
 
 interface Props {
   judged: Judged;
@@ -121,7 +122,10 @@ function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: Pa
     if (kept !== step.id || !(state === "holds" || state === "noted")) return;
     setKept(null);
     const next = steps.slice(at + 1).find((each) => !isDone(each)) ?? steps.find((each) => !isDone(each));
-    if (next) onStep(next.step.id);
+    if (!next) return;
+    onStep(next.step.id);
+    // Whoever goes through them by keyboard finds the next field under the fingers.
+    requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-reading]")?.focus());
   }, [kept, state, step.id, steps, at, onStep]);
   const keep = (value: number | null, way: "typed" | "bench" = "typed") => {
     log.getState().add([readingOf(judgedStep, value, way)]);
@@ -184,6 +188,11 @@ function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: Pa
               />
             )
           )}
+          <Reason
+            label="Smoke, heat or smell: what and where"
+            button="Smoke: stop"
+            onGive={(what) => log.getState().add([alarmAt(judgedStep, what)])}
+          />
         </div>
         {waits && (
           <p role="status" className="mt-2 text-xs text-watch">
@@ -231,15 +240,9 @@ function StageHead({ stage: { stage }, first }: { stage: JudgedStage; first: boo
   return (
     <details open={first} className="mb-3 max-w-[620px] border-b border-hair pb-2 text-sm">
       <summary className="cursor-pointer text-xs text-soft">How to stand for this stage, and what to beware of</summary>
-      <p className="mt-1">{stage.setUp}</p>
-      <ul className="mt-1 border-l-4 border-stop pl-2">
-        {stage.cautions.map((caution) => (
-          <li key={caution}>{caution}</li>
-        ))}
-      </ul>
-      <p className="mt-1">
-        <b>Stop at once:</b> {stage.stopWhen}.
-      </p>
+      <div className="mt-1">
+        <HowToStand stage={stage} />
+      </div>
     </details>
   );
 }

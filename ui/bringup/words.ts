@@ -1,3 +1,4 @@
+import { ALARM_STEP } from "@/core/bringup/alarm";
 import type { JudgedStep, StepState } from "@/core/bringup/judge";
 import { expectedOf } from "@/core/bringup/judge";
 import type { Reading, Waiver } from "@/core/bringup/log";
@@ -38,6 +39,11 @@ export function readingOf(
     basis,
     struck: false,
   };
+}
+
+/** Smoke, heat or a smell at a step: everything stops until it is found. */
+export function alarmAt(at: Pick<JudgedStep, "step" | "basis">, what: string, way: Reading["way"] = "typed"): Reading {
+  return { ...readingOf(at, 0, way, what), step: ALARM_STEP, quantity: "yes", instrument: "eyes", expected: null, basis: null };
 }
 
 /** Where a step is read, on one line. */

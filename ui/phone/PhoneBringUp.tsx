@@ -5,14 +5,14 @@ import { isDone, type JudgedStage } from "@/core/bringup/judge";
 import { soakEnd } from "@/core/bringup/soak";
 import type { StageId } from "@/core/bringup/types";
 import type { BringUpView, Explanation } from "@/core/engine/bring-up";
-import { say } from "@/core/quantity/format";
 import type { BringUpThread } from "@/state/bring-up";
 import type { LogStore } from "@/state/log";
 import type { PhonePlan } from "@/state/phone";
+import { HowToStand } from "../bringup/HowToStand";
 import { Reason } from "../bringup/Reason";
 import { isThrough } from "../bringup/StageList";
 import { StepCard } from "../bringup/StepCard";
-import { readingOf, waiverOf } from "../bringup/words";
+import { alarmAt, readingOf, waiverOf } from "../bringup/words";
 
 interface Props {
   plan: PhonePlan;
@@ -84,7 +84,7 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
           ))}
         </select>
       </div>
-      <HowToStand stage={stage} />
+      <Head stage={stage} />
       {stage.opens || stage.waiver ? (
         <>
           <StepCard
@@ -118,16 +118,7 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
                     label="Smoke, heat or smell: what and where"
                     button="Smoke: stop"
                     onGive={(what) => {
-                      log.getState().add([
-                        {
-                          ...readingOf(judged, 0, "phone", `Stopped: ${what}`),
-                          step: null,
-                          quantity: "yes",
-                          instrument: "eyes",
-                          expected: null,
-                          basis: null,
-                        },
-                      ]);
+                      log.getState().add([alarmAt(judged, what, "phone")]);
                     }}
                   />
                 </>
@@ -182,28 +173,14 @@ function stageLine({ stage, done, steps, holds, waiver }: JudgedStage, i: number
   return `${mark}${i + 1} ${stage.title}, ${done} of ${steps.length}`;
 }
 
-function HowToStand({ stage: { stage } }: { stage: JudgedStage }) {
+function Head({ stage: { stage } }: { stage: JudgedStage }) {
   return (
     <details className="border-b border-hair px-4">
       <summary className="flex min-h-[44px] cursor-pointer items-center text-sm text-soft">
         How to stand for this stage, and what to beware of
       </summary>
       <div className="pb-3 text-sm">
-        <p>{stage.setUp}</p>
-        {stage.supply.map(({ source, name, volts, limitA }) => (
-          <p key={source}>
-            Bench supply in place of {name}: <b className="fig">{say(volts, "voltage")}</b>, limit{" "}
-            <b className="fig">{say(limitA, "current")}</b>.
-          </p>
-        ))}
-        <ul className="mt-1 border-l-4 border-stop pl-2">
-          {stage.cautions.map((caution) => (
-            <li key={caution}>{caution}</li>
-          ))}
-        </ul>
-        <p className="mt-1">
-          <b>Stop at once:</b> {stage.stopWhen}.
-        </p>
+        <HowToStand stage={stage} supply />
       </div>
     </details>
   );

@@ -1,6 +1,7 @@
 import type { Cell } from "../../machine/load-schema";
 import type { Load, Part } from "../../machine/schema";
 import { isConsumer, isSource } from "../../machine/terminals";
+import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import type { InstrumentId } from "../../reference/instruments";
 import { shows } from "../probe";
@@ -99,6 +100,15 @@ export function totalSteps(maker: Maker, stage: StageId, situation: Situation, t
   });
 }
 
+/** The most volts that everything on a rail bears; undefined where nobody said of any. */
+function bearsAtMost({ figures }: Maker, origin: string): number | undefined {
+  const most = figures.machine.parts.flatMap((part) => {
+    const own = isConsumer(part) && railOrigin(figures.ledger, part.id) === origin ? window(part).most : undefined;
+    return own === undefined ? [] : [own];
+  });
+  return most.length > 0 ? Math.min(...most) : undefined;
+}
+
 /** Volts each rail gives. */
 export function railSteps(maker: Maker, stage: StageId, situation: Situation): Step[] {
   const { figures } = maker;
@@ -118,6 +128,7 @@ export function railSteps(maker: Maker, stage: StageId, situation: Situation): S
           "High: a trimmer never set, or a sense wire open. Low: still limited by the bench supply, or it does not start. Do not plug anything into it.",
         about: [rail.origin],
       },
+      { most: bearsAtMost(maker, rail.origin) },
     );
     return step ? [step] : [];
   });

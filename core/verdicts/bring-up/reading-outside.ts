@@ -1,5 +1,7 @@
 import { isLoadAbove } from "../../bringup/above";
+import { alarmsOf } from "../../bringup/alarm";
 import type { JudgedStep } from "../../bringup/judge";
+import type { Reading } from "../../bringup/log";
 import { expectWords, readWords } from "../../bringup/words";
 import type { Figures } from "../../figures/figures";
 import { capital } from "../../quantity/format";
@@ -15,8 +17,22 @@ const speak = speaker({ id: "reading-outside", title: "A reading outside its ban
  */
 export const readingOutside = rule({ speak, reads: "log", evaluate });
 
-function evaluate(figures: Figures, { judged }: Readings): Verdict[] {
-  return judged.stages.flatMap(({ stage, steps }) => steps.flatMap((step) => verdictOf(figures, stage.title, step)));
+function evaluate(figures: Figures, { judged, log }: Readings): Verdict[] {
+  const alarms = alarmsOf(log.readings).map(alarmOf);
+  const outside = judged.stages.flatMap(({ stage, steps }) => steps.flatMap((step) => verdictOf(figures, stage.title, step)));
+  return [...alarms, ...outside];
+}
+
+/** Somebody stopped for smoke, heat or a smell: nothing goes on before it is found. */
+function alarmOf({ queueId, note, place, takenAt }: Reading): Verdict {
+  return speak({
+    machine: "machine",
+    key: "alarm",
+    about: queueId,
+    severity: "stop",
+    headline: `Stopped: ${note}`,
+    detail: `Said at ${takenAt.slice(0, 16).replace("T", " ")} (UTC), at: ${place}. Find what it was with the power off. When it is found and mended, strike the entry out of the log.`,
+  });
 }
 
 function verdictOf(figures: Figures, stage: string, judged: JudgedStep): Verdict[] {
