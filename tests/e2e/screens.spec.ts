@@ -128,9 +128,10 @@ test("export and import give the same machine again", async ({ page, app }) => {
 
 test("works at 1024 wide without sideways scrolling of the page", async ({ page, app }) => {
   await page.setViewportSize({ width: 1024, height: 768 });
-  for (const step of ["loads", "feeds", "returns"]) {
+  for (const step of ["bring-up", "loads", "feeds", "returns"]) {
     await openMachine(page, app, "Reedcutter", step);
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1024);
+    if (step === "bring-up") continue;
     const table = page.locator("main table").first();
     const scroller = table.locator("..");
     expect(await scroller.evaluate((box) => box.scrollWidth - box.clientWidth), step).toBeLessThanOrEqual(0);

@@ -29,8 +29,8 @@ export function TopBar() {
   const path = usePathname();
   const quiet = "px-1.5 py-1 hover:text-ink disabled:opacity-40";
   return (
-    <header className="no-print flex h-[46px] shrink-0 items-stretch border-b-2 border-ink max-md:h-auto max-md:flex-wrap">
-      <div className="flex w-[168px] shrink-0 flex-col justify-center overflow-hidden px-4 max-md:w-full max-md:flex-row max-md:items-baseline max-md:justify-between max-md:gap-3 max-md:py-1">
+    <header className="no-print flex min-h-[46px] shrink-0 flex-wrap items-stretch border-b-2 border-ink">
+      <div className="flex w-[168px] shrink-0 flex-col justify-center overflow-hidden px-4 max-xl:w-[148px] max-md:w-full max-md:flex-row max-md:items-baseline max-md:justify-between max-md:gap-3 max-md:py-1">
         <h1 className="truncate text-lg leading-tight font-bold" title={machine.name}>
           {machine.name}
         </h1>
@@ -38,7 +38,7 @@ export function TopBar() {
           All machines
         </ServerLink>
       </div>
-      <nav aria-label="Steps" className="flex items-stretch max-md:order-3 max-md:h-[40px] max-md:w-full max-md:overflow-x-auto">
+      <nav aria-label="Steps" className="flex h-[44px] items-stretch max-md:order-3 max-md:h-[40px] max-md:w-full max-md:overflow-x-auto">
         {TABS.map(({ step, label }) => {
           const current = path.endsWith(`/${step}`);
           const open = STEPS.some((each) => each === step) ? (verdicts?.filter((verdict) => verdict.step === step).length ?? 0) : 0;
@@ -53,7 +53,7 @@ export function TopBar() {
               }}
               aria-current={current ? "page" : undefined}
               className={clsx(
-                "flex items-center gap-2 border-l border-hair px-4 text-base",
+                "flex items-center gap-2 border-l border-hair px-4 text-base max-xl:px-2.5",
                 current ? "border-b-4 border-b-accent font-bold" : "text-soft hover:text-ink",
               )}
             >
