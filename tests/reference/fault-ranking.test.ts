@@ -14,7 +14,7 @@ describe("the true fault is first in nine of ten cases, after at most eight read
   it.each([
     ["Marble lift", () => marbleLift(true), every(1)],
     ["Carillon", () => carillon(true), every(13)],
-    ["Reedcutter", () => reedcutter(true), every(17)],
+    ["Reedcutter", () => reedcutter(true), every(23)],
   ] as const)("%s", { timeout: 900_000 }, (name, make, step) => {
     const { figures } = analyse(make());
     const bringUp = bringUpOf(figures);
