@@ -114,18 +114,9 @@ export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs
     const show = () => {
       const queued = queue();
       const kit = queued.find((each) => each.kind === "kit");
-      const readings = joined(
-        stored.readings,
-        queued.flatMap((each) => (each.kind === "reading" ? [each.value] : [])),
-        ({ takenAt }) => takenAt,
-      );
-      const waivers = joined(
-        stored.waivers,
-        queued.flatMap((each) => (each.kind === "waiver" ? [each.value] : [])),
-        ({ at }) => at,
-      );
+      const log = withQueued(stored, queued);
       set({
-        log: readings.length + waivers.length === 0 ? EMPTY_LOG : { readings, waivers },
+        log: log.readings.length + log.waivers.length === 0 ? EMPTY_LOG : log,
         kit: kit?.value ?? storedKit,
         unsent: queued.length,
       });
@@ -147,8 +138,7 @@ export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs
       sending = true;
       const kit = batch.find((each) => each.kind === "kit");
       const answer = await line.send({
-        readings: batch.flatMap((each) => (each.kind === "reading" ? [each.value] : [])),
-        waivers: batch.flatMap((each) => (each.kind === "waiver" ? [each.value] : [])),
+        ...sorted(batch),
         ...(kit ? { kit: kit.value } : {}),
       });
       sending = false;
@@ -171,18 +161,7 @@ export function createLog(machineId: string, line: LogLine, shelf: Shelf, waitMs
         const key = keyOf(each);
         for (const place of [shelf, overflow]) if (place.getItem(key) === JSON.stringify(each)) place.removeItem(key);
       }
-      stored = {
-        readings: joined(
-          stored.readings,
-          batch.flatMap((each) => (each.kind === "reading" ? [each.value] : [])),
-          ({ takenAt }) => takenAt,
-        ),
-        waivers: joined(
-          stored.waivers,
-          batch.flatMap((each) => (each.kind === "waiver" ? [each.value] : [])),
-          ({ at }) => at,
-        ),
-      };
+      stored = withQueued(stored, batch);
       storedKit = batch.find((each) => each.kind === "kit")?.value ?? storedKit;
       show();
     };
@@ -228,6 +207,23 @@ function jsonOf(text: string): unknown {
   } catch {
     return null;
   }
+}
+
+/** Readings and waivers of a queue, apart. */
+function sorted(queued: readonly Queued[]): { readings: Reading[]; waivers: Waiver[] } {
+  return {
+    readings: queued.flatMap((each) => (each.kind === "reading" ? [each.value] : [])),
+    waivers: queued.flatMap((each) => (each.kind === "waiver" ? [each.value] : [])),
+  };
+}
+
+/** A log with what is queued on top of it. */
+function withQueued({ readings, waivers }: Log, queued: readonly Queued[]): Log {
+  const more = sorted(queued);
+  return {
+    readings: joined(readings, more.readings, ({ takenAt }) => takenAt),
+    waivers: joined(waivers, more.waivers, ({ at }) => at),
+  };
 }
 
 /** Both lists, what is in both as the second has it, in the order of time. */

@@ -8,6 +8,7 @@ import { type Built, built } from "./built";
 import { type Uncertain, uncertainOf } from "./doubts";
 import type { SingleFault } from "./faults";
 import { bareMetal } from "./ohms";
+import { printedOn } from "./predict";
 import { shows } from "./probe";
 import { nominalsOf, settle } from "./settle";
 import { NOW, type Situation } from "./situation";
@@ -58,7 +59,7 @@ export class SimulatedBench {
     const { hidden } = this;
     switch (at.kind) {
       case "fuse":
-        return hidden?.fault.eyes.fuse === at.subject ? hidden.size : this.printed(at.subject);
+        return hidden?.fault.eyes.fuse === at.subject ? hidden.size : printedOn(this.figures, at.subject);
       case "turns":
         return hidden?.fault.eyes.turns === at.part ? 0 : 1;
       case "ohms": {
@@ -74,11 +75,6 @@ export class SimulatedBench {
         return this.shown(instrument, at.probe.kind, shows(machine, point, at.probe) ?? 0);
       }
     }
-  }
-
-  private printed(subject: string): number {
-    const part = this.figures.partOf.get(subject);
-    return this.figures.wireOf.get(subject)?.fuse?.ratingA ?? (part?.kind === "fuse" ? part.fuse.ratingA : 0);
   }
 
   /** What an instrument makes of a value: its gain is off once and for all, its last digits each time. */

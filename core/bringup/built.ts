@@ -1,5 +1,5 @@
 import type { Machine } from "../machine/schema";
-import { isConsumer } from "../machine/terminals";
+import { inputTerminals, isConsumer } from "../machine/terminals";
 import { buildCircuit } from "../network/build";
 import { type Branch, type Circuit, type Emf, endOhm, nodeAt, wireOhm } from "../network/circuit";
 import { openKey, type Topology, TopologyCache } from "../network/topology";
@@ -62,8 +62,8 @@ export function built(machine: Machine, situation: Situation, limits: ReadonlyMa
   const emfs = plain.emfs.map((emf) => fedFrom(emf, situation, limits));
   const inputs = now.parts.flatMap((part): Branch[] => {
     if (!isConsumer(part) || (part.kind !== "converter" && !situation.plugged.has(part.id))) return [];
-    const [plus, minus] = part.kind === "load" ? ["+", "-"] : ["in+", "in-"];
-    const [a, b] = [nodeAt(plain, part.id, plus as string), nodeAt(plain, part.id, minus as string)];
+    const { supply, back } = inputTerminals(part);
+    const [a, b] = [nodeAt(plain, part.id, supply ?? ""), nodeAt(plain, part.id, back ?? "")];
     return a < 0 || b < 0 || a === b ? [] : [{ kind: "bridge", id: plugId(part.id), a, b, ohm: INPUT_OHM, contact: -1 }];
   });
   const key = openKey(plain, NOW);

@@ -1,5 +1,6 @@
 import { INSTRUMENTS, type InstrumentId, instrumentHalf, type ReadQuantity } from "../reference/instruments";
 import { uniformU } from "../reference/tolerances";
+import type { Reading } from "./log";
 
 /** Coverage factor for about 95 % (JCGM 100, 6.2). */
 export const COVERAGE = 2;
@@ -11,6 +12,16 @@ export const COVERAGE = 2;
 export function readingU(instrument: InstrumentId, quantity: ReadQuantity, value: number): number | null {
   const half = instrumentHalf(instrument, quantity, value);
   return half === null ? null : COVERAGE * uniformU(half);
+}
+
+/** Expanded uncertainty of a reading that was taken: as its taker knew it, else by what it was taken with. */
+export function uncertaintyOf({
+  uncertainty,
+  instrument,
+  quantity,
+  value,
+}: Pick<Reading, "uncertainty" | "instrument" | "quantity" | "value">): number {
+  return uncertainty ?? readingU(instrument, quantity, value ?? 0) ?? 0;
 }
 
 /** An instrument's doubt at a reading apart (k = 2): of its gain, as a share, and of its last digits. */

@@ -2,14 +2,13 @@ import type { Figures } from "../figures/figures";
 import type { Command } from "../machine/commands";
 import { type Figure, measured } from "../machine/figure";
 import type { Level, LevelName } from "../machine/load-schema";
-import type { Load } from "../machine/schema";
+import type { Converter, Load } from "../machine/schema";
 import { say } from "../quantity/format";
 import { INSTRUMENTS } from "../reference/instruments";
-import { meterDoubt, readingU } from "./compare";
+import { meterDoubt, uncertaintyOf } from "./compare";
 import { sourceOhm, sureFigure } from "./derive";
 import type { Judged, JudgedStep } from "./judge";
 import type { Reading } from "./log";
-import { runsFree } from "./situation";
 
 /** A figure of the plan that readings put right. */
 export interface Correction {
@@ -25,8 +24,7 @@ export interface Correction {
 
 /** What a reading's doubt is as a share, for the figure's tolerance. */
 function toleranceOf(reading: Reading): number {
-  const u = reading.uncertainty ?? readingU(reading.instrument, reading.quantity, reading.value ?? 0) ?? 0;
-  const share = reading.value ? Math.abs(u / reading.value) : 0;
+  const share = reading.value ? Math.abs(uncertaintyOf(reading) / reading.value) : 0;
   return Math.min(1, Math.ceil(share * 1000) / 1000);
 }
 
@@ -54,19 +52,13 @@ export function correctionsOf(figures: Figures, judged: Judged): Correction[] {
 
 function correctionOf(figures: Figures, { step }: JudgedStep, reading: Reading): Correction | null {
   const { value } = reading;
-  if (value === null || !(value > 0)) return null;
-  const what = step.id.slice(step.id.indexOf(":") + 1);
-  if (step.quantity === "amps") {
-    const load = figures.partOf.get(step.about[0] ?? "");
-    if (load?.kind !== "load") return null;
-    if (step.stage === "single")
-      return levelCorrection(load, what.startsWith("gentle") || runsFree(load) ? "idle" : "run", value / load.count, reading);
-    if (step.stage !== "loaded") return null;
-    const mode = /^mode (\S+)(?: own)? amps/.exec(what)?.[1];
-    if (mode !== undefined) return cellCorrection(figures, load, mode, value, reading);
-    return what.startsWith("stall ") ? levelCorrection(load, "stall", atNominal(load, step, value), reading) : null;
-  }
-  return step.quantity === "volts" && step.stage === "tree" ? outputCorrection(figures, what, value, reading) : null;
+  const { tells } = step;
+  if (tells === null || value === null || !(value > 0)) return null;
+  const part = figures.partOf.get(tells.kind === "output" ? tells.converter : tells.load);
+  if (tells.kind === "output") return part?.kind === "converter" ? outputCorrection(part, value, reading) : null;
+  if (part?.kind !== "load") return null;
+  if (tells.kind === "cell") return cellCorrection(figures, part, tells.mode, value, reading);
+  return levelCorrection(part, tells.level, tells.level === "stall" ? atNominal(part, step, value) : value / part.count, reading);
 }
 
 /** A held motor is its winding: at its nominal volts it would draw this. */
@@ -86,13 +78,8 @@ const LEVEL_WORDS: Readonly<Record<LevelName, string>> = {
 function levelCorrection(load: Load, level: LevelName, each: number, reading: Reading): Correction | null {
   const before = load.levels?.[level];
   if (before?.provenance === "measured" && !differs(before.value, each)) return null;
-  const { estimate: kept, ...known } = before ?? {};
-  const estimate = kept ?? (before ? { value: before.value, provenance: before.provenance } : undefined);
-  const after: Level = {
-    ...withoutRange(known),
-    ...asFigure(each, reading),
-    ...(estimate && estimate.provenance !== "measured" ? { estimate } : {}),
-  };
+  const { estimate: _estimate, ...known } = before ?? {};
+  const after: Level = { ...withoutRange(known), ...asFigure(each, reading), ...estimateOf(before) };
   return {
     id: `${level} ${load.id}`,
     what: `${load.name}: ${LEVEL_WORDS[level]}${load.count > 1 ? " of one piece" : ""}`,
@@ -101,6 +88,13 @@ function levelCorrection(load: Load, level: LevelName, each: number, reading: Re
     why: `Read by ${INSTRUMENTS[reading.instrument].name}. ${before ? "What the plan had is kept beside it." : ""}`.trim(),
     command: { type: "updatePart", id: load.id, changes: { levels: { ...load.levels, [level]: after } } },
   };
+}
+
+/** What the plan had before anything was read, to be kept beside a reading. */
+export function estimateOf(before: Level | undefined): Pick<Level, "estimate"> {
+  const estimate =
+    before?.estimate ?? (before && before.provenance !== "measured" ? { value: before.value, provenance: before.provenance } : undefined);
+  return estimate ? { estimate } : {};
 }
 
 /** A range and a derivation are of the estimate, not of what was read. */
@@ -128,15 +122,13 @@ function cellCorrection(figures: Figures, load: Load, mode: string, amps: number
       type: "setCell",
       loadId: load.id,
       modeId: mode,
-      cell: cell.state === "amps" ? { ...cell, measured: figure } : { ...cell, measured: figure },
+      cell: { ...cell, measured: figure },
     },
   };
 }
 
-function outputCorrection(figures: Figures, what: string, volts: number, reading: Reading): Correction | null {
-  const id = /rail (\S+)$/.exec(what)?.[1];
-  const part = id === undefined ? undefined : figures.partOf.get(id);
-  if (part?.kind !== "converter" || (part.outputV.provenance === "measured" && !differs(part.outputV.value, volts))) return null;
+function outputCorrection(part: Converter, volts: number, reading: Reading): Correction | null {
+  if (part.outputV.provenance === "measured" && !differs(part.outputV.value, volts)) return null;
   return {
     id: `output ${part.id}`,
     what: `${part.name}: output`,

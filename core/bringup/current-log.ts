@@ -1,3 +1,9 @@
+import type { Command } from "../machine/commands";
+import { freshId } from "../machine/defaults";
+import { measured } from "../machine/figure";
+import type { Load, Machine } from "../machine/schema";
+import { estimateOf } from "./corrections";
+
 /** What a log of a current shows: time in s from its start, amps, and volts where they were logged. */
 export interface CurrentLog {
   readonly seconds: readonly number[];
@@ -84,5 +90,56 @@ export function logFigures({ seconds, amps, volts }: CurrentLog): LogFigures | n
     slowest,
     leastVolts: volts ? volts.reduce((min, value) => Math.min(min, value), Number.POSITIVE_INFINITY) : null,
     meanVolts: volts ? voltS / lasts : null,
+  };
+}
+
+/** At most about so many points of a log for drawing: of what lies between two the largest is kept, so that no peak vanishes. */
+export function thinned({ seconds, amps }: CurrentLog, most: number): { at: number; amps: number }[] {
+  const step = Math.max(1, Math.floor(seconds.length / most));
+  return Array.from({ length: Math.ceil(seconds.length / step) }, (_, k) => ({
+    at: seconds[k * step] ?? 0,
+    amps: Math.max(...amps.slice(k * step, (k + 1) * step)),
+  }));
+}
+
+/** Where a figure of a log goes that makes a mode of its own. */
+export const NEW_MODE = "new";
+/** Currents of a load by themselves, whatever the mode. */
+const LEVELS = { "level run": "run", "level start": "start", "level stall": "stall" } as const;
+
+/** A log has its lasting short modes from so many seconds down. */
+const SHORT_S = 600;
+
+/**
+ * What puts a logged current of a load into the plan.
+ * @param target a mode's id, NEW_MODE, or a level of the load by itself: "level run", "level start", "level stall"
+ * @param amps of all its pieces together
+ * @param lasts how long was logged, s
+ */
+export function logCommand(machine: Machine, load: Load, target: string, amps: number, lasts: number): Command {
+  const figure = measured(amps);
+  if (target in LEVELS) {
+    const name = LEVELS[target as keyof typeof LEVELS];
+    const each = { ...measured(Number((amps / load.count).toPrecision(4))), ...estimateOf(load.levels?.[name]) };
+    return { type: "updatePart", id: load.id, changes: { levels: { ...load.levels, [name]: each } } };
+  }
+  if (target !== NEW_MODE) {
+    const cell = load.cells[target];
+    const as = !cell || cell.state === "off" ? ({ state: "amps", amps: figure } as const) : { ...cell, measured: figure };
+    return { type: "setCell", loadId: load.id, modeId: target, cell: as };
+  }
+  const like = machine.modes[1] ?? machine.modes[0];
+  return {
+    type: "batch",
+    label: `Mode as logged: ${load.name}`,
+    commands: [
+      {
+        type: "addMode",
+        name: `${load.name}, as logged`.slice(0, 80),
+        lastsS: lasts < SHORT_S ? Math.max(1, Math.round(lasts)) : null,
+        ...(like ? { copyFrom: like.id } : {}),
+      },
+      { type: "setCell", loadId: load.id, modeId: freshId("m", machine.modes), cell: { state: "amps", amps: figure } },
+    ],
   };
 }

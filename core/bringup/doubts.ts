@@ -8,6 +8,8 @@ import type { OperatingPoint } from "../network/point";
 import { standardU, type ToleranceFigure, togetherness, uniformU } from "../reference/tolerances";
 import { runResistance } from "../wires/resistance";
 import type { Built } from "./built";
+import { COVERAGE, together } from "./compare";
+import type { Sure } from "./derive";
 import type { Sensitivity } from "./sensitivity";
 import { BENCH_C, isLogic, NOW } from "./situation";
 
@@ -38,6 +40,19 @@ export function wirePieces(machine: Machine, wire: Wire, conductorC = BENCH_C): 
     fuse: wire.fuse ? fuseOhm(wire.fuse) : 0,
     resistor: builtInOhm(wire),
   };
+}
+
+/** A wire's resistance as planned, what was found beyond the plan left out: cold, with fresh contacts, and its doubt (k = 2). */
+export function plannedOhm(machine: Machine, wire: Wire): Sure {
+  const { run, contacts, fuse, resistor } = wirePieces(machine, { ...wire, extraOhm: undefined });
+  const u = together(
+    run * standardU("wire length", wire.lengthM ?? GUESSED),
+    run * standardU("wire resistance", undefined),
+    contacts * standardU("contact", undefined),
+    fuse * standardU("fuse resistance", undefined),
+    resistor * standardU("resistor", wire.resistorOhm),
+  );
+  return { value: run + contacts + fuse + resistor, u: COVERAGE * u };
 }
 
 const partsOf = oncePer((machine: Machine) => new Map<string, Part>(machine.parts.map((part) => [part.id, part])));

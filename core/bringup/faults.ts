@@ -3,15 +3,17 @@ import { fuseSites } from "../figures/fuse-sites";
 import { wireName } from "../figures/names";
 import { railVolts } from "../figures/rails";
 import { groupBy } from "../machine/group";
-import type { Part, Wire } from "../machine/schema";
+import type { Wire } from "../machine/schema";
 import { isConsumer, terminalName } from "../machine/terminals";
-import { railOrigin } from "../machine/tree";
+import { type Rail, railOrigin } from "../machine/tree";
 import { type Branch, type Circuit, nodeAt } from "../network/circuit";
-import { say } from "../quantity/format";
+import { capital, say } from "../quantity/format";
 import { ratingsOf } from "../reference/fuses";
 import { isPluggedIn } from "./built";
 import { FAULT_LINK } from "./ohms";
 import { moves } from "./situation";
+import { feedTerminals } from "./stages/powered";
+import { railEnds } from "./stages/rails";
 
 /** What goes wrong once when a machine is built. `size` is what is not known of it: Ω of a joint, the factor of a regulator's volts. */
 export type FaultKind =
@@ -106,7 +108,7 @@ function jointFaults(figures: Figures): SingleFault[] {
       ...plain,
       id: `open ${wire.id}`,
       kind: wire.fuse ? "blown fuse" : "open joint",
-      words: wire.fuse ? `${cap(name)} is open: its fuse blown or missing, or an end loose` : `${cap(name)} is ${missing}`,
+      words: wire.fuse ? `${capital(name)} is open: its fuse blown or missing, or an end loose` : `${capital(name)} is ${missing}`,
       look: wire.fuse ? `Pull its fuse and measure it out of its holder. ${look}` : look,
       weight: 1,
       change: (circuit) => withBranch(circuit, i, { ohm: OPEN_OHM }),
@@ -176,9 +178,9 @@ function wrongFuses(figures: Figures): SingleFault[] {
 function shortFaults(figures: Figures): SingleFault[] {
   const { circuit } = figures.solved;
   return figures.machine.parts.flatMap((part): SingleFault[] => {
-    const pair = inputOf(part);
+    const pair = feedTerminals(part);
     if (!pair || circuit.feeds.has(part.id)) return [];
-    const [a, b] = [nodeAt(circuit, part.id, pair[0]), nodeAt(circuit, part.id, pair[1])];
+    const [a, b] = [nodeAt(circuit, part.id, pair.plus), nodeAt(circuit, part.id, pair.minus)];
     if (a < 0 || b < 0 || a === b) return [];
     return [
       {
@@ -195,23 +197,16 @@ function shortFaults(figures: Figures): SingleFault[] {
   });
 }
 
-/** Plus and minus that a part is fed by. */
-function inputOf(part: Part): readonly [string, string] | null {
-  if (part.kind === "load") return ["+", "-"];
-  return part.kind === "driver" || part.kind === "converter" ? ["in+", "in-"] : null;
-}
-
 function joinedRails(figures: Figures): SingleFault[] {
   const { circuit } = figures.solved;
   const { rails } = figures.ledger;
-  const plus = (origin: string) => {
-    const part = figures.partOf.get(origin);
-    const terminal = part?.kind === "converter" ? "out+" : part?.kind === "driver" || part?.kind === "load" ? "5v" : "+";
-    return nodeAt(circuit, origin, terminal);
+  const plus = (rail: Rail) => {
+    const ends = railEnds(figures, rail);
+    return ends ? nodeAt(circuit, ends.plus.part, ends.plus.terminal) : -1;
   };
   return rails.flatMap((one, r) =>
     rails.slice(r + 1).flatMap((other): SingleFault[] => {
-      const [a, b] = [plus(one.origin), plus(other.origin)];
+      const [a, b] = [plus(one), plus(other)];
       if (a < 0 || b < 0 || a === b) return [];
       return [
         {
@@ -232,12 +227,12 @@ function joinedRails(figures: Figures): SingleFault[] {
 function reversedParts(figures: Figures): SingleFault[] {
   const { circuit } = figures.solved;
   return figures.machine.parts.flatMap((part): SingleFault[] => {
-    const pair = inputOf(part);
+    const pair = feedTerminals(part);
     if (!pair || !isConsumer(part) || circuit.feeds.has(part.id)) return [];
-    const [a, b] = [nodeAt(circuit, part.id, pair[0]), nodeAt(circuit, part.id, pair[1])];
-    const into = figures.machine.wires.findIndex(({ to, role }) => role === "supply" && to.part === part.id && to.terminal === pair[0]);
+    const [a, b] = [nodeAt(circuit, part.id, pair.plus), nodeAt(circuit, part.id, pair.minus)];
+    const into = figures.machine.wires.findIndex(({ to, role }) => role === "supply" && to.part === part.id && to.terminal === pair.plus);
     const home = figures.machine.wires.findIndex(
-      ({ from, role }) => role === "return" && from.part === part.id && from.terminal === pair[1],
+      ({ from, role }) => role === "return" && from.part === part.id && from.terminal === pair.minus,
     );
     if (a < 0 || b < 0 || into < 0 || home < 0) return [];
     return [
@@ -279,7 +274,7 @@ function swappedWires(figures: Figures): SingleFault[] {
   const { machine, ledger } = figures;
   const ends = machine.wires.flatMap((wire, index) => {
     const part = figures.partOf.get(wire.to.part);
-    const plus = part && inputOf(part)?.[0];
+    const plus = part && feedTerminals(part)?.plus;
     return wire.role === "supply" && part && isConsumer(part) && wire.to.terminal === plus
       ? [{ wire, index, part, origin: railOrigin(ledger, part.id) }]
       : [];
@@ -373,8 +368,4 @@ export function tellingSize(figures: Figures, fault: SingleFault): number {
   const amps = wire ? (figures.wires[id]?.worst.amps ?? 0) : (figures.parts[id]?.worst.amps ?? 0);
   const volts = railVolts(figures, part) || Math.max(...figures.ledger.rails.map((rail) => rail.volts));
   return amps > 1e-3 ? Math.min(200, (TELLS * volts) / amps) : middle;
-}
-
-function cap(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

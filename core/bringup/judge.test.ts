@@ -1,13 +1,21 @@
 import { describe, expect, it } from "vitest";
+import { carillon } from "@/demo/carillon";
 import { marbleLift } from "@/demo/marble-lift";
+import { reedcutter } from "@/demo/reedcutter";
 import { readAt } from "@/tests/cases/bring-up";
 import { must } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
-import type { Machine } from "../machine/schema";
+import { typical } from "../machine/figure";
+import type { Machine, Pack } from "../machine/schema";
+import type { InstrumentId } from "../reference/instruments";
+import { settledTemperature } from "../wires/ampacity";
+import { passBand } from "./compare";
 import { correctionsOf } from "./corrections";
 import { compare, judge } from "./judge";
 import { EMPTY_LOG, type Log } from "./log";
 import { bringUpOf } from "./plan";
+import { BENCH_C } from "./situation";
+import { bandExpect, shownMost } from "./steps";
 import { USUAL_KIT } from "./types";
 
 const judged = (machine: Machine, log: Log) => {
@@ -18,6 +26,82 @@ const stepIn = (machine: Machine, log: Log, ending: string) =>
   judged(machine, log)
     .stages.flatMap(({ steps }) => steps)
     .find(({ step }) => step.id.endsWith(ending));
+
+describe("what is expected is never more lenient than what is known", () => {
+  const soaked = (machine: Machine) => {
+    const { figures } = analyse(machine);
+    const soak = bringUpOf(figures).stages.find(({ id }) => id === "soak");
+    return { figures, steps: soak?.steps ?? [] };
+  };
+
+  it.each([
+    ["Reedcutter", () => reedcutter(true)],
+    ["Carillon", () => carillon(true)],
+    ["Marble lift", () => marbleLift(true)],
+    [
+      "Reedcutter, its lights on at night",
+      () => must(reedcutter(true), { type: "setCell", loadId: "deck-light", modeId: "parked", cell: { state: "amps", amps: typical(12) } }),
+    ],
+  ] as const)("%s: a wire in the soak rises by what this mode warms it, and stays off its limit by the thermometer's doubt", (_, make) => {
+    const { figures, steps } = soaked(make());
+    const wires = steps.filter(({ id }) => id.startsWith("soak:wire"));
+    const rises = figures.modes.map((__, m) => (id: string) => {
+      const figure = figures.wires[id];
+      const wire = figures.wireOf.get(id);
+      return figure?.ampacity && wire ? settledTemperature(wire, figure.ampacity, Math.abs(figure.amps[m] ?? 0)) - figure.ampacity.airC : 0;
+    });
+    // All wires of one soak are of one mode.
+    const fits = rises.filter((rise) =>
+      wires.every(({ expect: each, about: [id = ""] }) => each.kind !== "band" || each.band.value <= BENCH_C + rise(id) + 1e-9),
+    );
+    expect(fits.length).toBeGreaterThan(0);
+    for (const { expect: each, about } of wires) {
+      if (each.kind !== "band") continue;
+      const most = figures.wires[about[0] ?? ""]?.ampacity?.maxC ?? 0;
+      expect(each.band.ceiling).toBeLessThanOrEqual(most - 15 - each.band.meterU + 0.01);
+    }
+  });
+
+  it("a plan that itself is past what may be is to be settled first", () => {
+    const band = { value: 80, planLow: 70, planHigh: 90, meterU: 1, ceiling: 75 };
+    expect(bandExpect(band, "celsius")).toMatchObject({ kind: "ask" });
+    expect(bandExpect({ ...band, value: 74 }, "celsius")).toMatchObject({ kind: "band" });
+    expect(bandExpect({ ...band, ceiling: undefined, floor: 81 }, "volts")).toMatchObject({ kind: "ask" });
+    expect(shownMost("probe", "celsius", 85)).toBeLessThan(85);
+  });
+
+  it("a rested pack may show what its chemistry says, and where nobody said of it that is asked for", () => {
+    const machine = reedcutter(true);
+    const resting = (change: (pack: Pack) => Pack) => {
+      const changed = { ...machine, parts: machine.parts.map((part) => (part.kind === "pack" ? change(part) : part)) };
+      return stepIn(changed, EMPTY_LOG, `rest ${machine.parts.find(({ kind }) => kind === "pack")?.id}`)?.step.expect;
+    };
+    const bare = ({ fullV: _full, lowV: _low, chemistry: _chemistry, series: _series, ...pack }: Pack): Pack => pack;
+    expect(resting(bare)).toMatchObject({ kind: "ask" });
+    const cells = resting((pack) => ({ ...bare(pack), chemistry: "lifepo4_energy", series: 8 }));
+    // Eight cells that are charged to 3.65 V each (handbook table of chemistries).
+    expect(cells).toMatchObject({ kind: "band", band: { planHigh: 29.2 } });
+    expect(resting((pack) => ({ ...bare(pack), fullV: typical(29), lowV: typical(24) }))).toMatchObject({
+      kind: "band",
+      band: { planLow: 24, planHigh: 29 },
+    });
+  });
+
+  it("a reading is in doubt by what it was taken with, not by what is at hand today", () => {
+    const machine = marbleLift(true);
+    const found = judged(machine, EMPTY_LOG).stages.flatMap(({ steps }) => steps);
+    const step = found.find(
+      ({ step: { expect: each, quantity, stage } }) => stage === "tree" && each.kind === "band" && quantity === "volts",
+    )?.step;
+    if (step?.expect.kind !== "band") throw new Error("a band is expected");
+    const { high } = passBand(step.expect.band);
+    const just = high + 0.2 * step.expect.band.meterU;
+    const taken = (instrument: InstrumentId) => stepIn(machine, readAt(machine, step.id, just, { instrument }), step.id)?.state;
+    expect(taken(step.instrument)).not.toBe("holds");
+    expect(taken("pocket")).toBe("holds");
+    expect(taken("bench")).toBe("outside");
+  });
+});
 
 describe("stages", () => {
   it("open one after the other: when the one before holds, or is left with a reason", () => {

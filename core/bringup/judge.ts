@@ -1,7 +1,7 @@
 import type { Figures } from "../figures/figures";
 import type { Part, Wire } from "../machine/schema";
 import type { Signal } from "../machine/signal-schema";
-import { type Standing, standingOf, together } from "./compare";
+import { type Standing, standingOf, together, uncertaintyOf } from "./compare";
 import type { Log, Reading, Waiver } from "./log";
 import type { BringUp, Expect, Stage, Step } from "./types";
 
@@ -72,7 +72,7 @@ export function expectedOf(expect: Expect): number | null {
   return null;
 }
 
-/** How a reading stands to what is expected now. `uncertainty`: its own, in place of the instrument's. */
+/** How a reading stands to what is expected now. `uncertainty`: its own, in place of that of the step's instrument. */
 export function compare(expect: Expect, value: number | null, uncertainty: number | null): { state: Standing | "noted"; beyond: number } {
   switch (expect.kind) {
     case "ask":
@@ -123,12 +123,17 @@ function isStale(basis: string, step: Step, reading: Reading, state: Standing | 
   return Math.abs(now - reading.expected) > MOVED_SHARE * halfOf(step.expect) + 1e-9 * Math.abs(now);
 }
 
+/** What a reading is in doubt by where that is not what the step's instrument has: its taker knew better, or took another. */
+export function ownUncertainty(step: Step, reading: Reading): number | null {
+  return reading.uncertainty !== null || reading.instrument !== step.instrument ? uncertaintyOf(reading) : null;
+}
+
 function judgeStep(figures: Figures, step: Step, readings: ReadonlyMap<string, Reading>, waivers: readonly Waiver[]): JudgedStep {
   const reading = readings.get(step.id) ?? null;
   const waiver = waivers.find((each) => each.step === step.id) ?? null;
   const basis = basisOf(figures, step);
   if (!reading) return { step, state: waiver ? "waived" : "open", reading, beyond: 0, waiver, basis };
-  const { state, beyond } = compare(step.expect, reading.value, reading.uncertainty);
+  const { state, beyond } = compare(step.expect, reading.value, ownUncertainty(step, reading));
   const stale = isStale(basis, step, reading, state);
   if (waiver && (stale || state === "outside" || state === "look") && waiver.at >= reading.takenAt)
     return { step, state: "waived", reading, beyond, waiver, basis };

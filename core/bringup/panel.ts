@@ -1,4 +1,4 @@
-import { readingU } from "./compare";
+import { uncertaintyOf } from "./compare";
 import { type Trim, type TrimPoint, trimOf } from "./derive";
 import type { Reading } from "./log";
 
@@ -12,9 +12,9 @@ const PANEL_DIGIT_V = 0.1;
 /** A panel meter against the reference it was compared with, as far as it was read; null where it was not. */
 export function panelOf(readings: readonly Reading[]): { points: TrimPoint[]; trim: Trim; allowed: number } | null {
   const points = readings.flatMap((reading): TrimPoint[] => {
-    const { step, struck, value, expected, instrument, uncertainty } = reading;
+    const { step, struck, value, expected } = reading;
     if (step !== PANEL_STEP || struck || value === null || expected === null) return [];
-    return [{ shown: value, reference: { value: expected, u: uncertainty ?? readingU(instrument, "volts", expected) ?? 0 } }];
+    return [{ shown: value, reference: { value: expected, u: uncertaintyOf({ ...reading, value: expected }) } }];
   });
   const trim = trimOf(points);
   if (!trim) return null;

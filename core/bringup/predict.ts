@@ -27,6 +27,12 @@ export function observableKey(at: Observable): string {
   }
 }
 
+/** The amps printed on the planned fuse of a wire or fuse block; 0 without one. */
+export function printedOn({ wireOf, partOf }: Figures, subject: string): number {
+  const part = partOf.get(subject);
+  return wireOf.get(subject)?.fuse?.ratingA ?? (part?.kind === "fuse" ? part.fuse.ratingA : 0);
+}
+
 /** A machine with one fault, as far as it was asked: solved points by situation, bare metal by the state of its contacts. */
 interface Faulty {
   readonly points: Map<string, { built: Built; point: OperatingPoint }>;
@@ -91,7 +97,7 @@ export class Predictor {
   value(at: Observable, fault: SingleFault | null, size = 1): number {
     switch (at.kind) {
       case "fuse":
-        return fault?.eyes.fuse === at.subject ? size : this.printed(at.subject);
+        return fault?.eyes.fuse === at.subject ? size : printedOn(this.figures, at.subject);
       case "turns":
         return fault?.eyes.turns === at.part ? 0 : 1;
       case "ohms":
@@ -101,12 +107,6 @@ export class Predictor {
         return shows(machine, point, at.probe) ?? 0;
       }
     }
-  }
-
-  private printed(subject: string): number {
-    const wire = this.figures.wireOf.get(subject);
-    const part = this.figures.partOf.get(subject);
-    return wire?.fuse?.ratingA ?? (part?.kind === "fuse" ? part.fuse.ratingA : 0);
   }
 
   private ohms(at: Observable & { kind: "ohms" }, fault: SingleFault | null, size: number): number {

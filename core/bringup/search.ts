@@ -1,7 +1,7 @@
 import type { Figures } from "../figures/figures";
 import { readingU, type Standing } from "./compare";
 import { singleFaults } from "./faults";
-import { compare } from "./judge";
+import { compare, ownUncertainty } from "./judge";
 import type { Log, Reading } from "./log";
 import { type Candidate, candidatesOf, halvingOf, type NextReading, nextReading } from "./next";
 import { observableKey, Predictor } from "./predict";
@@ -74,7 +74,7 @@ export class Search {
   weigh(log: Log): Weighed[] {
     return log.readings.flatMap((reading: Reading) => {
       const step = reading.step === null || reading.struck ? undefined : this.steps.get(reading.step);
-      return (step && weighed(step, reading.value, reading.uncertainty)) ?? [];
+      return (step && weighed(step, reading.value, ownUncertainty(step, reading))) ?? [];
     });
   }
 

@@ -3,12 +3,13 @@ import { wireName } from "../figures/names";
 import type { TerminalRef, Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { say } from "../quantity/format";
-import { INSTRUMENTS, type InstrumentId } from "../reference/instruments";
+import { INSTRUMENTS, type InstrumentId, type ReadQuantity } from "../reference/instruments";
 import { type Band, readingU, tooCoarse } from "./compare";
 import { type Probe, probeKey } from "./probe";
 import type { Situation } from "./situation";
 import { expectedAt, type Stand, standOf, undecided } from "./stand";
-import type { Expect, Kit, Observable, Place, StageId, Step } from "./types";
+import type { Expect, Kit, Observable, Place, StageId, Step, Tells } from "./types";
+import { READ_DIMENSIONS } from "./words";
 
 /** What stages are made from: the plan's figures, what there is to read with, and machines on the bench, each solved once. */
 export interface Maker {
@@ -86,6 +87,7 @@ interface Said {
   outside: string;
   about: readonly string[];
   grave?: boolean;
+  tells?: Tells | undefined;
 }
 
 /** A reading that the network expects. `bounds`: what no reading may pass, whatever is planned; before the instrument's doubt. */
@@ -110,7 +112,6 @@ export function networkStep(
     floor: bounds.least === undefined || isOff ? undefined : bounds.least + meterU,
     ceiling: bounds.most === undefined ? undefined : bounds.most - meterU,
   };
-  const never = outOfBounds(value, bounded, quantity);
   const plain = bandOf(value, planU, meterU, bounded, quantity === "amps");
   const { decide: missing, moves } = undecided(stand, probe, value);
   // What nobody knows of pulls one way only.
@@ -118,14 +119,12 @@ export function networkStep(
   const expect: Expect =
     stand.point.status !== "solved"
       ? { kind: "ask", missing: "The plan has no operating point here: its voltage collapses. Settle that first." }
-      : never !== null
-        ? { kind: "ask", missing: never }
-        : missing.length > 0
-          ? {
-              kind: "ask",
-              missing: `What ${missing.map((id) => maker.figures.partOf.get(id)?.name ?? id).join(", ")} draws is not known. Read it here: it becomes the plan's figure.`,
-            }
-          : { kind: "band", band };
+      : missing.length > 0 && !isBeyond(band)
+        ? {
+            kind: "ask",
+            missing: `What ${missing.map((id) => maker.figures.partOf.get(id)?.name ?? id).join(", ")} draws is not known. Read it here: it becomes the plan's figure.`,
+          }
+        : bandExpect(band, quantity);
   return {
     id: `${said.stage}:${said.what}`,
     stage: said.stage,
@@ -138,6 +137,7 @@ export function networkStep(
     outside: said.outside,
     about: said.about,
     grave: said.grave ?? false,
+    tells: said.tells ?? null,
     coarse:
       expect.kind === "band" && tooCoarse(band)
         ? `${INSTRUMENTS[instrument].name} reads this to ±${say(meterU, quantity === "volts" ? "voltage" : "current", "up")}: too coarse for what the plan leaves. Use a better one if you can.`
@@ -148,12 +148,27 @@ export function networkStep(
 /** Share of the least volts below which a part is off by plan. */
 const OFF_SHARE = 0.3;
 
-/** What is wrong with a plan that itself expects what no reading may show; null: nothing. */
-function outOfBounds(value: number, { floor, ceiling }: Pick<Band, "floor" | "ceiling">, quantity: "volts" | "amps"): string | null {
-  const said = say(value, quantity === "volts" ? "voltage" : "current");
-  if (floor !== undefined && value < floor) return `By the plan itself it gets ${said} here, and the part needs more. Settle that first.`;
-  if (ceiling !== undefined && value > ceiling) return `By the plan itself there are ${said} here, more than may be. Settle that first.`;
-  return null;
+/** Whether a plan itself expects what no reading may show. */
+function isBeyond({ value, floor, ceiling }: Band): boolean {
+  return (floor !== undefined && value < floor) || (ceiling !== undefined && value > ceiling);
+}
+
+/** What a band expects; a plan that itself expects what no reading may show has to be settled first. */
+export function bandExpect(band: Band, quantity: "volts" | "amps" | "celsius"): Expect {
+  if (!isBeyond(band)) return { kind: "band", band };
+  const said = say(band.value, READ_DIMENSIONS[quantity]);
+  return {
+    kind: "ask",
+    missing:
+      band.floor !== undefined && band.value < band.floor
+        ? `By the plan itself it gets ${said} here, and the part needs more. Settle that first.`
+        : `By the plan itself it is ${said} here, more than may be. Settle that first.`,
+  };
+}
+
+/** The most an instrument may show of what may be `most` in truth: its own doubt taken off. */
+export function shownMost(instrument: InstrumentId, quantity: ReadQuantity, most: number): number {
+  return most - (readingU(instrument, quantity, most) ?? 0);
 }
 
 /** A reading the network has no part in. */
@@ -171,6 +186,7 @@ export function plainStep(said: Said & { quantity: Step["quantity"]; instrument:
     outside,
     about,
     grave: said.grave ?? false,
+    tells: said.tells ?? null,
     coarse: null,
   };
 }

@@ -1,3 +1,4 @@
+import type { LevelName } from "../machine/load-schema";
 import type { TerminalRef } from "../machine/schema";
 import type { InstrumentId, ReadQuantity } from "../reference/instruments";
 import type { Band } from "./compare";
@@ -44,6 +45,12 @@ export type Expect =
   /** Nothing can be said before this is known; the reading is kept all the same. */
   | { readonly kind: "ask"; readonly missing: string };
 
+/** A figure of the plan that a reading tells: a load's level, a load's current in a mode, a converter's output. */
+export type Tells =
+  | { readonly kind: "level"; readonly load: string; readonly level: LevelName }
+  | { readonly kind: "cell"; readonly load: string; readonly mode: string }
+  | { readonly kind: "output"; readonly converter: string };
+
 /** One thing to read or look at. */
 export interface Step {
   /** Stable over plans and sessions: stage, what, and where. */
@@ -62,6 +69,8 @@ export interface Step {
   readonly about: readonly string[];
   /** Outside of what is expected, nothing may get power: something can burn, be destroyed or move unasked. */
   readonly grave: boolean;
+  /** Figure of the plan that the reading puts right; null where it puts none. */
+  readonly tells: Tells | null;
   /** The instrument is too coarse to tell, in a sentence. */
   readonly coarse: string | null;
 }

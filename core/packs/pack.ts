@@ -25,6 +25,13 @@ export function fullVoltsOf(pack: Pack, coldestC: number | undefined): number | 
   return packVolts(chemistryOf(pack.chemistry), pack.series, coldestC).highestV;
 }
 
+/** The lowest a pack may rest at, V: as entered, else where its chemistry is to be cut off; null where neither tells. */
+export function emptyVoltsOf(pack: Pack): number | null {
+  if (pack.lowV) return pack.lowV.value;
+  if (pack.chemistry === undefined || !pack.series) return null;
+  return packVolts(chemistryOf(pack.chemistry), pack.series).cutV;
+}
+
 /** Resistance of a pack against its figure at 25 °C, new and half full; 1 where its chemistry is not known. */
 export function ohmFactor(pack: Pack, ambientC: number, charge: number | null): number {
   if (pack.chemistry === undefined) return 1;

@@ -55,6 +55,11 @@ test("readings are typed with the keyboard, kept, and lead on; one that is outsi
   await field(page).fill("hot");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("alert").filter({ hasText: "hot" })).toBeVisible();
+  // What was typed is there again after a look at another step.
+  await page.getByRole("button", { name: "Next", exact: true }).click();
+  await expect(page.getByRole("heading", { name: "Fuse of Slide switch's feed" })).toBeHidden();
+  await page.getByRole("button", { name: "Back", exact: true }).click();
+  await expect(field(page)).toHaveValue("hot");
   await field(page).fill("15");
   await page.keyboard.press("Enter");
   // A larger fuse than planned is a Stop, stays where it is, and the next stage does not open.
@@ -65,7 +70,12 @@ test("readings are typed with the keyboard, kept, and lead on; one that is outsi
     .getByRole("button", { name: /Power tree alone/ })
     .click();
   await expect(page.getByText("This stage opens when the one before holds")).toBeVisible();
-  await expect.poll(async () => (await stored(app, id)).readings.length).toBe(2);
+  // Smoke is said wherever one stands, in a stage that is not open too.
+  await page.getByRole("button", { name: "Smoke: stop" }).click();
+  await page.getByLabel(/Smoke, heat or smell/).fill("the buck smells");
+  await page.getByRole("button", { name: "Stop here" }).click();
+  await expect(verdicts(page).getByText("Stopped: the buck smells")).toBeVisible();
+  await expect.poll(async () => (await stored(app, id)).readings.length).toBe(3);
   await page.reload();
   await expect(verdicts(page).getByText("Fuse of Slide switch's feed: 15 A")).toBeVisible();
 });

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { meterDoubt, readingU } from "@/core/bringup/compare";
 import { extraOhm, sourceOhm, sureFigure } from "@/core/bringup/derive";
-import { wirePieces } from "@/core/bringup/doubts";
+import { plannedOhm } from "@/core/bringup/doubts";
 import { ammeter } from "@/core/bringup/steps";
 import type { Command } from "@/core/machine/commands";
 import type { Machine } from "@/core/machine/schema";
@@ -45,16 +45,10 @@ function Joint() {
   const [amps, setAmps] = useState<Typed>(EMPTY);
   const wire = machine.wires.find(({ id }) => id === wireId);
   const [v, a] = [numberIn(volts), numberIn(amps)];
-  const pieces = wire && wirePieces(machine, { ...wire, extraOhm: undefined });
-  const planned = pieces ? pieces.run + pieces.contacts + pieces.fuse + pieces.resistor : 0;
-  const plannedU = pieces ? 2 * Math.hypot(0.05 * pieces.run, 0.56 * pieces.contacts, 0.15 * pieces.fuse) : 0;
+  const planned = wire ? plannedOhm(machine, wire) : null;
   const found =
-    wire && v !== null && a !== null
-      ? extraOhm(
-          { value: v, u: readingU(kit.volts, "volts", v) ?? 0 },
-          { value: a, u: readingU(ammeter(kit, a), "amps", a) ?? 0 },
-          { value: planned, u: plannedU },
-        )
+    planned && v !== null && a !== null
+      ? extraOhm({ value: v, u: readingU(kit.volts, "volts", v) ?? 0 }, { value: a, u: readingU(ammeter(kit, a), "amps", a) ?? 0 }, planned)
       : null;
   const command: Command | null =
     wire && found
@@ -89,17 +83,17 @@ function Joint() {
         <NumberField label="across it" dimension="voltage" value={volts} onType={setVolts} />
         <NumberField label="through it" dimension="current" value={amps} onType={setAmps} />
       </div>
-      {wire && v !== null && a !== null && !found && (
+      {planned && v !== null && a !== null && !found && (
         <p className="mt-1 text-sm">
-          Nothing beyond the plan that these readings could tell: the plan gives it {say(planned, "resistance")} (±
-          {say(plannedU, "resistance", "up")}). Doubt is least with a large current.
+          Nothing beyond the plan that these readings could tell: the plan gives it {say(planned.value, "resistance")} (±
+          {say(planned.u, "resistance", "up")}). Doubt is least with a large current.
         </p>
       )}
-      {wire && found && command && (
+      {wire && planned && found && command && (
         <>
           <p className="mt-1 text-sm">
             <b className="fig text-lg">{say(found.value, "resistance")}</b> ±{say(found.u, "resistance", "up")} beyond the plan's{" "}
-            {say(planned, "resistance")}; that is {say(found.value * (a ?? 0) ** 2, "power")} in the joints at this current.
+            {say(planned.value, "resistance")}; that is {say(found.value * (a ?? 0) ** 2, "power")} in the joints at this current.
           </p>
           <Take of={`joint ${wire.id}`} command={command} said={`${wireWords(machine, wire.id)}: ${say(found.value, "resistance")} more`} />
         </>

@@ -1,16 +1,13 @@
 "use client";
-import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
-import { useTheme } from "next-themes";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { CategoryScale, Chart, type ChartConfiguration, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
+import { useCallback, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { type LogFigures, logFigures } from "@/core/bringup/current-log";
+import { type LogFigures, logCommand, logFigures, NEW_MODE, thinned } from "@/core/bringup/current-log";
 import { type ReadLog, readCurrentLog } from "@/core/exchange/current-log";
-import type { Command } from "@/core/machine/commands";
-import { freshId } from "@/core/machine/defaults";
-import { measured } from "@/core/machine/figure";
-import type { Load, Machine } from "@/core/machine/schema";
+import type { Load } from "@/core/machine/schema";
 import { say, sayDuration } from "@/core/quantity/format";
 import { Button } from "../kit/Button";
+import { ChartCanvas } from "../kit/ChartCanvas";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { FileInput } from "../kit/FileInput";
 import { always, Select } from "../kit/Select";
@@ -66,22 +63,10 @@ export function CurrentLogView() {
 const DRAWN = 1500;
 
 function Shown({ log: { log }, figures }: { log: ReadLog & { ok: true }; figures: LogFigures }) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const { resolvedTheme } = useTheme();
-  const points = useMemo(() => {
-    const step = Math.max(1, Math.floor(log.seconds.length / DRAWN));
-    // Of what lies between two drawn points the largest is kept: a peak must not vanish.
-    return Array.from({ length: Math.ceil(log.seconds.length / step) }, (_, k) => {
-      const from = k * step;
-      const part = log.amps.slice(from, from + step);
-      return { at: log.seconds[from] ?? 0, amps: Math.max(...part) };
-    });
-  }, [log]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
-  useEffect(() => {
-    if (!canvas.current) return;
+  const points = useMemo(() => thinned(log, DRAWN), [log]);
+  const make = useCallback((): ChartConfiguration => {
     const [ink, soft, hair, accent] = ["--ink", "--soft", "--hair", "--accent"].map(token);
-    const chart = new Chart(canvas.current, {
+    return {
       type: "line",
       data: {
         labels: points.map(({ at }) => at.toFixed(1)),
@@ -99,9 +84,8 @@ function Shown({ log: { log }, figures }: { log: ReadLog & { ok: true }; figures
           y: { ticks: { color: ink, font }, grid: { color: hair }, title: { display: true, text: "A", color: soft } },
         },
       },
-    });
-    return () => chart.destroy();
-  }, [points, resolvedTheme]);
+    };
+  }, [points]);
   const rows: [string, string, string][] = [
     ["mean", say(figures.mean, "current", "up"), "what a pack gives on average"],
     ["r.m.s.", say(figures.rms, "current", "up"), "what heats wires and plugs"],
@@ -122,10 +106,9 @@ function Shown({ log: { log }, figures }: { log: ReadLog & { ok: true }; figures
   return (
     <>
       <div className="mt-2 h-[200px] max-w-[860px]">
-        <canvas
-          ref={canvas}
-          role="img"
-          aria-label={`Amps over ${sayDuration(figures.lasts)}: mean ${say(figures.mean, "current")}, most ${say(figures.most, "current")}`}
+        <ChartCanvas
+          make={make}
+          label={`Amps over ${sayDuration(figures.lasts)}: mean ${say(figures.mean, "current")}, most ${say(figures.most, "current")}`}
         />
       </div>
       <dl className="mt-2 grid max-w-[860px] grid-cols-[repeat(auto-fill,minmax(260px,1fr))] gap-x-6 text-sm">
@@ -160,7 +143,7 @@ function Use({ figures }: { figures: LogFigures }) {
   const [becomes, setBecomes] = useState<(typeof BECOMES)[number]["value"]>("rms");
   const load = loads.find(({ id }) => id === loadId);
   const amps = Number(figures[becomes].toPrecision(4));
-  const command = load ? commandFor(machine, load, modeId, amps, figures.lasts) : null;
+  const command = load ? logCommand(machine, load, modeId, amps, figures.lasts) : null;
   const options = [
     ...machine.modes.map(({ id, name }) => ({ value: id, label: name })),
     { value: NEW_MODE, label: "a mode of its own, the rest as usual" },
@@ -199,42 +182,8 @@ function Use({ figures }: { figures: LogFigures }) {
   );
 }
 
-const NEW_MODE = "new";
-/** Currents of a load by themselves, whatever the mode. */
-const LEVELS = { "level run": "run", "level start": "start", "level stall": "stall" } as const;
 const LEVEL_OPTIONS = [
   { value: "level run", label: "general, as its rated current" },
   { value: "level start", label: "general, as its start current" },
   { value: "level stall", label: "general, as its stall current" },
 ] as const;
-
-function commandFor(machine: Machine, load: Load, target: string, amps: number, lasts: number): Command {
-  const figure = measured(amps);
-  if (target in LEVELS) {
-    const name = LEVELS[target as keyof typeof LEVELS];
-    const before = load.levels?.[name];
-    const estimate =
-      before?.estimate ?? (before && before.provenance !== "measured" ? { value: before.value, provenance: before.provenance } : undefined);
-    const each = { ...measured(Number((amps / load.count).toPrecision(4))), ...(estimate ? { estimate } : {}) };
-    return { type: "updatePart", id: load.id, changes: { levels: { ...load.levels, [name]: each } } };
-  }
-  if (target !== NEW_MODE) {
-    const cell = load.cells[target];
-    const as = !cell || cell.state === "off" ? ({ state: "amps", amps: figure } as const) : { ...cell, measured: figure };
-    return { type: "setCell", loadId: load.id, modeId: target, cell: as };
-  }
-  const like = machine.modes[1] ?? machine.modes[0];
-  return {
-    type: "batch",
-    label: `Mode as logged: ${load.name}`,
-    commands: [
-      {
-        type: "addMode",
-        name: `${load.name}, as logged`.slice(0, 80),
-        lastsS: lasts < 600 ? Math.max(1, Math.round(lasts)) : null,
-        ...(like ? { copyFrom: like.id } : {}),
-      },
-      { type: "setCell", loadId: load.id, modeId: freshId("m", machine.modes), cell: { state: "amps", amps: figure } },
-    ],
-  };
-}

@@ -5,8 +5,10 @@ import { compare } from "@/core/bringup/judge";
 import { expectWords, readWords } from "@/core/bringup/words";
 import type { Extra, NextPlace } from "@/core/engine/bring-up";
 import { revealBench } from "@/state/api";
+import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
 import { useLog, useWorkbench } from "../workbench/context";
+import { FaultItems } from "./FaultList";
 import { useBench } from "./useBench";
 import { useBringUpAnswer } from "./useExplanation";
 
@@ -215,24 +217,17 @@ function Guess({ value, onChange, onSay }: { value: string; onChange: (id: strin
 function Help({ taken, onRead }: { taken: readonly Taken[]; onRead: (next: NextPlace) => void }) {
   const kit = useLog((state) => state.kit);
   const extra = useMemo(() => taken.map((each) => each.extra), [taken]);
-  const { value, asking } = useBringUpAnswer(
+  const { value, asking, failed, start } = useBringUpAnswer(
     "drill help",
     (service, machine) => service.explain(machine, { readings: [], waivers: [] }, kit, extra),
     extra,
   );
+  if (failed) return <BrokeOff what="What would explain it" again={start} />;
   if (!value) return <p className="mt-3 text-sm text-soft">Trying every single fault…</p>;
   return (
     <div className="mt-3 max-w-[640px]" aria-busy={asking}>
-      <ol>
-        {value.faults.map(({ id, words, size, share }) => (
-          <li key={id} className="grid grid-cols-[58px_minmax(0,1fr)] border-b border-hair py-1 text-sm">
-            <span className="fig pr-3 text-right">{share > 0.99 ? "> 99 %" : `${Math.round(share * 100)} %`}</span>
-            <span>
-              {words}
-              {size && `, ${size}`}
-            </span>
-          </li>
-        ))}
+      <ol className="text-sm">
+        <FaultItems faults={value.faults} look={false} />
       </ol>
       {value.next && (
         <p className="mt-2 text-sm">

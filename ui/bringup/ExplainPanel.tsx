@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Explanation, Extra, NextPlace } from "@/core/engine/bring-up";
 import { INSTRUMENTS } from "@/core/reference/instruments";
 import { BrokeOff } from "../kit/BrokeOff";
+import { FaultItems, shareWords } from "./FaultList";
 import { Places } from "./Places";
 import { ReadingField } from "./ReadingField";
 import { useExplanation } from "./useExplanation";
@@ -37,20 +38,11 @@ export function ExplainPanel({ about, onKeepBeside, fromBench }: Props) {
       <h3 className="text-sm font-bold">
         What would explain it <span className="font-normal text-soft">{intro(value)}</span>
       </h3>
-      <ol className="mt-1">
-        {value.faults
-          .filter(({ share }, i) => share >= 0.01 || i === 0)
-          .slice(0, all ? value.faults.length : FEW)
-          .map(({ id, words, size, look, share }) => (
-            <li key={id} className="grid grid-cols-[64px_minmax(0,1fr)] border-b border-hair py-1.5 text-sm">
-              <span className="fig pr-3 text-right whitespace-nowrap">{percent(share)}</span>
-              <span>
-                <b>{words}</b>
-                {size && <span>, {size}</span>}
-                <span className="block text-xs text-soft">{look}</span>
-              </span>
-            </li>
-          ))}
+      <ol className="mt-1 text-sm">
+        <FaultItems
+          look
+          faults={value.faults.filter(({ share }, i) => share >= 0.01 || i === 0).slice(0, all ? value.faults.length : FEW)}
+        />
         {value.soundShare >= 0.01 && <Other share={value.soundShare} words="No fault: the reading lies within what the plan leaves open" />}
         {value.otherShare >= 0.01 && (
           <Other share={value.otherShare} words="Something in no list: two faults at once, or a figure of the plan that is wrong" />
@@ -76,14 +68,10 @@ function intro({ tried, readings }: Explanation): string {
   return `${tried} single faults tried against ${readings} reading${readings === 1 ? "" : "s"}`;
 }
 
-function percent(share: number): string {
-  return share > 0.99 ? "> 99 %" : `${Math.round(share * 100)} %`;
-}
-
 function Other({ share, words }: { share: number; words: string }) {
   return (
     <li className="grid grid-cols-[64px_minmax(0,1fr)] border-b border-hair py-1.5 text-sm text-soft">
-      <span className="fig pr-3 text-right">{percent(share)}</span>
+      <span className="fig pr-3 text-right">{shareWords(share)}</span>
       <span>{words}</span>
     </li>
   );

@@ -1,11 +1,14 @@
 "use client";
-import { type FormEvent, useEffect, useId, useRef, useState } from "react";
+import { type FormEvent, useId, useRef, useState } from "react";
 import { parseReading, readUnit } from "@/core/bringup/typed";
 import type { Expect } from "@/core/bringup/types";
 import type { ReadQuantity } from "@/core/reference/instruments";
 
+/** What was typed and not kept yet, by the reading it is for: it is there again when one comes back to it. */
+export type Drafts = Map<string, string>;
+
 interface Props {
-  /** The reading it is for: another one begins with an empty field. */
+  /** The reading it is for; a field is of one. */
   about: string;
   quantity: Exclude<ReadQuantity, "yes">;
   expect: Expect;
@@ -14,20 +17,21 @@ interface Props {
   onKeep: (value: number | null) => void;
   /** Large targets, for a phone. */
   large?: boolean;
+  drafts?: Drafts;
 }
 
 /** Where a reading is typed: a bare number in the unit that stands beside it, or with its own. Enter keeps it. */
-export function ReadingField({ about, quantity, expect, last, onKeep, large }: Props) {
-  const [text, setText] = useState("");
+export function ReadingField({ about, quantity, expect, last, onKeep, large, drafts }: Props) {
+  const [text, setText] = useState(drafts?.get(about) ?? "");
   const [error, setError] = useState<string | null>(null);
+  const type = (next: string) => {
+    setText(next);
+    setError(null);
+    drafts?.set(about, next);
+  };
   const field = useRef<HTMLInputElement>(null);
   const id = useId();
   const unit = readUnit(quantity, expect);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another step begins anew
-  useEffect(() => {
-    setText("");
-    setError(null);
-  }, [about]);
   const keep = (event: FormEvent) => {
     event.preventDefault();
     const read = parseReading(text, quantity, unit);
@@ -36,7 +40,7 @@ export function ReadingField({ about, quantity, expect, last, onKeep, large }: P
       field.current?.focus();
       return;
     }
-    setText("");
+    type("");
     onKeep(read.value);
   };
   return (
@@ -49,10 +53,7 @@ export function ReadingField({ about, quantity, expect, last, onKeep, large }: P
           ref={field}
           id={id}
           value={text}
-          onChange={(event) => {
-            setText(event.target.value);
-            setError(null);
-          }}
+          onChange={(event) => type(event.target.value)}
           placeholder={last ?? ""}
           inputMode="text"
           autoComplete="off"
@@ -82,7 +83,10 @@ export function ReadingField({ about, quantity, expect, last, onKeep, large }: P
         {quantity === "ohms" && (
           <button
             type="button"
-            onClick={() => onKeep(null)}
+            onClick={() => {
+              type("");
+              onKeep(null);
+            }}
             className={`border border-rule hover:border-ink ${large ? "col-span-2 min-h-[48px]" : "px-3 py-1 text-sm"}`}
           >
             No reading (OL)

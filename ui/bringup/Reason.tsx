@@ -4,12 +4,14 @@ import { type FormEvent, useId, useState } from "react";
 interface Props {
   label: string;
   button: string;
+  /** What giving it does, on the button that does it. */
+  act?: string;
   onGive: (reason: string) => void;
   large?: boolean;
 }
 
 /** Something that is left needs a reason in words: it opens where it is asked for, and stands in the log and among the verdicts. */
-export function Reason({ label, button, onGive, large }: Props) {
+export function Reason({ label, button, act = "Go on", onGive, large }: Props) {
   const [open, setOpen] = useState(false);
   const [text, setText] = useState("");
   const [error, setError] = useState<string | null>(null);
@@ -23,7 +25,7 @@ export function Reason({ label, button, onGive, large }: Props) {
   const give = (event: FormEvent) => {
     event.preventDefault();
     const reason = text.trim();
-    if (reason.length < 3) return setError("Say in a few words why.");
+    if (reason.length < 3) return setError("Say it in a few words.");
     setOpen(false);
     setText("");
     onGive(reason);
@@ -40,6 +42,7 @@ export function Reason({ label, button, onGive, large }: Props) {
         value={text}
         maxLength={300}
         aria-invalid={error !== null}
+        aria-describedby={error ? `${id}-error` : undefined}
         onChange={(event) => {
           setText(event.target.value);
           setError(null);
@@ -47,18 +50,31 @@ export function Reason({ label, button, onGive, large }: Props) {
         className={large ? "min-h-[48px] w-full border border-rule bg-sheet px-2" : "field w-[240px]"}
       />
       {error && (
-        <span role="alert" className="text-xs font-semibold text-stop dark:text-fix">
+        <span id={`${id}-error`} role="alert" className="text-xs font-semibold text-stop dark:text-fix">
           {error}
         </span>
       )}
       <span className="flex gap-2 pt-1">
         <button type="submit" className={`border border-ink ${large ? "min-h-[48px] px-4" : "px-2 text-sm"}`}>
-          Go on
+          {act}
         </button>
         <button type="button" className={`text-soft ${large ? "min-h-[48px] px-4" : "text-sm"}`} onClick={() => setOpen(false)}>
           Cancel
         </button>
       </span>
     </form>
+  );
+}
+
+/** Smoke, heat or a smell: always at hand, whatever stands open, and a verdict that stops until it is struck out. */
+export function Smoke({ onGive, large }: Pick<Props, "onGive" | "large">) {
+  return (
+    <Reason
+      label="Smoke, heat or smell: power off first, then what and where"
+      button="Smoke: stop"
+      act="Stop here"
+      onGive={onGive}
+      {...(large ? { large } : {})}
+    />
   );
 }

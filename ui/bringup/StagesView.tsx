@@ -1,6 +1,6 @@
 "use client";
 import { clsx } from "clsx";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import type { Judged, JudgedStage, JudgedStep } from "@/core/bringup/judge";
 import { isDone } from "@/core/bringup/judge";
@@ -8,11 +8,11 @@ import { soakEnd } from "@/core/bringup/soak";
 import type { StageId } from "@/core/bringup/types";
 import { readWords } from "@/core/bringup/words";
 import type { NextPlace } from "@/core/engine/bring-up";
-import { freshKey } from "@/state/keys";
 import { useLog, useWorkbenchContext } from "../workbench/context";
 import { ExplainPanel } from "./ExplainPanel";
 import { HowToStand } from "./HowToStand";
-import { Reason } from "./Reason";
+import type { Drafts } from "./ReadingField";
+import { Reason, Smoke } from "./Reason";
 import { isThrough, StageList } from "./StageList";
 import { StepCard } from "./StepCard";
 import type { Bench } from "./useBench";
@@ -37,6 +37,7 @@ export function StagesView({ judged, bench }: Props) {
   // Until one is chosen it is the one to go on with, which moves on as stages hold.
   const [chosen, setStage] = useState<StageId | undefined>(undefined);
   const [stepId, setStep] = useState<string | undefined>(undefined);
+  const drafts = useRef<Drafts>(new Map());
   const stage = judged.stages.find((each) => each.stage.id === (chosen ?? stageToGoOn(judged))) ?? judged.stages[0];
   if (!stage) return null;
   const choose = (next: StageId) => {
@@ -57,6 +58,7 @@ export function StagesView({ judged, bench }: Props) {
             onStep={setStep}
             onStage={() => choose(stageToGoOn(judged) ?? stage.stage.id)}
             bench={bench}
+            drafts={drafts.current}
           />
         )}
       </div>
@@ -107,9 +109,10 @@ interface PaneProps {
   onStep: (step: string) => void;
   onStage: () => void;
   bench: Bench | null;
+  drafts: Drafts;
 }
 
-function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: PaneProps) {
+function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench, drafts }: PaneProps) {
   const { log, lookedAt } = useWorkbenchContext();
   const waits = useLog((state) => state.waits);
   const { stage, steps, opens, waiver } = judgedStage;
@@ -165,7 +168,15 @@ function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: Pa
         </div>
       )}
       <fieldset disabled={lookedAt || closed} className="min-w-0">
-        <StepCard stage={stage} judged={judgedStep} end={soakEnd(judgedStage, step.id)} place={at + 1} of={steps.length} onKeep={keep} />
+        <StepCard
+          stage={stage}
+          judged={judgedStep}
+          end={soakEnd(judgedStage, step.id)}
+          place={at + 1}
+          of={steps.length}
+          onKeep={keep}
+          drafts={drafts}
+        />
         <div className="mt-3 flex flex-wrap items-baseline gap-x-5 gap-y-1.5">
           {bench && step.at && (
             <button type="button" className="link text-sm" onClick={() => void fromBench()}>
@@ -188,11 +199,6 @@ function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: Pa
               />
             )
           )}
-          <Reason
-            label="Smoke, heat or smell: what and where"
-            button="Smoke: stop"
-            onGive={(what) => log.getState().add([alarmAt(judgedStep, what)])}
-          />
         </div>
         {waits && (
           <p role="status" className="mt-2 text-xs text-watch">
@@ -213,6 +219,11 @@ function StepPane({ stage: judgedStage, judgedStep, onStep, onStage, bench }: Pa
           />
         )}
       </fieldset>
+      {!lookedAt && (
+        <div className="mt-2">
+          <Smoke onGive={(what) => log.getState().add([alarmAt(judgedStep, what)])} />
+        </div>
+      )}
       <p className="mt-2 flex max-w-[620px] justify-end gap-4 text-sm">
         <button
           type="button"
@@ -247,7 +258,7 @@ function StageHead({ stage: { stage }, first }: { stage: JudgedStage; first: boo
   );
 }
 
-/** The stage as a whole: left with a reason, or taken back; readings are kept with a note who took them. */
+/** The stage as a whole: that it holds, or left with a reason, which can be taken back. */
 function StageFoot({ stage: { stage, steps, holds, waiver, done } }: { stage: JudgedStage }) {
   const { log } = useWorkbenchContext();
   return (
@@ -265,7 +276,7 @@ function StageFoot({ stage: { stage, steps, holds, waiver, done } }: { stage: Ju
         <Reason
           label="The rest of this stage is left, because"
           button={`Leave the rest of this stage (${steps.length - done} to go), with a reason`}
-          onGive={(reason) => log.getState().waive({ ...waiverOf(stage.id, null, reason), queueId: freshKey() })}
+          onGive={(reason) => log.getState().waive(waiverOf(stage.id, null, reason))}
         />
       )}
     </div>

@@ -3,10 +3,11 @@ import type { JudgedStep } from "@/core/bringup/judge";
 import { likelyCauses } from "@/core/bringup/symptoms";
 import type { Stage } from "@/core/bringup/types";
 import { expectWords, readWords } from "@/core/bringup/words";
+import { capital } from "@/core/quantity/format";
 import { INSTRUMENTS, instrumentRange } from "@/core/reference/instruments";
 import { BandBar } from "./BandBar";
 import { Places } from "./Places";
-import { ReadingField } from "./ReadingField";
+import { type Drafts, ReadingField } from "./ReadingField";
 import { STATE_WORDS } from "./words";
 
 interface Props {
@@ -19,10 +20,11 @@ interface Props {
   of: number;
   onKeep: (value: number | null) => void;
   large?: boolean;
+  drafts: Drafts;
 }
 
 /** One step: where the probes go, what to expect, and where the reading is typed. */
-export function StepCard({ stage, judged, end, place, of, onKeep, large }: Props) {
+export function StepCard({ stage, judged, end, place, of, onKeep, large, drafts }: Props) {
   const { step, state, reading, beyond } = judged;
   const { quantity, expect, instrument } = step;
   const { value, bounds } = expectWords(quantity, expect);
@@ -49,7 +51,16 @@ export function StepCard({ stage, judged, end, place, of, onKeep, large }: Props
             <p className="fig text-[26px] leading-tight font-bold">{value}</p>
             <p className="max-w-[240px] text-xs text-soft">{bounds}</p>
           </div>
-          <ReadingField about={step.id} quantity={quantity} expect={expect} last={last} onKeep={onKeep} {...(large ? { large } : {})} />
+          <ReadingField
+            key={step.id}
+            about={step.id}
+            drafts={drafts}
+            quantity={quantity}
+            expect={expect}
+            last={last}
+            onKeep={onKeep}
+            {...(large ? { large } : {})}
+          />
         </div>
       )}
       {step.coarse && <p className="mt-2 max-w-[560px] text-xs text-watch">{step.coarse}</p>}
@@ -108,8 +119,4 @@ function YesNo({ state, onKeep, large }: { state: JudgedStep["state"]; onKeep: (
       </button>
     </div>
   );
-}
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
 }

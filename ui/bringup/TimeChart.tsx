@@ -1,11 +1,11 @@
 "use client";
-import { CategoryScale, Chart, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
+import { CategoryScale, Chart, type ChartConfiguration, LinearScale, LineController, LineElement, PointElement, Tooltip } from "chart.js";
 import { format, parseISO } from "date-fns";
-import { useTheme } from "next-themes";
-import { useEffect, useRef } from "react";
+import { useCallback } from "react";
 import type { Reading } from "@/core/bringup/log";
 import { readWords } from "@/core/bringup/words";
 import type { ReadQuantity } from "@/core/reference/instruments";
+import { ChartCanvas } from "../kit/ChartCanvas";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
@@ -18,13 +18,9 @@ interface Props {
 
 /** One place over time, with what the plan expected each time. */
 export function TimeChart({ title, quantity, readings }: Props) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const { resolvedTheme } = useTheme();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
-  useEffect(() => {
-    if (!canvas.current) return;
+  const make = useCallback((): ChartConfiguration => {
     const [ink, soft, hair, accent] = ["--ink", "--soft", "--hair", "--accent"].map(token);
-    const chart = new Chart(canvas.current, {
+    return {
       type: "line",
       data: {
         labels: readings.map(({ takenAt }) => format(parseISO(takenAt), "d MMM HH:mm")),
@@ -57,16 +53,15 @@ export function TimeChart({ title, quantity, readings }: Props) {
         },
         plugins: { tooltip: { callbacks: { label: ({ dataset, parsed }) => `${dataset.label}: ${readWords(quantity, parsed.y ?? 0)}` } } },
       },
-    });
-    return () => chart.destroy();
-  }, [readings, quantity, resolvedTheme]);
+    };
+  }, [readings, quantity]);
   return (
     <figure className="h-[190px] shrink-0 border-t-2 border-ink bg-sheet px-3 pt-1 pb-2">
       <figcaption className="truncate text-xs text-soft">
         {title}: {readings.length} readings, dashed what the plan expected
       </figcaption>
       <div className="h-[156px]">
-        <canvas ref={canvas} role="img" aria-label={`${title}: ${readings.map(({ value }) => readWords(quantity, value)).join(", ")}`} />
+        <ChartCanvas make={make} label={`${title}: ${readings.map(({ value }) => readWords(quantity, value)).join(", ")}`} />
       </div>
     </figure>
   );

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { isDone, type JudgedStage } from "@/core/bringup/judge";
 import { soakEnd } from "@/core/bringup/soak";
@@ -8,8 +8,10 @@ import type { BringUpView, Explanation } from "@/core/engine/bring-up";
 import type { BringUpThread } from "@/state/bring-up";
 import type { LogStore } from "@/state/log";
 import type { PhonePlan } from "@/state/phone";
+import { FaultItems } from "../bringup/FaultList";
 import { HowToStand } from "../bringup/HowToStand";
-import { Reason } from "../bringup/Reason";
+import type { Drafts } from "../bringup/ReadingField";
+import { Reason, Smoke } from "../bringup/Reason";
 import { isThrough } from "../bringup/StageList";
 import { StepCard } from "../bringup/StepCard";
 import { alarmAt, readingOf, waiverOf } from "../bringup/words";
@@ -24,17 +26,23 @@ interface Props {
 export function PhoneBringUp({ plan, log, thread }: Props) {
   const state = useStore(log);
   const [view, setView] = useState<BringUpView | null>(null);
+  const [broke, setBroke] = useState(false);
   const [stageId, setStage] = useState<StageId | null>(null);
   const [stepId, setStep] = useState<string | null>(null);
   const [kept, setKept] = useState<string | null>(null);
+  const drafts = useRef<Drafts>(new Map());
   const { machine } = plan;
   const { log: readings, kit } = state;
   useEffect(() => {
     let current = true;
     void thread
       .ask((service) => service.view(machine, readings, kit))
-      .then((found) => current && setView(found))
-      .catch(() => undefined);
+      .then((found) => {
+        if (!current) return;
+        setView(found);
+        setBroke(false);
+      })
+      .catch(() => current && setBroke(true));
     return () => {
       current = false;
     };
@@ -49,6 +57,12 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
     setKept(null);
     setStep(null);
   }, [kept, judged]);
+  if (broke)
+    return (
+      <p role="alert" className="p-4 text-base">
+        This phone could not work it out. What was read is kept. Open the page anew; if it stays so, go on at the computer.
+      </p>
+    );
   if (!view) return <p className="p-4 text-base">Working out what to expect…</p>;
   if (!stage || !judged) return <p className="p-4 text-base">A bring-up begins at a source: add a pack or a supply to the plan first.</p>;
   const off = judged.state === "outside" || judged.state === "look";
@@ -94,6 +108,7 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
             place={at + 1}
             of={steps.length}
             onKeep={keep}
+            drafts={drafts.current}
             large
           />
           <div className="grid grid-cols-2 gap-2 px-4">
@@ -103,25 +118,15 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
               </button>
             ) : (
               (!isDone(judged) || off) && (
-                <>
-                  <Reason
-                    large
-                    label={off ? "Go on although it is outside, because" : "It cannot be read, because"}
-                    button={off ? "Go on, with a reason" : "Cannot reach it"}
-                    onGive={(reason) => {
-                      log.getState().waive(waiverOf(stage.stage.id, judged.step.id, reason));
-                      setStep(null);
-                    }}
-                  />
-                  <Reason
-                    large
-                    label="Smoke, heat or smell: what and where"
-                    button="Smoke: stop"
-                    onGive={(what) => {
-                      log.getState().add([alarmAt(judged, what, "phone")]);
-                    }}
-                  />
-                </>
+                <Reason
+                  large
+                  label={off ? "Go on although it is outside, because" : "It cannot be read, because"}
+                  button={off ? "Go on, with a reason" : "Cannot reach it"}
+                  onGive={(reason) => {
+                    log.getState().waive(waiverOf(stage.stage.id, judged.step.id, reason));
+                    setStep(null);
+                  }}
+                />
               )
             )}
             <button type="button" className={big} disabled={at === 0} onClick={() => setStep(steps[at - 1]?.step.id ?? null)}>
@@ -141,6 +146,9 @@ export function PhoneBringUp({ plan, log, thread }: Props) {
       ) : (
         <p className="m-4 border-l-4 border-fix pl-3 text-base">This stage opens when the one before holds, or is left with a reason.</p>
       )}
+      <div className="mt-3 grid grid-cols-2 gap-2 px-4">
+        <Smoke large onGive={(what) => log.getState().add([alarmAt(judged, what, "phone")])} />
+      </div>
       {!stage.holds && !stage.waiver && stage.opens && (
         <div className="mt-3 px-4">
           <Reason
@@ -189,32 +197,24 @@ function Head({ stage: { stage } }: { stage: JudgedStage }) {
 /** What would explain the readings, worked out on the phone itself. */
 function Explains({ plan: { machine }, log, thread }: Props) {
   const { log: readings, kit } = useStore(log);
-  const [found, setFound] = useState<Explanation | null>(null);
+  const [found, setFound] = useState<Explanation | "broke" | null>(null);
   useEffect(() => {
     let current = true;
     void thread
       .ask((service) => service.explain(machine, readings, kit, []))
       .then((value) => current && setFound(value))
-      .catch(() => undefined);
+      .catch(() => current && setFound("broke"));
     return () => {
       current = false;
     };
   }, [thread, machine, readings, kit]);
+  if (found === "broke") return <p className="mt-3 px-4 text-sm">This phone could not work out what would explain it.</p>;
   if (!found) return <p className="mt-3 px-4 text-sm text-soft">Trying every single fault…</p>;
   return (
     <section aria-label="What would explain it" className="mt-4 px-4">
       <h2 className="text-sm font-bold">What would explain it</h2>
-      <ol>
-        {found.faults.slice(0, 3).map(({ id, words, size, look, share }) => (
-          <li key={id} className="grid grid-cols-[58px_minmax(0,1fr)] border-b border-hair py-2 text-base">
-            <span className="fig pr-3 text-right">{share > 0.99 ? "> 99 %" : `${Math.round(share * 100)} %`}</span>
-            <span>
-              <b>{words}</b>
-              {size && `, ${size}`}
-              <span className="block text-xs text-soft">{look}</span>
-            </span>
-          </li>
-        ))}
+      <ol className="text-base">
+        <FaultItems look faults={found.faults.slice(0, 3)} />
       </ol>
       {found.next && (
         <p className="mt-2 text-sm">

@@ -4,7 +4,7 @@ import { LOGIC_FAMILIES } from "../../reference/logic";
 import { linksOf } from "../../returns/links";
 import { readingU } from "../compare";
 import { isLogic, moves, runsFree } from "../situation";
-import { ammeter, type Maker, networkStep, plainStep, probes, voltsAt, yesStep } from "../steps";
+import { ammeter, type Maker, networkStep, plainStep, probes, shownMost, voltsAt, yesStep } from "../steps";
 import type { Stage, Step } from "../types";
 import { driverParts, feedAmpsStep, inputSteps, logicParts, onBench, railSteps, settingsOf, totalSteps } from "./powered";
 
@@ -101,7 +101,6 @@ export function driversStage(maker: Maker): Stage | null {
   const on = driversOn(maker);
   const off = (part: Part): Step[] => {
     if (part.kind !== "driver") return [];
-    const meterU = readingU(maker.kit.volts, "volts", OFF_V) ?? 0;
     return Array.from({ length: part.channels }, (_, i) => {
       const [red, black] = [
         { part: part.id, terminal: `${i + 1}a` },
@@ -115,7 +114,7 @@ export function driversStage(maker: Maker): Stage | null {
         quantity: "volts",
         instrument: maker.kit.volts,
         places: probes(maker.figures, red, black),
-        expect: { kind: "most", limit: OFF_V - meterU, usual: 0 },
+        expect: { kind: "most", limit: shownMost(maker.kit.volts, "volts", OFF_V), usual: 0 },
         outside:
           "It drives without being told: enable floats, or its input is high at power-up. A motor here would run. Add the pull resistor first.",
         about: [part.id],
@@ -206,7 +205,6 @@ function levelSteps({ figures, kit }: Maker, id: string, name: string): Step[] {
   if (!sender?.out || !receiver?.input || !to) return [];
   const ground = { part: to.id, terminal: to.kind === "driver" ? "in-" : "-" };
   const places = [{ what: "red", at: `the signal pin of ${to.name}` } as const, ...probes(figures, ground, ground).slice(1)];
-  const doubt = (volts: number) => readingU(kit.volts, "volts", volts) ?? 0;
   const said = { stage: "signals", quantity: "volts", instrument: kit.volts, places, about: [id] } as const;
   // Half of the margin has to stay (handbook grounding section 9).
   const low = (sender.out.low + receiver.input.low) / 2;
@@ -217,14 +215,14 @@ function levelSteps({ figures, kit }: Maker, id: string, name: string): Step[] {
       ...said,
       what: `low ${id}`,
       title: `${name}, sending low`,
-      expect: { kind: "most", limit: low - doubt(low), usual: 0 },
+      expect: { kind: "most", limit: shownMost(kit.volts, "volts", low), usual: 0 },
       outside,
     }),
     plainStep({
       ...said,
       what: `high ${id}`,
       title: `${name}, sending high`,
-      expect: { kind: "least", limit: high + doubt(high), open: false },
+      expect: { kind: "least", limit: high + (readingU(kit.volts, "volts", high) ?? 0), open: false },
       outside,
     }),
   ];
@@ -288,6 +286,7 @@ function singleSteps(maker: Maker, situation: ReturnType<typeof onBench>, part: 
             : { kind: "band", band: { value: amps, planLow: amps / FREE_FACTOR, planHigh: amps * FREE_FACTOR, meterU } },
         outside: "Much more: it rubs, it is geared up, or a winding is shorted. Nothing: brushes or a lead.",
         about: [part.id],
+        tells: { kind: "level", load: part.id, level: "idle" },
       }),
     );
   }
@@ -297,6 +296,7 @@ function singleSteps(maker: Maker, situation: ReturnType<typeof onBench>, part: 
     situation,
     part,
     runsFree(part) ? `Amps of ${part.name}, turning free` : `Amps of ${part.name}, on`,
+    { kind: "level", load: part.id, level: runsFree(part) ? "idle" : "run" },
   );
   if (amps) steps.push(amps);
   const host = figures.solved.circuit.feeds.get(part.id)?.driver ?? part;

@@ -4,13 +4,13 @@ import { happens, isChassis, isSource } from "../../machine/terminals";
 import type { Branch } from "../../network/circuit";
 import { nodeAt } from "../../network/circuit";
 import { metalOf } from "../../network/metal";
-import { say } from "../../quantity/format";
+import { capital, say } from "../../quantity/format";
 import { FUSE_FAMILIES } from "../../reference/fuses";
 import { type Built, built } from "../built";
 import { readingU } from "../compare";
 import { bareMetal, besides } from "../ohms";
 import type { Situation } from "../situation";
-import { type Maker, plainStep, probes, wirePlace, yesStep } from "../steps";
+import { type Maker, plainStep, probes, shownMost, wirePlace, yesStep } from "../steps";
 import type { Stage, Step } from "../types";
 import { railAmps, railEnds, railWords } from "./rails";
 
@@ -72,7 +72,6 @@ export function inspectStage(maker: Maker): Stage {
 
 function emptySteps({ figures, kit }: Maker): Step[] {
   return figures.machine.parts.filter(isSource).map((source) => {
-    const limit = EMPTY_V - (readingU(kit.volts, "volts", EMPTY_V) ?? 0);
     return plainStep({
       stage: STAGE,
       grave: true,
@@ -81,7 +80,7 @@ function emptySteps({ figures, kit }: Maker): Step[] {
       quantity: "volts",
       instrument: kit.volts,
       places: probes(figures, { part: source.id, terminal: "+" }, { part: source.id, terminal: "-" }, "at the machine's side of the plug"),
-      expect: { kind: "most", limit, usual: 0 },
+      expect: { kind: "most", limit: shownMost(kit.volts, "volts", EMPTY_V), usual: 0 },
       outside: "Something is still plugged in, or a capacitor is charged. Let it empty through a resistor, never through a screwdriver.",
       about: [source.id],
     });
@@ -124,7 +123,7 @@ function continuitySteps({ figures, kit }: Maker, bench: Built): Step[] {
       plainStep({
         stage: STAGE,
         what: `wire ${wire.id}`,
-        title: `${wireName(figures, wire)}, end to end`.replace(/^./, (first) => first.toUpperCase()),
+        title: capital(`${wireName(figures, wire)}, end to end`),
         quantity: "ohms",
         instrument: kit.volts,
         places: [...probes(figures, wire.from, wire.to, lift), wirePlace(figures, wire, "look")],

@@ -1,19 +1,19 @@
 import type { Cell } from "../../machine/load-schema";
 import type { Load, Part } from "../../machine/schema";
-import { isConsumer, isSource } from "../../machine/terminals";
+import { inputTerminals, isConsumer, isSource } from "../../machine/terminals";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import type { InstrumentId } from "../../reference/instruments";
 import { shows } from "../probe";
 import { isLogic, restingCell, type Situation } from "../situation";
 import { ammeter, type Maker, networkStep, probes, terminalWords, voltsAt } from "../steps";
-import type { StageId, Step, SupplySetting } from "../types";
+import type { StageId, Step, SupplySetting, Tells } from "../types";
 import { railEnds, railWords } from "./rails";
 
-/** The plug a part is fed by: its plus and minus. */
+/** The plug a part is fed by: its plus and minus; null for what draws nothing of its own. */
 export function feedTerminals(part: Part): { plus: string; minus: string } | null {
-  if (part.kind === "load") return { plus: "+", minus: "-" };
-  return part.kind === "driver" || part.kind === "converter" ? { plus: "in+", minus: "in-" } : null;
+  const { supply, back } = inputTerminals(part);
+  return isConsumer(part) && supply !== null && back !== null ? { plus: supply, minus: back } : null;
 }
 
 /** Parts that must be plugged in for others to have power: drivers and boards whose own regulator or channel feeds them. */
@@ -127,6 +127,11 @@ export function railSteps(maker: Maker, stage: StageId, situation: Situation): S
         outside:
           "High: a trimmer never set, or a sense wire open. Low: still limited by the bench supply, or it does not start. Do not plug anything into it.",
         about: [rail.origin],
+        // Without a load it is the regulator's own volts.
+        tells:
+          stage === "tree" && figures.partOf.get(rail.origin)?.kind === "converter"
+            ? { kind: "output", converter: rail.origin }
+            : undefined,
       },
       { most: bearsAtMost(maker, rail.origin) },
     );
@@ -172,7 +177,7 @@ export function inputSteps(
 }
 
 /** Amps in the wire that feeds a part. */
-export function feedAmpsStep(maker: Maker, stage: StageId, situation: Situation, part: Load, title: string): Step | null {
+export function feedAmpsStep(maker: Maker, stage: StageId, situation: Situation, part: Load, title: string, tells: Tells): Step | null {
   const { figures } = maker;
   const feed = figures.ledger.rowOf.get(part.id)?.feed;
   if (!feed) return null;
@@ -188,6 +193,7 @@ export function feedAmpsStep(maker: Maker, stage: StageId, situation: Situation,
       outside:
         "High: it does not turn freely, it is another motor than planned, or it is held. None: enable off, a lead off, its driver's fault light.",
       about: [part.id, feed.id],
+      tells,
     },
   );
 }

@@ -2,10 +2,11 @@ import { behindContact } from "../../figures/behind-contact";
 import { BLED_V, stopPressed } from "../../figures/contacts";
 import type { Pack, Part } from "../../machine/schema";
 import { isSource } from "../../machine/terminals";
+import { emptyVoltsOf, fullVoltsOf } from "../../packs/pack";
 import { readingU } from "../compare";
 import { moves, type Situation } from "../situation";
-import { type Maker, plainStep, probes, voltsAt, yesStep } from "../steps";
-import type { Stage, Step } from "../types";
+import { type Maker, plainStep, probes, shownMost, voltsAt, yesStep } from "../steps";
+import type { Expect, Stage, Step } from "../types";
 import { driverParts, feedTerminals, inputSteps, logicParts, onBench, settingsOf } from "./powered";
 import { ownSteps } from "./work";
 
@@ -67,7 +68,7 @@ export function stopStage(maker: Maker, own: boolean): Stage | null {
             quantity: "seconds",
             instrument: "watch",
             places: [{ what: "look", at: "the meter on the motor rail" }],
-            expect: { kind: "most", limit: STOPPED_S, usual: null },
+            expect: { kind: "most", limit: shownMost("watch", "seconds", STOPPED_S), usual: null },
             outside: "Add a bleed resistor: someone will touch this rail.",
             about: [part.id],
           }),
@@ -98,7 +99,6 @@ export function stopStage(maker: Maker, own: boolean): Stage | null {
 
 function deadStep(maker: Maker, situation: Situation, part: Part): Step {
   const ends = feedTerminals(part) as { plus: string; minus: string };
-  const meterU = readingU(maker.kit.volts, "volts", BLED_V) ?? 0;
   return plainStep({
     at: { kind: "network", situation, probe: voltsAt(part.id, ends.plus, ends.minus) },
     stage: "stop",
@@ -108,10 +108,23 @@ function deadStep(maker: Maker, situation: Situation, part: Part): Step {
     quantity: "volts",
     instrument: maker.kit.volts,
     places: probes(maker.figures, { part: part.id, terminal: ends.plus }, { part: part.id, terminal: ends.minus }),
-    expect: { kind: "most", limit: BLED_V - meterU, usual: 0 },
+    expect: { kind: "most", limit: shownMost(maker.kit.volts, "volts", BLED_V), usual: 0 },
     outside: "The contact did not open, something feeds it past the stop, or its capacitors have no bleed resistor.",
     about: [part.id],
   });
+}
+
+/** What a rested pack may show: from nearly empty to full, as entered or by its chemistry and cells. */
+function restExpect({ figures: { machine }, kit }: Maker, pack: Pack): Expect {
+  const planLow = emptyVoltsOf(pack);
+  const planHigh = fullVoltsOf(pack, machine.settings.coldestC);
+  if (planLow === null || planHigh === null)
+    return {
+      kind: "ask",
+      missing: `What ${pack.name} shows when full and when nearly empty is not known. Give its chemistry and cells, or both volts.`,
+    };
+  const value = Math.min(planHigh, Math.max(planLow, pack.openCircuitV.value));
+  return { kind: "band", band: { value, planLow, planHigh, meterU: readingU(kit.volts, "volts", planHigh) ?? 0 } };
 }
 
 /** The pack, or the machine's own supply, at last. */
@@ -120,9 +133,6 @@ export function sourceStage(maker: Maker): Stage {
   const packs = figures.machine.parts.filter((part): part is Pack => part.kind === "pack");
   const { steps } = ownSteps(maker);
   const rest = packs.map((pack) => {
-    const meterU = readingU(kit.volts, "volts", pack.openCircuitV.value) ?? 0;
-    const low = pack.lowV?.value ?? pack.openCircuitV.value * 0.9;
-    const high = pack.fullV?.value ?? pack.openCircuitV.value * 1.1;
     return plainStep({
       stage: "source",
       what: `rest ${pack.id}`,
@@ -135,8 +145,10 @@ export function sourceStage(maker: Maker): Stage {
         { part: pack.id, terminal: "-" },
         "at the pack's side of the plug, nothing connected",
       ),
-      expect: { kind: "band", band: { value: pack.openCircuitV.value, planLow: low, planHigh: high, meterU } },
-      outside: "Low: charge it, and if it does not hold, a cell is weak. A minus sign: its plug is the wrong way round.",
+      expect: restExpect(maker, pack),
+      grave: true,
+      outside:
+        "High: its charger is set for another pack; put it outside and do not use it. Low: charge it, and if it does not hold, a cell is weak. A minus sign: its plug is the wrong way round.",
       about: [pack.id],
     });
   });

@@ -2,10 +2,13 @@ import { wireName } from "../../figures/names";
 import { goesOn } from "../../machine/lasting";
 import type { Cell } from "../../machine/load-schema";
 import type { Load, Mode } from "../../machine/schema";
+import { capital } from "../../quantity/format";
 import { insulationById } from "../../reference/insulation";
+import { settledTemperature } from "../../wires/ampacity";
+import { readingU, together } from "../compare";
 import { probeKey } from "../probe";
 import { BENCH_C, drawKnown, isLogic, moves, type Situation } from "../situation";
-import { bandOf, type Maker, plainStep, wirePlace } from "../steps";
+import { bandExpect, bandOf, type Maker, plainStep, shownMost, wirePlace } from "../steps";
 import type { Stage, Step } from "../types";
 import {
   driverParts,
@@ -52,7 +55,7 @@ export function workingModes(maker: Maker): Mode[] {
   );
 }
 
-/** Motors whose stall is known, one held at a time while the rest turns free. */
+/** Motors whose stall is known, one held at a time while the rest stands still. */
 function stallsOn(maker: Maker, own: boolean): { part: Load; situation: Situation }[] {
   const { machine } = maker.figures;
   const ids = machine.parts.flatMap((part) => (part.kind === "load" || part.kind === "driver" ? [part.id] : []));
@@ -76,11 +79,10 @@ export function loadedStage(maker: Maker, own: boolean): Stage | null {
   const modes = workingModes(maker);
   const stalls = stallsOn(maker, own);
   if (modes.length === 0 && stalls.length === 0) return null;
-  const situations = modes.map((mode) => modeOn(maker, mode, own));
-  const worst = [...situations, ...stalls.map(({ situation }) => situation)].reduce<Situation | null>(
-    (best, each) => (best === null || most(maker, each) > most(maker, best) ? each : best),
-    null,
-  );
+  const situations = modes.map((mode) => ({ mode, situation: modeOn(maker, mode, own) }));
+  const worst = [...situations, ...stalls]
+    .map(({ situation }) => situation)
+    .reduce<Situation | null>((best, each) => (best === null || most(maker, each) > most(maker, best) ? each : best), null);
   const isNews = newsOf();
   return {
     id: "loaded",
@@ -91,7 +93,7 @@ export function loadedStage(maker: Maker, own: boolean): Stage | null {
     cautions: ["Hold a motor for a second at most, one at a time, and let it cool.", "Stay out of the way of what it drives."],
     stopWhen: "boards reset, a fuse is hot or opens, a wire or plug passes 60 °C",
     steps: [
-      ...situations.flatMap((situation) => workSteps(maker, situation, isNews)),
+      ...situations.flatMap(({ mode, situation }) => workSteps(maker, mode, situation, isNews)),
       ...stalls.flatMap(({ part, situation }) => stallSteps(maker, situation, part, isNews)),
     ],
   };
@@ -123,8 +125,8 @@ function onlyNews(steps: readonly Step[], isNews: IsNews): Step[] {
   return steps.filter((step) => isNews(step.at?.kind === "network" ? probeKey(step.at.probe) : step.id, step));
 }
 
-function workSteps(maker: Maker, situation: Situation, isNews: IsNews): Step[] {
-  const name = situation.words.split(",")[0] ?? "";
+function workSteps(maker: Maker, mode: Mode, situation: Situation, isNews: IsNews): Step[] {
+  const { name } = mode;
   const { feeds } = maker.figures.solved.circuit;
   const working = maker.figures.machine.parts.filter(
     (part): part is Load => part.kind === "load" && !isLogic(part) && (situation.cells.get(part.id)?.state ?? "off") !== "off",
@@ -136,7 +138,14 @@ function workSteps(maker: Maker, situation: Situation, isNews: IsNews): Step[] {
     ...(situation.fedBy === "own" ? packVoltsSteps(maker, "loaded", situation, name) : []),
     ...onlyNews(
       [
-        ...working.flatMap((part) => feedAmpsStep(maker, "loaded", situation, part, `${name}: amps of ${part.name}`) ?? []),
+        ...working.flatMap(
+          (part) =>
+            feedAmpsStep(maker, "loaded", situation, part, `${name}: amps of ${part.name}`, {
+              kind: "cell",
+              load: part.id,
+              mode: mode.id,
+            }) ?? [],
+        ),
         ...inputSteps(
           maker,
           "loaded",
@@ -160,7 +169,11 @@ function at(when: string): (name: string) => string {
 }
 
 function stallSteps(maker: Maker, situation: Situation, part: Load, isNews: IsNews): Step[] {
-  const amps = feedAmpsStep(maker, "loaded", situation, part, `${part.name} held: amps`);
+  const amps = feedAmpsStep(maker, "loaded", situation, part, `${part.name} held: amps`, {
+    kind: "level",
+    load: part.id,
+    level: "stall",
+  });
   const host = maker.figures.solved.circuit.feeds.get(part.id)?.driver;
   const boards = weakest(maker, situation, logicParts(maker));
   return onlyNews(
@@ -196,19 +209,22 @@ export function soakStage(maker: Maker, own: boolean): Stage | null {
   const hot = machine.wires
     .flatMap((wire) => {
       const figure = figures.wires[wire.id];
-      const insulation = insulationById(wire.insulation);
-      if (!figure?.ampacity || figure.temperatureC === null || !insulation || !Number.isFinite(figure.temperatureC)) return [];
-      const rise = figure.temperatureC - figure.ampacity.airC;
-      return rise < WARM_K ? [] : [{ wire, rise, tauS: figure.ampacity.tauS, maxC: figure.ampacity.maxC, airC: figure.ampacity.airC }];
+      if (!figure?.ampacity || !insulationById(wire.insulation)) return [];
+      // Of this mode alone: the plan's own figure is of the worst one, and would let a wire pass that is too warm for this one.
+      const rise = settledTemperature(wire, figure.ampacity, Math.abs(figure.amps[worst.m] ?? 0)) - figure.ampacity.airC;
+      if (!Number.isFinite(rise) || rise < WARM_K) return [];
+      const isAtLeast = figure.atLeast[worst.m] === 1;
+      return [{ wire, rise, isAtLeast, tauS: figure.ampacity.tauS, maxC: figure.ampacity.maxC, airC: figure.ampacity.airC }];
     })
     .sort((a, b) => b.rise - a.rise)
     .slice(0, SOAK_PLACES);
   const situation = modeOn(maker, worst.mode, own);
-  const steps = hot.flatMap(({ wire, rise, tauS, maxC, airC }) =>
+  const steps = hot.flatMap(({ wire, rise, isAtLeast, tauS, maxC, airC }) =>
     SOAK_MINUTES.map((minutes) => {
       const now = rise * (1 - Math.exp((-60 * minutes) / tauS));
-      const band = bandOf(BENCH_C + now, 2 * Math.hypot((RISE_OFF * now) / 2, AIR_OFF_K / 2), 2 * (1.5 / Math.sqrt(3)), {
-        ceiling: maxC - KEEPS_K - (Math.max(airC, ambientC) - BENCH_C),
+      const most = maxC - KEEPS_K - (Math.max(airC, ambientC) - BENCH_C);
+      const band = bandOf(BENCH_C + now, together(RISE_OFF * now, AIR_OFF_K), readingU("probe", "celsius", BENCH_C + now) ?? 0, {
+        ceiling: shownMost("probe", "celsius", most),
       });
       return plainStep({
         stage: "soak",
@@ -217,7 +233,7 @@ export function soakStage(maker: Maker, own: boolean): Stage | null {
         quantity: "celsius",
         instrument: "probe",
         places: [wirePlace(figures, wire, "touch")],
-        expect: { kind: "band", band },
+        expect: isAtLeast ? { kind: "most", limit: shownMost("probe", "celsius", most), usual: null } : bandExpect(band, "celsius"),
         outside:
           "Hot along its length: gauge, bundle, or more amps than planned. Hot at one end: that joint. A joint that rises faster than its wire is about to fail.",
         about: [wire.id],
@@ -232,7 +248,7 @@ export function soakStage(maker: Maker, own: boolean): Stage | null {
       quantity: "celsius",
       instrument: "probe",
       places: [wirePlace(figures, wire, "touch")],
-      expect: { kind: "most", limit: BENCH_C + PLUG_K - 1.8, usual: null },
+      expect: { kind: "most", limit: shownMost("probe", "celsius", BENCH_C + PLUG_K), usual: null },
       outside: "Crimp, torque or plating: read the millivolts across it and make it again.",
       about: [wire.id],
     }),
@@ -245,7 +261,7 @@ export function soakStage(maker: Maker, own: boolean): Stage | null {
       quantity: "celsius",
       instrument: "probe",
       places: [{ what: "touch", at: `the hottest chip of ${part.name}` }],
-      expect: { kind: "most", limit: CHIP_C - Math.max(0, ambientC - BENCH_C), usual: null },
+      expect: { kind: "most", limit: shownMost("probe", "celsius", CHIP_C - Math.max(0, ambientC - BENCH_C)), usual: null },
       outside: "Its cooling is not what the plan says: heatsink, air, or more amps.",
       about: [part.id],
     }),
@@ -266,10 +282,6 @@ export function soakStage(maker: Maker, own: boolean): Stage | null {
 const AIR_OFF_K = 4;
 /** A driver's case in the plan's hottest air (common practice, no source), °C. */
 const CHIP_C = 85;
-
-function capital(text: string): string {
-  return text.charAt(0).toUpperCase() + text.slice(1);
-}
 
 /** Rails, boards and sources again, on the machine's own source: what the bench supply hid shows now. */
 export function ownSteps(maker: Maker): { situation: Situation; steps: Step[] } {
