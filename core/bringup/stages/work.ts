@@ -190,7 +190,7 @@ const SOAK_PLACES = 5;
 const KEEPS_K = 15;
 /** What a wire's rise may be off, as a share (handbook uncertainty section 2, heat model and bundle). */
 const RISE_OFF = 0.35;
-/** A wire below this rise is not worth a thermometer, K. */
+/** A wire below this rise is not worth a thermometer of its own, K. */
 const WARM_K = 4;
 /** A plug may rise by this much (handbook grounding section 9), K. */
 const PLUG_K = 30;
@@ -212,14 +212,15 @@ export function soakStage(maker: Maker, own: boolean): Stage | null {
       if (!figure?.ampacity || !insulationById(wire.insulation)) return [];
       // Of this mode alone: the plan's own figure is of the worst one, and would let a wire pass that is too warm for this one.
       const rise = settledTemperature(wire, figure.ampacity, Math.abs(figure.amps[worst.m] ?? 0)) - figure.ampacity.airC;
-      if (!Number.isFinite(rise) || rise < WARM_K) return [];
+      if (!Number.isFinite(rise) || !(rise > 0)) return [];
       const isAtLeast = figure.atLeast[worst.m] === 1;
       return [{ wire, rise, isAtLeast, tauS: figure.ampacity.tauS, maxC: figure.ampacity.maxC, airC: figure.ampacity.airC }];
     })
-    .sort((a, b) => b.rise - a.rise)
-    .slice(0, SOAK_PLACES);
+    .sort((a, b) => b.rise - a.rise);
+  // Where all stay cool by the plan, the least cool one tells whether they do.
+  const read = hot.filter(({ rise }, i) => i === 0 || (i < SOAK_PLACES && rise >= WARM_K));
   const situation = modeOn(maker, worst.mode, own);
-  const steps = hot.flatMap(({ wire, rise, isAtLeast, tauS, maxC, airC }) =>
+  const steps = read.flatMap(({ wire, rise, isAtLeast, tauS, maxC, airC }) =>
     SOAK_MINUTES.map((minutes) => {
       const now = rise * (1 - Math.exp((-60 * minutes) / tauS));
       const most = maxC - KEEPS_K - (Math.max(airC, ambientC) - BENCH_C);
