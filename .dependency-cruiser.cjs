@@ -24,6 +24,7 @@ const FLOORS = [
   "analysis",
   "sizing",
   "choosing",
+  "settling",
   "working",
   "exchange",
   "engine",

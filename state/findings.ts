@@ -63,7 +63,7 @@ export function withFigures(findings: Findings, { modes, wires, parts }: ShownFi
 export function withAnalysis(findings: Findings, quick: Analysis | null, of: Machine): Findings {
   if (!quick) return { kind: "broken", of };
   const { ran, logged } = findings.kind === "judged" ? findings : NOTHING_YET;
-  return { kind: "judged", of, quick, shown: withLate(quick, [...(ran?.late.verdicts ?? []), ...logged]), ran, logged };
+  return { kind: "judged", of, quick, shown: withLate(quick, [...(ran?.late.verdicts ?? []), ...logged], of), ran, logged };
 }
 
 /**
@@ -73,11 +73,11 @@ export function withAnalysis(findings: Findings, quick: Analysis | null, of: Mac
 export function withLateOf(findings: Findings, late: Late | null, of: Machine): Findings {
   if (findings.kind !== "judged" || findings.of !== of) return findings;
   if (!late) return { kind: "broken", of };
-  return { ...findings, shown: withLate(findings.quick, [...late.verdicts, ...findings.logged]), ran: { of, late } };
+  return { ...findings, shown: withLate(findings.quick, [...late.verdicts, ...findings.logged], of), ran: { of, late } };
 }
 
 /** What the rules say of what was read at the machine; of an older version than was analysed it is dropped. */
 export function withLogged(findings: Findings, logged: readonly Verdict[], of: Machine): Findings {
   if (findings.kind !== "judged" || findings.of !== of) return findings;
-  return { ...findings, logged, shown: withLate(findings.quick, [...(findings.ran?.late.verdicts ?? []), ...logged]) };
+  return { ...findings, logged, shown: withLate(findings.quick, [...(findings.ran?.late.verdicts ?? []), ...logged], of) };
 }

@@ -4,10 +4,11 @@ import { solveMachine } from "../figures/solved";
 import { budgeted } from "../loads/budget";
 import type { Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
+import { withDecisions } from "../verdicts/decided";
 import { evaluateLate, type Late } from "../verdicts/late";
-import { severityRank, worstFirst } from "../verdicts/order";
+import { worseMark, worstFirst } from "../verdicts/order";
 import { evaluateAll } from "../verdicts/rules";
-import type { Severity, Verdict } from "../verdicts/types";
+import type { Verdict } from "../verdicts/types";
 import type { Analysis } from "./types";
 
 /** An analysis with the figures it was made from. */
@@ -32,7 +33,7 @@ export function figuresOf(machine: Machine, cache: TopologyCache): Figures {
 
 /** The half that judges. */
 export function judged(figures: Figures): Analysis {
-  const verdicts = evaluateAll(figures);
+  const verdicts = [...withDecisions(figures.machine, evaluateAll(figures))];
   const { modes, wires, parts } = figures;
   return { modes, wires, parts, verdicts, status: statusOf(figures, verdicts) };
 }
@@ -41,28 +42,28 @@ export function judged(figures: Figures): Analysis {
 export function analyseFully(machine: Machine): FullAnalysis & { late: Late } {
   const { figures, analysis } = analyse(machine);
   const late = evaluateLate(figures, analysis.verdicts);
-  return { figures, analysis: withLate(analysis, late.verdicts), late };
+  return { figures, analysis: withLate(analysis, late.verdicts, machine), late };
 }
 
 /** An analysis with late verdicts put in their place. */
-export function withLate(analysis: Analysis, late: readonly Verdict[]): Analysis {
+export function withLate(analysis: Analysis, late: readonly Verdict[], machine: Pick<Machine, "decisions">): Analysis {
   if (late.length === 0) return analysis;
   const status = { ...analysis.status };
-  for (const verdict of late) raise(status, verdict);
-  return { ...analysis, verdicts: worstFirst(analysis.verdicts, late), status };
+  const judgedLate = withDecisions(machine, late);
+  for (const verdict of judgedLate) raise(status, verdict);
+  return { ...analysis, verdicts: worstFirst(analysis.verdicts, judgedLate), status };
 }
 
 function raise(status: Analysis["status"], verdict: Verdict): void {
   for (const id of [verdict.subject.id, ...(verdict.also ?? [])]) {
     const now = status[id];
-    if (now === undefined) continue;
-    if (now === "clear" || severityRank(verdict.severity) < severityRank(now)) status[id] = verdict.severity;
+    if (now !== undefined) status[id] = worseMark(now, verdict.decided ? "accepted" : verdict.severity);
   }
 }
 
 /** Worst severity by id of part and wire. A row without verdicts is clear only if nothing it depends on is missing. */
 function statusOf(figures: Figures, verdicts: readonly Verdict[]): Analysis["status"] {
-  const status: Record<string, Severity | "clear"> = {};
+  const status: Analysis["status"] = {};
   for (const wire of figures.machine.wires) status[wire.id] = wireIncomplete(figures, wire.id) ? "ask" : "clear";
   for (const part of figures.machine.parts) status[part.id] = partIncomplete(figures, part) ? "ask" : "clear";
   for (const verdict of verdicts) raise(status, verdict);

@@ -1,5 +1,6 @@
 import { inputPower } from "../converters/switched";
 import type { Figure } from "../machine/figure";
+import { lengthOf } from "../machine/length";
 import type { LevelName } from "../machine/load-schema";
 import { oncePer } from "../machine/once";
 import type { Load, Machine, Part, Wire } from "../machine/schema";
@@ -35,7 +36,7 @@ export interface WirePieces {
 export function wirePieces(machine: Machine, wire: Wire, conductorC = BENCH_C): WirePieces {
   const joints = wire.board ? 0 : runResistance(0, 0, conductorC, machine.settings.jointOhm, wire.parallel);
   return {
-    run: runResistance(ohmPerM20(wire) * 1000, wire.lengthM?.value ?? 0, conductorC, 0, wire.parallel),
+    run: runResistance(ohmPerM20(wire) * 1000, lengthOf(wire), conductorC, 0, wire.parallel),
     contacts: joints + endOhm(wire.fromEnd, true) + endOhm(wire.toEnd, true),
     fuse: wire.fuse ? fuseOhm(wire.fuse) : 0,
     resistor: builtInOhm(wire),

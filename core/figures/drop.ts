@@ -1,6 +1,7 @@
 import { goesOn } from "../machine/lasting";
 import type { BuiltPart, Wire } from "../machine/schema";
-import { type Build, perBuildOf } from "./build";
+import type { OperatingPoint } from "../network/point";
+import { type Build, branchOf, perBuildOf } from "./build";
 
 /** Loads whose rail may lose the least. */
 export const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
@@ -28,3 +29,18 @@ export const wayThere = perBuildOf((figures, partId): readonly Wire[] => {
   }
   return way;
 });
+
+/** Current in a wire at an operating point, A. */
+export function ampsIn(build: Build, wire: Wire, point: OperatingPoint): number {
+  return Math.abs(point.branchA[branchOf(build).get(wire.id) ?? -1] ?? 0);
+}
+
+/** The conductor on the way to a part that costs the most volts. */
+export function largestLoss(build: Build, partId: string, point: OperatingPoint): { wire: Wire; drop: number } | null {
+  let best: { wire: Wire; drop: number } | null = null;
+  for (const wire of wayThere(build, partId)) {
+    const drop = ampsIn(build, wire, point) * (build.solved.circuit.branches[branchOf(build).get(wire.id) ?? -1]?.ohm ?? 0);
+    if (drop > (best?.drop ?? 0)) best = { wire, drop };
+  }
+  return best;
+}

@@ -268,6 +268,17 @@ function perform(draft: Machine, command: Command): void {
       if (command.mission === null) delete draft.mission;
       else draft.mission = command.mission;
       return;
+    case "decide": {
+      const others = draft.decisions?.filter(({ id }) => id !== command.decision.id) ?? [];
+      draft.decisions = [...others, command.decision];
+      return;
+    }
+    case "undecide": {
+      const rest = draft.decisions?.filter(({ id }) => id !== command.id) ?? [];
+      if (rest.length > 0) draft.decisions = rest;
+      else delete draft.decisions;
+      return;
+    }
     case "batch":
       for (const each of command.commands) perform(draft, each);
       return;
@@ -320,6 +331,10 @@ export function labelOf(command: Command, machine: Machine): string {
       return `Current of ${name(command.loadId)}`;
     case "setMission":
       return command.mission ? "Change mission" : "Remove mission";
+    case "decide":
+      return `${command.decision.kind === "accepted" ? "Accept" : "Put off"}: ${command.decision.headline}`.slice(0, 200);
+    case "undecide":
+      return "Open a verdict again";
     case "batch":
       return command.label;
   }

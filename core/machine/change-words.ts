@@ -120,6 +120,7 @@ const ORDER_WORDS: Readonly<Record<string, string>> = {
   wires: "Order of wires",
   modes: "Order of modes",
   signals: "Order of links",
+  decisions: "Order of decisions",
 };
 
 /** An element of a list by what people call it. An element that only the change knows is named by the change. */
@@ -131,6 +132,10 @@ function elementName(machine: Machine, change: Change): string {
   if (list === "modes")
     return `mode ${machine.modes.find((mode) => mode.id === id)?.name ?? (whole ? String(value.name) : "that is gone")}`;
   if (list === "signals") return nameOfLink(machine, id);
+  if (list === "decisions") {
+    const decision = machine.decisions?.find((each) => each.id === id);
+    return `decision on “${decision?.headline ?? (whole ? String(value.headline) : "a verdict that is gone")}”`;
+  }
   return nameOfWire(machine, id);
 }
 

@@ -22,10 +22,10 @@ const CHANGES_MAX = 60_000;
 
 /** Zod schema of a change as it travels and is kept. */
 export const changeSchema = z.strictObject({
-  path: z.array(z.string().max(60)).min(1).max(5).readonly(),
+  path: z.array(z.string().max(200)).min(1).max(5).readonly(),
   before: z.unknown().optional(),
   after: z.unknown().optional(),
-  behind: z.string().max(60).nullable().optional(),
+  behind: z.string().max(200).nullable().optional(),
 });
 
 /** One step of editing: what it is called and what it does. Its id is its own for good, so that it is never done twice. */

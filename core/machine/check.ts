@@ -29,6 +29,9 @@ export function checkReferences(machine: Machine): Problem[] {
   for (const id of duplicates(machine.wires.map((wire) => wire.id))) say("wires", `one wire with the id "${id}", not two`);
   for (const id of duplicates(machine.modes.map((mode) => mode.id))) say("modes", `one mode with the id "${id}", not two`);
 
+  for (const id of duplicates((machine.decisions ?? []).map((decision) => decision.id)))
+    say("decisions", `one decision on "${id}", not two`);
+
   machine.mission?.steps.forEach((step, i) => {
     if (!modes.has(step.mode)) say(`mission.steps[${i}].mode`, `the id of a mode, not "${step.mode}"`);
   });

@@ -1,4 +1,4 @@
-import type { Cell, FuseRef, Mission, Mode, Part, PartKind, PartOf, Settings, Signal, TerminalRef, Wire } from "./schema";
+import type { Cell, Decision, FuseRef, Mission, Mode, Part, PartKind, PartOf, Settings, Signal, TerminalRef, Wire } from "./schema";
 
 /** Where a new part hangs and with what conductors; lengths and gauges may still be unknown. */
 export interface FeedPlan {
@@ -60,4 +60,7 @@ export type Command =
   | { type: "removeMode"; id: string }
   | { type: "setCell"; loadId: string; modeId: string; cell: Cell | null }
   | { type: "setMission"; mission: Mission | null }
+  /** Accepts a verdict or puts it off; one on the same verdict takes the place of the one before. */
+  | { type: "decide"; decision: Decision }
+  | { type: "undecide"; id: string }
   | { type: "batch"; label: string; commands: Command[] };

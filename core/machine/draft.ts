@@ -2,7 +2,7 @@ import { isObject } from "./same-value";
 import type { Machine } from "./schema";
 
 /** Lists whose elements have ids. */
-export const LISTS = ["parts", "wires", "modes", "signals"] as const;
+export const LISTS = ["parts", "wires", "modes", "signals", "decisions"] as const;
 /** Lists whose elements have ids. */
 export type ListName = (typeof LISTS)[number];
 /** An element of such a list. */
@@ -104,8 +104,8 @@ export class Draft {
     for (const [name, { items }] of this.lists) {
       const before = listOf(this.start, name);
       if (items.length === before.length && items.every((each, i) => each === before[i])) continue;
-      // An empty list of links is written as none.
-      if (name === "signals" && items.length === 0) delete this.top.signals;
+      // An empty list of links or decisions is written as none.
+      if ((name === "signals" || name === "decisions") && items.length === 0) delete this.top[name];
       else this.top[name] = items;
     }
     const start = this.start as unknown as Readonly<Record<string, unknown>>;

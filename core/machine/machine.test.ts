@@ -66,7 +66,7 @@ describe("reading a document", () => {
 
   it("publishes a JSON Schema that names the same fields", () => {
     const schema = machineJsonSchema() as { properties: Record<string, unknown>; required: string[] };
-    expect(Object.keys(schema.properties).sort()).toEqual([...Object.keys(simple()), "mission", "signals"].sort());
+    expect(Object.keys(schema.properties).sort()).toEqual([...Object.keys(simple()), "mission", "signals", "decisions"].sort());
   });
 });
 

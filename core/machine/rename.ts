@@ -8,11 +8,21 @@ import type { Machine } from "./schema";
 type Names = Readonly<Record<ListName, ReadonlyMap<string, string>>>;
 type Fields = Readonly<Record<string, unknown>>;
 
+/** A verdict's id is made of words and of the ids of what it speaks of. */
+function renamedVerdict(id: string, names: Names): string {
+  const known = Object.values(names);
+  return id
+    .split(":")
+    .map((word) => known.find((map) => map.has(word))?.get(word) ?? word)
+    .join(":");
+}
+
 /** An element, or some of its fields, with the ids it is known by and the ids it names put in the new words. */
 function renamedFields(list: string, fields: Fields, names: Names): Fields {
   const one = (among: ListName, value: unknown) => (typeof value === "string" ? (names[among].get(value) ?? value) : value);
   const end = (value: unknown) => (isObject(value) ? { ...value, part: one("parts", value.part) } : one("parts", value));
   const field = (key: string, value: unknown): unknown => {
+    if (key === "id" && list === "decisions" && typeof value === "string") return renamedVerdict(value, names);
     if (key === "id" && list in names) return one(list as ListName, value);
     // Ends of a wire name a part and its terminal, those of a link the part alone.
     if (key === "from" || key === "to") return end(value);
@@ -78,6 +88,7 @@ export function renamedApart(
     wires: new Map<string, string>(),
     modes: new Map<string, string>(),
     signals: new Map<string, string>(),
+    decisions: new Map<string, string>(),
   };
   const taken = (list: ListName) => {
     const mine = edits.flatMap(({ changes }) => changes.flatMap(({ path }) => (path[0] === list && path[1] ? [{ id: path[1] }] : [])));

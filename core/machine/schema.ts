@@ -4,6 +4,7 @@ import { CONNECTOR_IDS } from "../reference/connectors";
 import { LOAD_KINDS } from "../reference/load-kinds";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
 import { amps, brake, farads, groundCopper, idSchema, nameSchema, noteSchema, ohms, partBase, volts } from "./base-schema";
+import { decisionSchema } from "./decision-schema";
 import { barSchema, type endSchema, fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
 import { figureSchema } from "./figure";
 import {
@@ -33,6 +34,9 @@ export const MODES_MAX = 24;
 export const PARTS_MAX = 2000;
 /** Most wires of a machine. */
 export const WIRES_MAX = 5000;
+
+/** Most verdicts that are decided upon in one machine. */
+export const DECISIONS_MAX = 2000;
 
 /** Where a pack's management board sits. */
 export const MANAGEMENTS = ["inside", "separate", "none"] as const;
@@ -361,6 +365,8 @@ export const machineShape = z.strictObject({
   parts: z.array(partSchema).max(PARTS_MAX),
   wires: z.array(wireSchema).max(WIRES_MAX),
   signals: z.array(signalSchema).max(SIGNALS_MAX).optional(),
+  /** Verdicts that were accepted or put off. */
+  decisions: z.array(decisionSchema).max(DECISIONS_MAX).optional(),
 });
 
 /** The plan document. */
@@ -406,6 +412,7 @@ export type Driver = PartOf<"driver">;
 /** Modes in sequence with their times. */
 export type Mission = z.infer<typeof missionSchema>;
 export { idSchema, NAME_MAX, nameSchema } from "./base-schema";
+export type { Decision, DecisionKind } from "./decision-schema";
 export * from "./feed-schema";
 export type { Cell } from "./load-schema";
 export type { LinkKind, Signal } from "./signal-schema";

@@ -1,4 +1,5 @@
 import type { LossModel } from "../converters/switched";
+import { lengthOf } from "../machine/length";
 import type { BuiltMachine, Converter, Driver, FuseRef, Machine, PartOf, Wire, WireEnd } from "../machine/schema";
 import { connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES, fuseRow } from "../reference/fuses";
@@ -135,15 +136,16 @@ export function ohmPerM20(wire: Wire): number {
 }
 
 /**
- * Resistance of a wire with its ends and inline fuse, Ω; a wire of unknown size or length counts with its ends only.
- * `cold`: at 20 °C with new contacts, the least a fault meets.
+ * Resistance of a wire with its ends and inline fuse, Ω; one of unknown size counts with its ends only, one of unknown length
+ * as long as is assumed. `cold`: at 20 °C with new contacts and no length that nobody told, the least a fault meets.
  */
 export function wireOhm(machine: BuiltMachine, wire: Wire, cold = false): number {
   const { settings } = machine;
   const conductorC = cold ? 20 : Math.max(settings.conductorC, settings.ambientC);
   // Copper of a board has no crimped ends.
   const jointOhm = wire.board ? 0 : settings.jointOhm;
-  const run = runResistance(ohmPerM20(wire) * 1000, wire.lengthM?.value ?? 0, conductorC, jointOhm, wire.parallel);
+  const lengthM = cold ? (wire.lengthM?.value ?? 0) : lengthOf(wire);
+  const run = runResistance(ohmPerM20(wire) * 1000, lengthM, conductorC, jointOhm, wire.parallel);
   // A board without a length would be no resistance at all.
   const ends = endOhm(wire.fromEnd, cold) + endOhm(wire.toEnd, cold);
   return Math.max(LEAST_OHM, run + ends) + (wire.fuse ? fuseOhm(wire.fuse) : 0) + builtInOhm(wire);

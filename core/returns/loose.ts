@@ -24,14 +24,17 @@ const TAKES_A = 1e-3;
 
 /**
  * For every part that talks: its return comes loose. Either a signal ground or shield takes the current, or nothing does and it
- * looks for a way through signal pins. Each case is the whole machine solved again without that conductor.
+ * looks for a way through signal pins. `grounded`: only parts with a signal ground or shield, which alone can take it. Each
+ * case is the whole machine solved again without that conductor.
  */
-export function looseReturns(figures: Figures): LooseReturn[] {
+export function looseReturns(figures: Figures, grounded = false): LooseReturn[] {
   const { machine } = figures;
   const talking = new Set((machine.signals ?? []).flatMap(({ from, to }) => [from, to]));
+  const ends = new Set(machine.wires.flatMap(({ role, from, to }) => (role === "signal" ? [from.part, to.part] : [])));
   const homes = homesOf(figures);
   const found: LooseReturn[] = [];
   for (const id of talking) {
+    if (grounded && !ends.has(id)) continue;
     const part = figures.partOf.get(id);
     const own = part && homes.of.get(id)?.find((wire) => wire.role === "return" && wire.from.part === id);
     if (part && own) found.push(without(figures, part, own));

@@ -9,13 +9,15 @@ import type { FuseRef, Machine, Wire } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
+import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
 import { drop } from "../verdicts/feeds/drop";
 import { evaluateShorts, RULE_OF } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
 import { type Choice, localRefusals, type Refusal } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
 import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
-import { fuseParts, sameFuse, stockOf, type Unit, unitsOf } from "./units";
+import { isSizing } from "./touches";
+import { fuseParts, sameChoice, sameFuse, stockOf, type Unit, unitsOf } from "./units";
 import { CHANGED_PLUG, type Objective, weigh } from "./weigh";
 
 /** What sizing aims at, and what it may touch. */
@@ -23,6 +25,8 @@ export interface SizeOptions {
   objective: Objective;
   /** Wires to size, by id; absent: all. */
   only?: readonly string[];
+  /** What nothing speaks against stays as it is, also where something lighter would do. */
+  keep?: boolean;
 }
 
 /** Tried one after the other until no mode collapses. */
@@ -40,14 +44,58 @@ class Sizing {
   needs: Needs;
   /** Sizes that a verdict refused, by unit: never gone back to. */
   private readonly least = new Map<string, number>();
-  private readonly cache = new TopologyCache();
+  private readonly cache: TopologyCache;
+  /** What the rules said before anything was changed. */
+  private readonly before: readonly Verdict[];
+  /** Units as they were, by lead: what a verdict that came with a change is put back to. */
+  private readonly was: ReadonlyMap<string, Unit>;
+  private readonly frozen = new Set<string>();
+  /** What the rules say of it as it stands. */
+  said: readonly Verdict[];
 
   constructor(
     public machine: Machine,
     readonly options: SizeOptions,
+    cache = new TopologyCache(),
   ) {
-    this.figures = analyse(machine, this.cache).figures;
-    this.needs = needsOf(this.figures, faultWalk(this.figures));
+    this.cache = cache;
+    const { figures, analysis } = analyse(machine, cache);
+    const faults = faultWalk(figures);
+    this.figures = figures;
+    this.needs = needsOf(figures, faults);
+    this.before = [...analysis.verdicts, ...evaluateShorts(figures, faults)];
+    this.said = this.before;
+    this.was = new Map(unitsOf(figures).map((unit) => [unit.lead.id, unit]));
+  }
+
+  /** Verdicts that the changes so far have brought, whatever rule they are of. */
+  brought(verdicts: readonly Verdict[]): Verdict[] {
+    return effectOf(this.before, verdicts).brings.filter(isGrave);
+  }
+
+  /** Puts back what is to blame for a verdict that came with a change, and leaves it so; all of it where nobody knows what is. */
+  putBack({ subject, cause, also = [] }: Verdict): boolean {
+    const places = new Set([subject.id, ...(cause ? [cause] : []), ...also]);
+    const changed = this.units.filter((unit) => {
+      const old = this.was.get(unit.lead.id);
+      return old && !sameChoice(old.lead, unit.lead);
+    });
+    const near = changed.filter(
+      ({ lead, wires }) =>
+        wires.some(({ id }) => places.has(id)) ||
+        places.has(lead.to.part) ||
+        (this.needs.ways.get(lead.id) ?? []).some((id) => places.has(id)),
+    );
+    const blamed = near.length > 0 ? near : changed;
+    for (const { lead } of blamed) {
+      const old = this.was.get(lead.id)?.lead;
+      if (!old) continue;
+      this.frozen.add(lead.id);
+      const { gauge, parallel, fromEnd, toEnd } = old;
+      this.take({ type: "setFeed", id: lead.id, changes: { gauge, parallel, fromEnd, toEnd } });
+      if (!sameFuse(lead.fuse, old.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: old.fuse ?? null });
+    }
+    return blamed.length > 0;
   }
 
   /** A mode that collapses has no currents to size for: conductors thick enough that it does not come first. */
@@ -73,18 +121,19 @@ class Sizing {
   }
 
   /** Solves again as it stands, shorts included; what the rules of sizing say. */
-  settle(): Verdict[] {
+  settle(): readonly Verdict[] {
     const full = analyse(this.machine, this.cache);
     this.figures = full.figures;
     const faults = faultWalk(full.figures);
     this.needs = needsOf(full.figures, faults);
-    return [...full.analysis.verdicts, ...evaluateShorts(full.figures, faults)];
+    this.said = [...full.analysis.verdicts, ...evaluateShorts(full.figures, faults)];
+    return this.said;
   }
 
   get units(): Unit[] {
     const { only } = this.options;
     return unitsOf(this.figures).filter(
-      ({ lead, wires }) => !lead.pinned && !lead.board && (!only || wires.some(({ id }) => only.includes(id))),
+      ({ lead, wires }) => !lead.pinned && !lead.board && !this.frozen.has(lead.id) && (!only || wires.some(({ id }) => only.includes(id))),
     );
   }
 
@@ -114,9 +163,18 @@ class Sizing {
 
   /** The choice of least weight that nothing local speaks against; null where there is none. */
   best(unit: Unit, capA: number): Choice | null {
+    const present = this.present(unit);
+    const { atLeast, continuousA, peakA } = this.needs.of(unit);
+    // Whose draw nobody knows is left alone, and never made lighter than it is: only what is unsafe at any draw is mended.
+    if (atLeast && !(continuousA > 0) && !(peakA > 0) && !present) return null;
+    const least = atLeast ? (present?.gauge.areaMm2 ?? 0) : 0;
+    const asItWas = this.options.keep && sameChoice(this.was.get(unit.lead.id)?.lead ?? unit.lead, unit.lead);
+    if ((asItWas || (atLeast && !(continuousA > 0))) && present && localRefusals(this.needs, unit, present, capA).length === 0)
+      return present;
     let best: { choice: Choice; weight: number } | null = null;
     for (let parallel = 1; parallel <= MOST_PARALLEL && !best; parallel++) {
       for (const gauge of this.sizesOf(unit)) {
+        if (gauge.areaMm2 < least * 0.999) continue;
         for (const fuse of this.fusesFor(unit, gauge, parallel, capA)) {
           const choice = { gauge, parallel, fuse };
           const plugs = plugsFor(this.needs, unit, choice);
@@ -128,6 +186,13 @@ class Sizing {
       }
     }
     return best?.choice ?? null;
+  }
+
+  /** A unit as it is; null where its size is not known. */
+  private present({ lead }: Unit): Choice | null {
+    const gauge = lead.gauge === undefined ? undefined : gaugeById(lead.gauge);
+    const least = this.least.get(lead.id) ?? 0;
+    return gauge && gauge.areaMm2 >= least * 0.999 ? { gauge, parallel: lead.parallel, fuse: lead.fuse ?? null } : null;
   }
 
   private fusesFor(unit: Unit, gauge: Gauge, parallel: number, capA: number): (FuseRef | null)[] {
@@ -202,8 +267,12 @@ class Sizing {
     return parallel < MOST_PARALLEL ? { gauge, parallel: parallel + 1 } : null;
   }
 
-  /** Thickens what costs most volts for least weight until every consumer is inside its drop limit. */
-  shareDrop(): void {
+  /**
+   * Thickens what costs most volts for least weight until every consumer is inside its drop limit; where what does is kept,
+   * only for those that a rule says are not.
+   */
+  shareDrop(verdicts: readonly Verdict[]): void {
+    const short = new Set(verdicts.flatMap(({ rule, severity, subject }) => (rule === drop.id && severity === "fix" ? [subject.id] : [])));
     const units = this.units;
     const sizes = new Map(units.map((unit) => [unit, { gauge: gaugeById(unit.lead.gauge ?? ""), parallel: unit.lead.parallel }]));
     const ohmOf = (unit: Unit) => {
@@ -212,7 +281,7 @@ class Sizing {
     };
     const before = new Map(units.map((unit) => [unit, ohmOf(unit)]));
     const now = new Map(before);
-    const consumers = [...new Set(units.flatMap((unit) => this.needs.of(unit).behind))];
+    const consumers = [...new Set(units.flatMap((unit) => this.needs.of(unit).behind))].filter((id) => !this.options.keep || short.has(id));
     for (const consumer of consumers) {
       const ways = units
         .map((unit) => ({ unit, wires: unit.wires.filter(({ id }) => this.needs.ways.get(id)?.includes(consumer)) }))
@@ -287,28 +356,21 @@ function capNow(sizing: Sizing, figures: Figures, wire: Wire): number {
   return capBefore(figures, wire);
 }
 
-/** Verdicts that a choice of size could settle, on what is being sized. */
+/** Verdicts that a choice of size could settle, on what is being sized, and those that the choices so far have brought. */
 function open(sizing: Sizing, verdicts: readonly Verdict[]): Verdict[] {
   const { only } = sizing.options;
   const pinned = new Set(sizing.machine.wires.filter((wire) => wire.pinned).map(({ id }) => id));
-  return verdicts.filter(
-    ({ rule, severity, subject }) =>
-      RULE_OF.get(rule)?.sized &&
-      (severity === "stop" || severity === "fix") &&
-      !pinned.has(subject.id) &&
-      (!only || subject.kind !== "wire" || only.includes(subject.id)),
+  const sized = verdicts.filter(
+    (verdict) =>
+      isSized(verdict) &&
+      isGrave(verdict) &&
+      !pinned.has(verdict.subject.id) &&
+      (!only || verdict.subject.kind !== "wire" || only.includes(verdict.subject.id)),
   );
+  return [...sized, ...sizing.brought(verdicts).filter((verdict) => !sized.includes(verdict))];
 }
 
-/** Only what sizing may touch: sizes, fuses and ends of what is being sized. */
-function isSizing(command: Command, sized: ReadonlySet<string>): boolean {
-  if (command.type === "batch") return command.commands.every((each) => isSizing(each, sized));
-  if (command.type === "setFuse") return sized.has(command.wireId);
-  if (command.type === "updatePart") return sized.has(command.id) && Object.keys(command.changes).every((key) => key === "fuse");
-  if (command.type === "setFeed" || command.type === "updateWire")
-    return sized.has(command.id) && Object.keys(command.changes).every((key) => ["gauge", "parallel", "fromEnd", "toEnd"].includes(key));
-  return false;
-}
+const isSized = ({ rule }: Verdict) => RULE_OF.get(rule)?.sized ?? false;
 
 /**
  * Settles what a pass left: by choosing again with what is known by now, by the verdict's own remedy where that is a size,
@@ -316,6 +378,7 @@ function isSizing(command: Command, sized: ReadonlySet<string>): boolean {
  */
 function mend(sizing: Sizing, verdict: Verdict): boolean {
   const { machine } = sizing;
+  if (!isSized(verdict)) return sizing.putBack(verdict);
   const unit = sizing.units.find(({ wires }) => wires.some(({ id }) => id === verdict.subject.id));
   if (unit) {
     const choice = sizing.best(unit, capNow(sizing, sizing.figures, unit.lead));
@@ -346,8 +409,12 @@ export interface SizedMachine {
  * Gives every unpinned wire its size, parallel count, fuse and connectors: at least weight, under every rule and the chosen
  * schools, sharing the drop along each path; then looks at the whole as the rules do and mends what they still find.
  */
-export function* sizeEverything(machine: Machine, options: SizeOptions): Generator<{ done: number; of: number }, SizedMachine> {
-  const sizing = new Sizing(machine, options);
+export function* sizeEverything(
+  machine: Machine,
+  options: SizeOptions,
+  cache?: TopologyCache,
+): Generator<{ done: number; of: number }, SizedMachine> {
+  const sizing = new Sizing(machine, options, cache);
   const of = ROUNDS + 3;
   sizing.bringUp();
   for (const done of [1, 2]) {
@@ -358,7 +425,7 @@ export function* sizeEverything(machine: Machine, options: SizeOptions): Generat
     sizing.bringUp();
     yield { done, of };
   }
-  sizing.shareDrop();
+  sizing.shareDrop(sizing.said);
   let left = open(sizing, sizing.settle());
   // A step that settles one thing may unsettle another: the best of all that were looked at is what comes out.
   let best = { machine: sizing.machine, left, figures: sizing.figures };
@@ -372,23 +439,18 @@ export function* sizeEverything(machine: Machine, options: SizeOptions): Generat
     // One remedy may settle several; each is tried once a round, on the machine as it then is.
     const drops = left.some(({ rule }) => rule === drop.id);
     const before = sizing.machine;
-    if (drops) sizing.shareDrop();
+    if (drops) sizing.shareDrop(left);
     const mended = left.filter(({ rule }) => rule !== drop.id).map((verdict) => mend(sizing, verdict));
     if (!mended.includes(true) && sizing.machine === before) break;
     left = open(sizing, sizing.settle());
-    if (burden(left) < burden(best.left)) best = { machine: sizing.machine, left, figures: sizing.figures };
+    if (burdenOf(left) < burdenOf(best.left)) best = { machine: sizing.machine, left, figures: sizing.figures };
   }
   return best;
 }
 
-/** How bad what is left is: a Stop outweighs any number of Fixes. */
-function burden(left: readonly Verdict[]): number {
-  return left.reduce((sum, { severity }) => sum + (severity === "stop" ? 1000 : 1), 0);
-}
-
 /** Sizes everything without stopping for progress. */
-export function sizedAtOnce(machine: Machine, options: SizeOptions): SizedMachine {
-  const steps = sizeEverything(machine, options);
+export function sizedAtOnce(machine: Machine, options: SizeOptions, cache?: TopologyCache): SizedMachine {
+  const steps = sizeEverything(machine, options, cache);
   for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;
 }
 

@@ -53,7 +53,7 @@ export function localRefusals(needs: Needs, unit: Unit, choice: Choice, capA: nu
   return [
     ...byCurrent(need, ampacity),
     ...byFuse(needs, need, choice, ampacity, capA, unit.fusable),
-    ...byShort(need, unit, choice, ampacity),
+    ...byShort(needs, unit, choice, ampacity),
     ...byEnds(needs, need, unit, choice),
   ];
 }
@@ -93,8 +93,8 @@ function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, 
   return [{ kind: "fuse", text: `${guard}, it may carry ${may}` }];
 }
 
-function byShort(need: Need, unit: Unit, choice: Choice, ampacity: Ampacity): Refusal[] {
-  return worstFate(need, chosenWire(unit.lead, choice), ampacity) === "burns"
+function byShort(needs: Needs, unit: Unit, choice: Choice, ampacity: Ampacity): Refusal[] {
+  return worstFate(needs.figures, needs.of(unit), unit.lead, chosenWire(unit.lead, choice), ampacity) === "burns"
     ? [{ kind: "short", text: "a short burns it before the fuse opens" }]
     : [];
 }

@@ -12,7 +12,7 @@ import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { airAround, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";
-import { familiesFrom, type Needs, needsOf, ohmsWith, PLANNED_SHARE, smallestServing } from "./needs";
+import { familiesFrom, type Needs, needsOf, ohmsWith, PLANNED_SHARE, servingFuse } from "./needs";
 import { copperKg, stockOf, type Unit, unitsOf } from "./units";
 
 /** One size a feed could have, with what it would mean. */
@@ -62,7 +62,7 @@ export function fuseFor(needs: Needs, unit: Unit, gauge: Gauge, parallel: number
   const onPost = needs.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
   const stock = stockOf(needs.figures.machine);
   const keeps = present && localRefusals(needs, unit, { gauge, parallel, fuse: present }, capA).every(({ kind }) => kind !== "fuse");
-  return keeps ? present : smallestServing(needs.figures, need, bears, present?.family ?? null, onPost, stock.fuse);
+  return keeps ? present : servingFuse(needs.figures, need, bears, present?.family ?? null, onPost, stock.fuse);
 }
 
 /** The school gives every driver feed a fuse of its own. */

@@ -20,6 +20,8 @@ const MORE = 1.1;
 
 /** What a unit has to do, whatever its size: worst currents, timed modes, volts, shorts. */
 export interface Need {
+  /** Something behind it has no figure: its currents are the least it can be. */
+  atLeast: boolean;
   continuousA: number;
   peakA: number;
   /** Timed modes with their largest current, A and s. */
@@ -100,6 +102,7 @@ function needOf(
     Math.max(0, ...unit.wires.map((wire) => (wire === unit.lead ? 0 : (figures.wires[wire.id]?.exposure?.others?.[way] ?? 0))));
   return {
     others: { alongA: others("alongA"), againstA: others("againstA") },
+    atLeast: unit.wires.some((wire) => figures.wires[wire.id]?.worstAtLeast),
     continuousA: most("worstContinuous"),
     peakA: most("worst"),
     brief,
@@ -140,10 +143,13 @@ export function familiesFrom(present: FuseFamilyId | null, onPost: boolean): Fus
   return present && FUSE_FAMILIES[present].sort !== "electronic" ? [present, ...usual] : [...usual];
 }
 
-/** The smallest fuse that serves and that a wire bearing `bearsA` allows; null when none does. */
-export function smallestServing(
+/**
+ * The smallest fuse that serves and that a wire bearing `bearsA` allows; null when none does. Where what it carries is not all
+ * known, the largest of that family: it protects the wire, and leaves what nobody knows the most room.
+ */
+export function servingFuse(
   figures: Figures,
-  need: FuseNeed,
+  need: FuseNeed & Pick<Need, "atLeast">,
   bearsA: number,
   present: FuseFamilyId | null,
   onPost: boolean,
@@ -151,11 +157,11 @@ export function smallestServing(
 ): FuseRef | null {
   const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
   for (const family of familiesFrom(present, onPost)) {
-    for (const ratingA of ratingsOf(family)) {
-      const fuse = { family, ratingA };
-      if (wireMustBear(fuse, coldC) > bearsA) break;
-      if (allowed(fuse) && fuseServes(figures, need, fuse)) return fuse;
-    }
+    const serving = ratingsOf(family)
+      .map((ratingA): FuseRef => ({ family, ratingA }))
+      .filter((fuse) => wireMustBear(fuse, coldC) <= bearsA && allowed(fuse) && fuseServes(figures, need, fuse));
+    const fuse = need.atLeast ? serving.at(-1) : serving[0];
+    if (fuse) return fuse;
   }
   return null;
 }
@@ -184,9 +190,18 @@ export function ohmsWith(figures: Figures, wires: readonly Wire[], changes: Part
   return wires.map((wire) => wireOhm(figures.machine, { ...wire, ...changes, ...(wire.role === "supply" ? {} : { fuse: wire.fuse }) }));
 }
 
-/** The worst that the shorts behind a unit do to a wire of it, were it like this. */
-export function worstFate(need: Need, wire: Wire, ampacity: Parameters<typeof wireFate>[1]): Fate {
+/**
+ * The worst that the shorts behind a unit do to a wire of it, were it like this. They were walked with the fuse it has; with
+ * another in its place they last as long as that one takes, and where there was none no longer than before.
+ */
+export function worstFate(figures: Figures, need: Need, before: Wire, wire: Wire, ampacity: Parameters<typeof wireFate>[1]): Fate {
   const preload = ampacity && ampacity.limitA > 0 ? need.continuousA / ampacity.limitA : 1;
-  const fates = need.shorts.map(({ amps, seconds }) => wireFate(wire, ampacity, amps, seconds, preload).fate);
+  const { fuse } = wire;
+  const lasts = (amps: number, seconds: number) => {
+    if (!fuse || (before.fuse?.family === fuse.family && before.fuse.ratingA === fuse.ratingA)) return seconds;
+    const own = slowestAt(figures, fuse, amps);
+    return before.fuse ? own : Math.min(own, seconds);
+  };
+  const fates = need.shorts.map(({ amps, seconds }) => wireFate(wire, ampacity, amps, lasts(amps, seconds), preload).fate);
   return fates.includes("burns") ? "burns" : fates.includes("unknown") ? "unknown" : "bears";
 }

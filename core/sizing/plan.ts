@@ -10,7 +10,7 @@ import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import type { Verdict } from "../verdicts/types";
 import { reasonFor, type SizedMachine, type SizeOptions, sizeEverything } from "./all";
-import { needsOf } from "./needs";
+import { type Needs, needsOf } from "./needs";
 import { copperKg, fuseParts, sameFuse, type Unit, unitsOf } from "./units";
 
 /** One line of a before/after list, taken or left by itself. */
@@ -40,20 +40,30 @@ export function* sizePlan(machine: Machine, options: SizeOptions): Generator<{ d
   const sized: SizedMachine = yield* sizeEverything(machine, options);
   const before = analyse(machine).figures;
   const after = sized.figures;
-  const needs = needsOf(after, faultWalk(after));
+  const changes = changesOf(before, after, needsOf(after, faultWalk(after)));
+  return {
+    changes,
+    beforeKg: copperAll(before),
+    afterKg: copperAll(after),
+    left: sized.left.map(({ id, headline, severity }) => ({ id, headline, severity })),
+  };
+}
+
+/** What turns one machine's sizes into another's, line by line; with what is needed of them each says why. */
+export function changesOf(before: Figures, after: Figures, needs: Needs | null = null): SizeChange[] {
   const now = new Map(unitsOf(before).map((unit) => [unit.lead.id, unit]));
   const changes: SizeChange[] = [];
   for (const unit of unitsOf(after)) {
     const old = now.get(unit.lead.id);
     const command = old && commandFor(old.lead, unit.lead);
     if (!old || !command) continue;
-    const reasons = reasonFor(after, needs, unit).map(({ text }) => text);
+    const reasons = needs ? reasonFor(after, needs, unit).map(({ text }) => text) : [];
     changes.push({
       id: unit.lead.id,
       name: capital(wireName(before, unit.lead)),
       before: sizeText(old.lead),
       after: sizeText(unit.lead),
-      why: whyOf(old.lead, unit.lead, reasons),
+      why: needs ? whyOf(old.lead, unit.lead, reasons) : "",
       copperG: 1000 * (copperOf(unit) - copperOf(old)),
       command,
     });
@@ -71,12 +81,7 @@ export function* sizePlan(machine: Machine, options: SizeOptions): Generator<{ d
       command: { type: "updatePart", id: part.id, changes: { fuse: part.fuse } },
     });
   }
-  return {
-    changes,
-    beforeKg: copperAll(before),
-    afterKg: copperAll(after),
-    left: sized.left.map(({ id, headline, severity }) => ({ id, headline, severity })),
-  };
+  return changes;
 }
 
 function copperOf(unit: Unit): number {

@@ -1,4 +1,5 @@
 import type { Figures } from "../figures/figures";
+import { lengthOf } from "../machine/length";
 import type { FuseRef, Machine, PartOf, Wire } from "../machine/schema";
 
 /** What is sized as one: a feed with its return, a lead pair, or a single conductor. */
@@ -36,7 +37,7 @@ export function fuseParts(figures: Pick<Figures, "ledger">): PartOf<"fuse">[] {
 
 /** Copper in a unit, kg. */
 export function copperKg(unit: Unit, gramPerM: number, parallel: number): number {
-  return unit.wires.reduce((sum, wire) => sum + ((wire.lengthM?.value ?? 0) * gramPerM * parallel) / 1000, 0);
+  return unit.wires.reduce((sum, wire) => sum + (lengthOf(wire) * gramPerM * parallel) / 1000, 0);
 }
 
 /** Whether two fuses are the same part. */
@@ -53,4 +54,15 @@ export function stockOf(machine: Machine) {
     connector: (id: string) => !connectors || connectors.length === 0 || connectors.includes(id),
     fuses: fuses ?? [],
   };
+}
+
+/** Whether a conductor was chosen as it was: size, number, fuse and ends. */
+export function sameChoice(a: Wire, b: Wire): boolean {
+  return (
+    a.gauge === b.gauge &&
+    a.parallel === b.parallel &&
+    sameFuse(a.fuse, b.fuse) &&
+    a.fromEnd?.family === b.fromEnd?.family &&
+    a.toEnd?.family === b.toEnd?.family
+  );
 }

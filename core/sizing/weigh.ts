@@ -1,3 +1,4 @@
+import { lengthOf } from "../machine/length";
 import type { FuseRef } from "../machine/schema";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import type { Choice } from "./judge";
@@ -38,6 +39,6 @@ function metrePrice(areaMm2: number): number {
 export function weigh(unit: Unit, { gauge, parallel, fuse }: Choice, objective: Objective): number {
   const own = fuse ? holder(fuse) : { grams: 0, price: 0 };
   if (objective === "mass") return copperKg(unit, gauge.copperGPerM, parallel) * 1000 + own.grams;
-  const metres = unit.wires.reduce((sum, wire) => sum + (wire.lengthM?.value ?? 0), 0);
+  const metres = unit.wires.reduce((sum, wire) => sum + lengthOf(wire), 0);
   return metres * parallel * metrePrice(gauge.areaMm2) + own.price;
 }

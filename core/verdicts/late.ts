@@ -41,11 +41,18 @@ function canShort(machine: Machine): boolean {
   return machine.wires.length > 0 && machine.parts.some(isSource);
 }
 
-/** `now`: what the quick rules said of the same figures. */
-export function evaluateLate(figures: Figures, now: readonly Verdict[]): Late {
+/** The walk of shorts over a machine; null where it has none to walk. */
+export function walkOf(figures: Figures): FaultWalk | null {
+  return canShort(figures.machine) ? faultWalk(figures) : null;
+}
+
+/**
+ * `now`: what the quick rules said of the same figures; `faults`: its walk of shorts, where that is known already; `grounded`: loose returns only
+ * where a signal ground can take their current, which is all that the rules speak of.
+ */
+export function evaluateLate(figures: Figures, now: readonly Verdict[], faults = walkOf(figures), grounded = false): Late {
   const times = runTimes(figures.machine, dischargeOf(figures.solved.circuit));
-  const faults = canShort(figures.machine) ? faultWalk(figures) : null;
-  const loose = looseReturns(figures);
+  const loose = looseReturns(figures, grounded);
   const ran = evaluateDischarge(figures, times);
   const readings: LateReadings = { loose, now: [...now, ...ran], packBound: evaluatePackBound };
   const shorts = faults ? evaluateShorts(figures, faults) : [];

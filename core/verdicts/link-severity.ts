@@ -1,7 +1,7 @@
 import type { Tolerance } from "../returns/budget";
 import type { LinkFigures } from "../returns/links";
-import { severityRank } from "./order";
-import type { Severity, Verdict } from "./types";
+import { worseMark } from "./order";
+import type { Mark, Severity, Verdict } from "./types";
 
 /** Share of the steady budget from which little is left (our choice). */
 export const WATCH_FROM = 0.8;
@@ -31,9 +31,10 @@ function alone({ allowed, joined, unsure, worst }: LinkFigures): Severity | null
  * What a link comes to over all modes. One verdict may speak for several links that the same conductor moves, so each is
  * weighed for itself too, and the worse of both holds.
  */
-export function linkMark(link: LinkFigures, verdicts: readonly Verdict[]): Severity | "clear" {
-  const said = verdicts.filter(({ id }) => id.endsWith(`:${link.id}`)).map(({ severity }) => severity);
-  const own = alone(link);
-  const [worst] = [...said, ...(own ? [own] : [])].sort((a, b) => severityRank(a) - severityRank(b));
-  return worst ?? "clear";
+export function linkMark(link: LinkFigures, verdicts: readonly Verdict[]): Mark {
+  const said = verdicts.filter(({ id }) => id.endsWith(`:${link.id}`));
+  // What the builder accepted of it stands for the link's own figure, too.
+  const own = said.some(({ decided }) => decided) ? null : alone(link);
+  const marks = said.map(({ severity, decided }): Mark => (decided ? "accepted" : severity));
+  return [...marks, ...(own ? [own] : [])].reduce<Mark>(worseMark, "clear");
 }

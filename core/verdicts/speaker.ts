@@ -51,6 +51,10 @@ export type Said = About & {
   /** Why it matters, with numbers. */
   detail: string;
   compared?: Compared | undefined;
+  /** Wire or part where the trouble lies, where that is not its subject; null: at no one place. */
+  cause?: string | null | undefined;
+  /** What several verdicts of this topic have in common, so that they are one thing said of several places. */
+  kin?: string | undefined;
   remedies?: readonly Remedy[];
 };
 
@@ -59,6 +63,8 @@ export interface Topic {
   id: string;
   title: string;
   step: Step | "by role";
+  /** What settles it that no click can give, for a Stop or a Fix. */
+  needs?: string;
 }
 
 /** Makes the verdicts of one topic. */
@@ -87,7 +93,7 @@ function numbersOf(compared: Compared): Pick<Verdict, "value" | "limit" | "unit"
 export function speaker(topic: Topic): Speaker {
   const speak = (step: Topic["step"], said: Said): Verdict => {
     const subject = subjectOf(said);
-    const { severity, key, about = subject.id, also, headline, detail, compared, remedies = [] } = said;
+    const { severity, key, about = subject.id, also, headline, detail, compared, cause, kin, remedies = [] } = said;
     const verdict: Verdict = {
       id: `${topic.id}${key ? `:${key}` : ""}${about ? `:${about}` : ""}`,
       rule: topic.id,
@@ -99,6 +105,9 @@ export function speaker(topic: Topic): Speaker {
       remedies,
     };
     if (also) verdict.also = also;
+    if (cause !== undefined) verdict.cause = cause;
+    if (kin !== undefined) verdict.kin = `${topic.id}:${kin}`;
+    if (topic.needs !== undefined && (severity === "stop" || severity === "fix")) verdict.needs = topic.needs;
     return compared ? Object.assign(verdict, numbersOf(compared)) : verdict;
   };
   return Object.assign((said: Said) => speak(topic.step, said), {

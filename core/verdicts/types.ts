@@ -1,15 +1,19 @@
 import type { Command } from "../machine/commands";
+import type { Decision } from "../machine/schema";
 
 /** Stop: do not power. Fix: will trip, brown out, overheat or age. Watch: little left. Ask: a figure is missing and matters. */
 export const SEVERITIES = ["stop", "fix", "watch", "ask"] as const;
 /** How bad it is for the builder if nothing is changed. */
 export type Severity = (typeof SEVERITIES)[number];
-/** Severities as they are shown. */
-export const SEVERITY_WORDS: Readonly<Record<Severity | "clear", string>> = {
+/** What stands at a row: the worst that is open, else that something was accepted there, else nothing. */
+export type Mark = Severity | "accepted" | "clear";
+/** Marks as they are shown. */
+export const SEVERITY_WORDS: Readonly<Record<Mark, string>> = {
   stop: "Stop",
   fix: "Fix",
   watch: "Watch",
   ask: "Ask",
+  accepted: "Accepted",
   clear: "Clear",
 };
 
@@ -28,6 +32,8 @@ export interface Subject {
 export interface Remedy {
   label: string;
   command: Command;
+  /** What kind of cure it is, where the same one can be given to every verdict of one kin. */
+  way?: "fuse" | "wire" | "fact";
 }
 
 /** What a check concluded. `value` against `limit` in `unit`, where the rule compares numbers. */
@@ -45,5 +51,13 @@ export interface Verdict {
   value?: number;
   limit?: number;
   unit?: string;
+  /** Wire or part where the trouble lies, where that is not its subject: what else lies there has the same cause. Null: at no one place. */
+  cause?: string | null;
+  /** Verdicts of one kin are one thing said of several places. */
+  kin?: string;
+  /** What settles it that no click can give. */
+  needs?: string;
+  /** The builder accepted it or put it off, and it is no worse than it was then. */
+  decided?: Decision;
   remedies: readonly Remedy[];
 }

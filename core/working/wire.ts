@@ -3,6 +3,7 @@ import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
 import { wireName } from "../figures/names";
 import { carryingFactor, leastForWire, loadShare, PLAIN_FUSE } from "../fuses/rating";
+import { lengthOf } from "../machine/length";
 import type { Wire } from "../machine/schema";
 import { terminalName } from "../machine/terminals";
 import { endOhm, nodeAt, ohmPerM20 } from "../network/circuit";
@@ -138,7 +139,7 @@ function ohms(figures: Build, wire: Wire, gauge: Gauge | undefined, name: string
   const joints = wire.board ? "" : ` + 2 × ${say(settings.jointOhm, "resistance")}`;
   const ends = endsOf(wire);
   const contacts = ends.map(({ at }) => ` + ${say(endOhm(at), "resistance")}`).join("");
-  const one = `${Number((milliohm ?? 0).toPrecision(4))} mΩ/m × ${wire.lengthM?.value ?? 0} m × ${factor.toFixed(4)}${joints}`;
+  const one = `${Number((milliohm ?? 0).toPrecision(4))} mΩ/m × ${lengthOf(wire)} m${wire.lengthM ? "" : " (assumed)"} × ${factor.toFixed(4)}${joints}`;
   const symbols = `R′₂₀ · L · [1 + ${COPPER_ALPHA_20} (T − 20)]${wire.board ? "" : " + 2 R_end"}`;
   return {
     title: `${name}: resistance`,

@@ -6,8 +6,8 @@ import type { FeedChanges } from "@/core/machine/commands";
 import type { Wire } from "@/core/machine/schema";
 import type { LedgerRow } from "@/core/machine/tree";
 import { parseFuse, parseSize } from "@/core/machine/typed";
-import { severityRank } from "@/core/verdicts/order";
-import type { Severity } from "@/core/verdicts/types";
+import { worseMark } from "@/core/verdicts/order";
+import type { Mark } from "@/core/verdicts/types";
 import { analysisOf } from "@/state/findings";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
@@ -25,11 +25,8 @@ import { FeedDock } from "./FeedDock";
 const ROW_HEIGHT = 27;
 const COLUMNS = 9;
 
-function worse(a: Severity | "clear" | undefined, b: Severity | "clear" | undefined): Severity | "clear" | undefined {
-  if (!a || !b) return a ?? b;
-  if (a === "clear") return b;
-  if (b === "clear") return a;
-  return severityRank(a) <= severityRank(b) ? a : b;
+function worse(a: Mark | undefined, b: Mark | undefined): Mark | undefined {
+  return a && b ? worseMark(a, b) : (a ?? b);
 }
 
 /** What a feed ends in, short for the column and in full for the tip. */
@@ -52,7 +49,7 @@ interface RowProps {
   selected: boolean;
   part: PartFigures | undefined;
   wire: WireFigures | undefined;
-  status: Severity | "clear" | undefined;
+  status: Mark | undefined;
   collapsed: boolean;
 }
 

@@ -9,7 +9,7 @@ import type { LedgerRow } from "@/core/machine/tree";
 import { parseCell } from "@/core/machine/typed";
 import { editText, formatQuantity } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
-import type { Severity } from "@/core/verdicts/types";
+import type { Mark } from "@/core/verdicts/types";
 import { analysisOf } from "@/state/findings";
 import type { ModeChoice } from "@/state/workbench";
 import { Figure } from "../figure/Figure";
@@ -191,7 +191,7 @@ interface RowProps {
   bars: string;
   worstA: number | undefined;
   worstAtLeast: boolean;
-  status: Severity | "clear" | undefined;
+  status: Mark | undefined;
 }
 
 const LoadRow = memo(function LoadRow(props: RowProps) {

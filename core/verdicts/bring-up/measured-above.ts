@@ -6,7 +6,12 @@ import { type Readings, rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "measured-above", title: "A load draws more than the plan has", step: "bring-up" });
+const speak = speaker({
+  id: "measured-above",
+  title: "A load draws more than the plan has",
+  step: "bring-up",
+  needs: "Find out why it draws more than planned, or plan for what was read.",
+});
 
 /** A measured current above the plan's band: what was sized by the plan is sized by too little (fix, until the plan has the reading). */
 export const measuredAbove = rule({ speak, reads: "log", evaluate });

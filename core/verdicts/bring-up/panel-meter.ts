@@ -5,7 +5,12 @@ import { type Readings, rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "panel-meter", title: "The panel meter is off", step: "bring-up" });
+const speak = speaker({
+  id: "panel-meter",
+  title: "The panel meter is off",
+  step: "bring-up",
+  needs: "Trim the meter against the one you trust, or note by how much it is off.",
+});
 
 /** A panel meter that shows something else than a reference by more than such meters are off: it tells of an empty pack too late. */
 export const panelMeter = rule({ speak, reads: "log", evaluate });

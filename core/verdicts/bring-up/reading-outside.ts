@@ -9,7 +9,12 @@ import { type Readings, rule } from "../rule";
 import { type Compared, speaker } from "../speaker";
 import type { Severity, Subject, Verdict } from "../types";
 
-const speak = speaker({ id: "reading-outside", title: "A reading outside its band", step: "bring-up" });
+const speak = speaker({
+  id: "reading-outside",
+  title: "A reading outside its band",
+  step: "bring-up",
+  needs: "Find at the machine why it reads so, then read it again.",
+});
 
 /**
  * A reading that the plan and the instrument's doubt do not allow: the machine is not built as planned (ISO 13528: E_n over 1 is

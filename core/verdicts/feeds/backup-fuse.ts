@@ -8,7 +8,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "backup-fuse", title: "Only silicon or a resettable part guards a battery", step: "feeds" });
+const speak = speaker({
+  id: "backup-fuse",
+  title: "Only silicon or a resettable part guards a battery",
+  step: "feeds",
+  needs: "A fuse of a faster kind that you choose, where this one sits.",
+});
 
 /** Electronic fuses fail mostly short and resettable parts stay hot and leak: neither is the only guard of a battery. */
 export const backupFuse = rule({ speak, reads: "build", evaluate });

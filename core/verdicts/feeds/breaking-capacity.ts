@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "breaking-capacity", title: "Fuse cannot break the short-circuit current", step: "feeds" });
+const speak = speaker({
+  id: "breaking-capacity",
+  title: "Fuse cannot break the short-circuit current",
+  step: "feeds",
+  needs: "A fuse that breaks this current: look for its breaking figure at your volts.",
+});
 
 /** The strongest short through each fuse (pack full and new, wires cold) against what its family breaks at these volts. */
 export const breakingCapacity = rule({ speak, reads: "shorts", sized: true, evaluate });
@@ -67,6 +72,7 @@ function atHolder(figures: Figures, from: string, sites: readonly { site: FuseSi
   return speak({
     subject: site.subject,
     key: "holder",
+    cause: from,
     about: from,
     severity: "watch",
     also: sites.map((each) => each.site.subject.id),

@@ -5,7 +5,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "charging-port", title: "Charging port", step: "feeds" });
+const speak = speaker({
+  id: "charging-port",
+  title: "Charging port",
+  step: "feeds",
+  needs: "A fuse near the battery that is not above what the port bears.",
+});
 
 /** A port is a hole into the battery: recessed contacts, a fuse near the battery that suits it, no motion while plugged. */
 export const chargingPort = rule({ speak, reads: "build", evaluate });

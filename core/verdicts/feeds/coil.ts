@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "coil", title: "A contactor's coil and the volts it gets", step: "feeds" });
+const speak = speaker({
+  id: "coil",
+  title: "A contactor's coil and the volts it gets",
+  step: "feeds",
+  needs: "A contactor whose coil suits these volts, or another rail for its coil.",
+});
 
 /** A planned coil: whether it is fed, pulls in at all, stays in through every mode in which it holds, and is not overdriven. */
 export const coil = rule({ speak, reads: "figures", packBound: true, evaluate });

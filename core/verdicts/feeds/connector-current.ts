@@ -17,7 +17,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "connector-current", title: "Connector over its current", step: "by role" });
+const speak = speaker({
+  id: "connector-current",
+  title: "Connector over its current",
+  step: "by role",
+  needs: "A connector for this current that takes this wire, or two of them: a part only you can choose.",
+});
 
 /** Each connector's contacts against what they carry for good, and for seconds; rotary joints by their rings. */
 export const connectorCurrent = rule({ speak, reads: "figures", sized: true, evaluate });

@@ -14,7 +14,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "connector-fit", title: "Wire or voltage does not suit the connector", step: "by role" });
+const speak = speaker({
+  id: "connector-fit",
+  title: "Wire or voltage does not suit the connector",
+  step: "by role",
+  needs: "A connector that takes this wire and these volts: a part only you can choose.",
+});
 
 /** Wire range and voltage of each connector. */
 export const connectorFit = rule({ speak, reads: "figures", sized: true, evaluate });

@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "dc-contact", title: "Contact cannot break this DC", step: "feeds" });
+const speak = speaker({
+  id: "dc-contact",
+  title: "Contact cannot break this DC",
+  step: "feeds",
+  needs: "A contact rated to break this at DC, or a program that stops the drives before it opens.",
+});
 
 /** Contacts that open under load: by an emergency stop, or in a mode. An AC figure says nothing about DC. */
 export const dcContact = rule({ speak, reads: "figures", evaluate });

@@ -12,7 +12,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "driver-feeds", title: "Driver feeds under the chosen school", step: "feeds" });
+const speak = speaker({
+  id: "driver-feeds",
+  title: "Driver feeds under the chosen school",
+  step: "feeds",
+  needs: "A fuse at the start of this feed, or a feed thick enough to live on the main fuse.",
+});
 
 /**
  * One fuse for each driver, or the main fuse only: each school has something that must then hold. Under the second, a

@@ -1,9 +1,10 @@
-import { type Build, branchOf, perBuild, perBuildFrom } from "../../figures/build";
-import { dropLimit, wayThere } from "../../figures/drop";
+import { type Build, perBuild, perBuildFrom } from "../../figures/build";
+import { ampsIn, dropLimit, largestLoss } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, wireName } from "../../figures/names";
 import { railIn, railVolts, sharesRail } from "../../figures/rails";
 import { thinnest } from "../../fuses/pick";
+import { lengthOf } from "../../machine/length";
 import type { BuiltPart, Part, Wire } from "../../machine/schema";
 import type { OperatingPoint } from "../../network/point";
 import { capital, say } from "../../quantity/format";
@@ -12,7 +13,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "drop", title: "Voltage drop over the limit", step: "feeds" });
+const speak = speaker({
+  id: "drop",
+  title: "Voltage drop over the limit",
+  step: "feeds",
+  needs: "A shorter way, a higher voltage, or its source nearer to it: the drop is spread over several runs.",
+});
 
 /** Voltage drop over the limit. */
 export const drop = rule({ speak, reads: "figures", sized: true, evaluate });
@@ -61,7 +67,7 @@ const judge = perBuildFrom((build, partId, dropV: number, mode: number, point: O
   const { source, volts: rail } = railIn(build, partId, point);
   const limit = dropLimit(build, part, mode);
   const percent = (dropV / rail) * 100;
-  const culprit = largestDrop(build, partId, point);
+  const culprit = largestLoss(build, partId, point);
   return speak({
     part: { id: partId },
     severity: percent > limit ? "fix" : "watch",
@@ -72,23 +78,10 @@ const judge = perBuildFrom((build, partId, dropV: number, mode: number, point: O
         : ""
     }`,
     compared: { percent, limit },
+    cause: culprit?.wire.id,
     remedies: percent > limit && culprit ? thicker(build, culprit.wire, point, ((percent - limit * 0.95) / 100) * rail) : [],
   });
 });
-
-function ampsIn(build: Build, wire: Wire, point: OperatingPoint): number {
-  return Math.abs(point.branchA[branchOf(build).get(wire.id) ?? -1] ?? 0);
-}
-
-/** The conductor on the way that costs the most volts. */
-function largestDrop(build: Build, partId: string, point: OperatingPoint): { wire: Wire; drop: number } | null {
-  let best: { wire: Wire; drop: number } | null = null;
-  for (const wire of wayThere(build, partId)) {
-    const drop = ampsIn(build, wire, point) * (build.solved.circuit.branches[branchOf(build).get(wire.id) ?? -1]?.ohm ?? 0);
-    if (drop > (best?.drop ?? 0)) best = { wire, drop };
-  }
-  return best;
-}
 
 /** A thicker size for the conductor that costs the most, where that alone brings the drop inside its limit. */
 function thicker(build: Build, culprit: Wire, point: OperatingPoint, saveV: number): Remedy[] {
@@ -102,7 +95,7 @@ function thicker(build: Build, culprit: Wire, point: OperatingPoint, saveV: numb
   let perOhm = 0;
   for (const wire of own) {
     const amps = ampsIn(build, wire, point);
-    const run = (ohmPerKm: number) => runResistance(ohmPerKm, wire.lengthM?.value ?? 0, conductorC, settings.jointOhm, wire.parallel);
+    const run = (ohmPerKm: number) => runResistance(ohmPerKm, lengthOf(wire), conductorC, settings.jointOhm, wire.parallel);
     now += amps * (build.wires[wire.id]?.runOhm ?? 0);
     joints += amps * run(0);
     perOhm += amps * (run(1) - run(0));

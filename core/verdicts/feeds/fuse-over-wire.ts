@@ -18,7 +18,12 @@ import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 import { heatWords, lastingSeverity } from "../wire-heat";
 
-const speak = speaker({ id: "fuse-over-wire", title: "Fuse larger than its wire allows", step: "by role" });
+const speak = speaker({
+  id: "fuse-over-wire",
+  title: "Fuse larger than its wire allows",
+  step: "by role",
+  needs: "Another way of feeding it: no one size and no one fuse makes this wire safe.",
+});
 
 /** Most returns that are offered to land elsewhere. */
 const MOST_LANDINGS = 2;
@@ -90,6 +95,7 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
           bySource ? "the source does not switch off" : `the fuse need not open${where(build, exposure, wire)}`
         }: ${heatWords(wire, hot)}.`,
         compared: { amps: exposure.limitA, limit: limitA },
+        ...originOf(build, wire, exposure),
         remedies: thicker(build, wire, exposure),
       }),
     );
@@ -97,6 +103,14 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
   }
   return [...said.values()].map((verdict) => ({ verdict, own: owns.get(verdict.id) ?? null }));
 });
+
+/** What several wires have in common that one guard does not protect: nothing sits between it and them. */
+function originOf(build: Build, wire: Wire, { by }: Exposure): { kin?: string; cause?: string } {
+  if (by?.kind === "source") return { kin: `source:${by.id}` };
+  if (by?.kind === "part") return { kin: `part:${by.id}` };
+  const fused = by && build.wireOf.get(by.id);
+  return fused && fused.id !== wire.id && fused.id !== wire.pair ? { cause: fused.id } : { kin: "own" };
+}
 
 /** Several guards together let more through than the wire bears: parallel ways into a feed, or what else lands on a return. */
 function byTogether(build: Build, wire: Wire, ampacity: Ampacity, exposure: Exposure, shares: readonly Guard[]): Verdict {
@@ -159,7 +173,9 @@ function feedOf(figures: Build, wire: Wire): Wire {
 function thicker(figures: Build, wire: Wire, exposure: Exposure): Remedy[] {
   const size = thinnest(wire, (gauge) => fuseLimitAt(gauge, wire, figures.machine.settings) >= exposure.limitA);
   if (!size || size.id === wire.gauge) return [];
-  return [{ label: `Use ${size.id}`, command: { type: "setFeed", id: feedOf(figures, wire).id, changes: { gauge: size.id } } }];
+  return [
+    { label: `Use ${size.id}`, way: "wire", command: { type: "setFeed", id: feedOf(figures, wire).id, changes: { gauge: size.id } } },
+  ];
 }
 
 /** A motor lead is protected by the fuse of its driver's feed; any other wire may get a fuse of its own. */
@@ -176,5 +192,5 @@ const withFuse = perBuildFrom((build, _, verdict: Verdict, { wire, target, limit
   const fuse = largestFuse(leastForWire(build.machine.settings, target, continuousA), limitA, maxV, present?.family ?? null);
   if (!fuse) return verdict;
   const label = present ? `Keep ${gaugeText(wire)}, fuse ${fuse.ratingA} A` : `Add ${withArticle(`${fuse.ratingA} A fuse`)} here`;
-  return { ...verdict, remedies: [...verdict.remedies, { label, command: { type: "setFuse", wireId: target.id, fuse } }] };
+  return { ...verdict, remedies: [...verdict.remedies, { label, way: "fuse", command: { type: "setFuse", wireId: target.id, fuse } }] };
 });

@@ -9,9 +9,14 @@ import type { Wire } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
-import type { Severity, Verdict } from "../types";
+import type { Remedy, Severity, Verdict } from "../types";
 
-const speak = speaker({ id: "fuse-place", title: "Fuse out of reach or too far along", step: "feeds" });
+const speak = speaker({
+  id: "fuse-place",
+  title: "Fuse out of reach or too far along",
+  step: "feeds",
+  needs: "A fuse right at the plus terminal, or less wire before it: where it sits only you can move.",
+});
 
 /**
  * Where fuses sit: reachable without dismantling, and at the start of what they protect. What lies before a fuse is judged by
@@ -68,8 +73,28 @@ function judge(figures: Build, wire: Wire, run: UnguardedRun): Verdict[] {
               command: { type: "updateWire", id: wire.id, changes: { fuse: { ...fuse, atM: 0 } } },
             },
           ]
-        : [],
+        : nearer(wire, run.runM),
     }),
+  ];
+}
+
+/** A part that stands closer to its source, or the same run sheathed where its practice accepts that. */
+function nearer(wire: Wire, runM: number): Remedy[] {
+  const { lengthM } = wire;
+  const leftM = lengthM ? Math.floor((BARE_M - (runM - lengthM.value)) * 100) / 100 : 0;
+  const shorter: Remedy[] =
+    lengthM && leftM > 0
+      ? [
+          {
+            label: `Move it closer: ${say(leftM, "length", "down")} of wire at most`,
+            command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { lengthM: { ...lengthM, value: leftM } } },
+          },
+        ]
+      : [];
+  if (runM > SHEATHED_M || wire.surroundings === "sleeve") return shorter;
+  return [
+    ...shorter,
+    { label: "Sheathe it and fix it well", command: { type: "updateWire", id: wire.id, changes: { surroundings: "sleeve" } } },
   ];
 }
 

@@ -15,7 +15,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "fuse-too-small", title: "Fuse too small for its current", step: "feeds" });
+const speak = speaker({
+  id: "fuse-too-small",
+  title: "Fuse too small for its current",
+  step: "feeds",
+  needs: "Less through this fuse, or a second feed: no larger fuse fits its wire and its short.",
+});
 
 /** Continuous current against the school's share of the rating, and timed modes against the earliest the fuse may open. */
 export const fuseTooSmall = rule({ speak, reads: "figures", sized: true, evaluate });

@@ -8,7 +8,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "fuse-voltage", title: "Fuse below the bus voltage", step: "feeds" });
+const speak = speaker({
+  id: "fuse-voltage",
+  title: "Fuse below the bus voltage",
+  step: "feeds",
+  needs: "A fuse whose sheet gives a DC voltage above what the bus reaches.",
+});
 
 /** A fuse must be able to break the highest voltage the bus can show; below that it may arc on instead of opening. */
 export const fuseVoltage = rule({ speak, reads: "build", sized: true, evaluate });

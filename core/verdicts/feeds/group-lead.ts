@@ -8,7 +8,12 @@ import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 import { heatWords, lastingSeverity } from "../wire-heat";
 
-const speak = speaker({ id: "group-lead", title: "Each piece's own lead in a group", step: "feeds" });
+const speak = speaker({
+  id: "group-lead",
+  title: "Each piece's own lead in a group",
+  step: "feeds",
+  needs: "Thicker leads for each piece, or a smaller fuse before the group.",
+});
 
 /** A group counts as one load behind one feed; each piece's own lead must bear its share, and what the group's fuse lets through. */
 export const groupLead = rule({ speak, reads: "figures", evaluate });

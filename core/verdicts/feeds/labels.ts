@@ -5,7 +5,7 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "labels", title: "Wires without a label", step: "feeds" });
+const speak = speaker({ id: "labels", title: "Wires without a label", step: "feeds", needs: "Labels on both ends." });
 
 /** Wires without a label. */
 export const labels = rule({ speak, reads: "build", evaluate });
@@ -22,6 +22,7 @@ function evaluate(figures: Build): Verdict[] {
     speak({
       machine: "labels",
       about: "",
+      cause: null,
       severity: "watch",
       headline: bare.length === feeds.length ? "No feed carries a label" : `${bare.length} of ${feeds.length} feeds carry no label`,
       detail: "The same text on both ends of both conductors, and on the fuse. The sheet lists them.",

@@ -8,7 +8,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "live-pins", title: "Exposed pins on the live side", step: "feeds" });
+const speak = speaker({
+  id: "live-pins",
+  title: "Exposed pins on the live side",
+  step: "feeds",
+  needs: "A housing with recessed contacts on the half that stays live.",
+});
 
 /** The half that stays live when a plug is out must not show its pins: one verdict for those that do, one for those nobody told of. */
 export const livePins = rule({ speak, reads: "build", evaluate });
@@ -33,6 +38,7 @@ function evaluate(figures: Build): Verdict[] {
       speak({
         wire: first.wire,
         about: "ask",
+        cause: null,
         severity: "ask",
         also: unsaid.map(({ wire }) => wire.id),
         headline: `${unsaid.length === 1 ? "A plug" : `${unsaid.length} plugs`}: which half is on the live side?`,

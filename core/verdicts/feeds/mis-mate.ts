@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "mis-mate", title: "Plugs of two rails go into one another", step: "feeds" });
+const speak = speaker({
+  id: "mis-mate",
+  title: "Plugs of two rails go into one another",
+  step: "feeds",
+  needs: "Another family, key or colour for one of the rails.",
+});
 
 /** One family (or one coding of it) should carry one voltage and one polarity in the whole machine. */
 export const misMate = rule({ speak, reads: "build", evaluate });
@@ -21,6 +26,7 @@ function evaluate(figures: Build): Verdict[] {
     const [first] = mates.plugs;
     return speak({
       subject: { kind: "wire", id: first?.wire ?? "" },
+      cause: null,
       about: `${mates.family}:${first?.coding ?? ""}`,
       severity: "fix",
       also: mates.plugs.map(({ wire }) => wire),

@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "motor-lead", title: "Driver can deliver more into a stalled motor than its lead bears", step: "feeds" });
+const speak = speaker({
+  id: "motor-lead",
+  title: "Driver can deliver more into a stalled motor than its lead bears",
+  step: "feeds",
+  needs: "A driver with a current limit, or a fuse and lead that go together.",
+});
 
 /**
  * The lead between driver and motor against what the driver can push through a stalled motor. One school leaves leads
@@ -60,6 +65,7 @@ const judge = perBuildFrom((build, loadId, runA: number): Verdict | null => {
         : "Your school leaves motor leads to the driver, but this driver has no limit below that: only a stall time-out in its program protects the lead."
     }`,
     compared: { amps, limit },
+    cause: driver.id,
     remedies,
   });
 });

@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "moving-wire", title: "Wire across a moving joint", step: "by role" });
+const speak = speaker({
+  id: "moving-wire",
+  title: "Wire across a moving joint",
+  step: "by role",
+  needs: "A wire made for bending, held on both sides of the joint.",
+});
 
 /** A conductor that moves wants fine strands, a relief at both sides and insulation that does not tear (handbook section 8). */
 export const movingWire = rule({ speak, reads: "build", evaluate });

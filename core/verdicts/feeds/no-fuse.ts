@@ -14,7 +14,12 @@ import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 import { lastingSeverity } from "../wire-heat";
 
-const speak = speaker({ id: "no-fuse", title: "No fuse between the pack and a wire", step: "feeds" });
+const speak = speaker({
+  id: "no-fuse",
+  title: "No fuse between the pack and a wire",
+  step: "feeds",
+  needs: "A fuse close to the plus terminal, before anything branches off.",
+});
 
 /**
  * Wires a pack can feed without any fuse on the way. The short lead to a first fuse is accepted; for the rest one verdict

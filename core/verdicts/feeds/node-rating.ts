@@ -10,7 +10,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "node-rating", title: "More than a bar or Y-lead carries", step: "feeds" });
+const speak = speaker({
+  id: "node-rating",
+  title: "More than a bar or Y-lead carries",
+  step: "feeds",
+  needs: "A heavier bar or stud, or a second one that shares the branches.",
+});
 
 /**
  * The sum that a bar, strip or Y-lead's trunk carries against its rating: every branch may be well and the trunk over. One
@@ -91,6 +96,7 @@ const askRating = perBuildFrom((build, id, amps: number, mode: number): Verdict 
   return speak.at(part.side === "negative" ? "returns" : "feeds")({
     part,
     key: "ask",
+    kin: "ask",
     severity: "ask",
     headline: `${part.name}: how many amps may it carry?`,
     detail: `${say(amps, "current", "up")} meet there in ${build.machine.modes[mode]?.name}; the smallest ${form} carries about ${say(SMALLEST_A[form], "current", "down")} (typical, from memory). Its rating stands in its sheet, or follows from its metal: about ${BAR_A_PER_MM2} A a mm² of copper.`,

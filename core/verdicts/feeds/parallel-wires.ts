@@ -6,7 +6,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "parallel-wires", title: "Conductors in parallel", step: "by role" });
+const speak = speaker({
+  id: "parallel-wires",
+  title: "Conductors in parallel",
+  step: "by role",
+  needs: "Conductors of one size, one length and one kind of end, or a single thicker one.",
+});
 
 /**
  * "I doubled it": conductors that differ do not share evenly, and when one comes off the rest carry everything while the

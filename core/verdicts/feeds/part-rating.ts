@@ -8,7 +8,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "part-rating", title: "Switch over its rating", step: "feeds" });
+const speak = speaker({
+  id: "part-rating",
+  title: "Switch over its rating",
+  step: "feeds",
+  needs: "One that carries this current at DC for as long: a part only you can choose.",
+});
 
 /** Current in each switch contact against what it carries for good and for a while; one without a rating is asked for it. */
 export const partRating = rule({ speak, reads: "figures", evaluate });

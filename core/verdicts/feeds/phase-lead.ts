@@ -15,7 +15,12 @@ import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 import { heatWords, lastingSeverity } from "../wire-heat";
 
-const speak = speaker({ id: "phase-lead", title: "Leads between a drive and its motor", step: "feeds" });
+const speak = speaker({
+  id: "phase-lead",
+  title: "Leads between a drive and its motor",
+  step: "feeds",
+  needs: "Leads and a connector for the phase current: parts only you can choose.",
+});
 
 /**
  * The phases of a brushless motor or a stepper carry what their drive pushes, not what its supply draws: turning, the r.m.s.

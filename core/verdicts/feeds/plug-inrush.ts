@@ -11,7 +11,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "plug-inrush", title: "Plugging in charges empty capacitors", step: "feeds" });
+const speak = speaker({
+  id: "plug-inrush",
+  title: "Plugging in charges empty capacitors",
+  step: "feeds",
+  needs: "A plug with a precharge contact, or a contact before it that is opened first.",
+});
 
 /** Plugging in is switching on: a plug between a source and empty capacitors, with no contact before it that is opened first. */
 export const plugInrush = rule({ speak, reads: "shorts", evaluate });

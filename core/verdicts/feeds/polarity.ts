@@ -8,7 +8,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
 
-const speak = speaker({ id: "polarity", title: "Plus and minus crossed", step: "feeds" });
+const speak = speaker({
+  id: "polarity",
+  title: "Plus and minus crossed",
+  step: "feeds",
+  needs: "Trace both wires at the machine and say which of them is crossed.",
+});
 
 /** A conductor that joins plus to minus, and parts that get their volts turned round or none at all. */
 export const polarity = rule({ speak, reads: "build", evaluate });
@@ -36,6 +41,7 @@ function shorted(build: Build, crossing: Crossing): Verdict {
   return speak({
     ...subject,
     key: "short",
+    cause: crossing.parts[0],
     severity: "stop",
     also: crossing.parts,
     headline: `${capital(named)} joins plus to minus: ${partName(build, source)} is shorted`,
@@ -55,6 +61,7 @@ function turned(build: Build, crossing: Crossing): Verdict {
     return speak({
       part: { id: first?.id ?? "" },
       key: "none",
+      cause: crossing.parts[0],
       severity: "fix",
       also: [...crossing.parts, ...crossing.meets.map(({ id }) => id)],
       headline: `${names} ${rest > 0 ? "get" : "gets"} no volts: both terminals sit on the same side`,
@@ -65,6 +72,7 @@ function turned(build: Build, crossing: Crossing): Verdict {
   return speak({
     part: { id: first?.id ?? "" },
     key: "reversed",
+    cause: crossing.parts[0],
     severity: worst.severity,
     also: [...crossing.parts, ...crossing.meets.map(({ id }) => id)],
     headline: `${names}: plus and minus are swapped, ${say(-crossing.volts, "voltage")} the wrong way round`,

@@ -22,7 +22,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "precharge", title: "Capacitors charge through a bare contact", step: "feeds" });
+const speak = speaker({
+  id: "precharge",
+  title: "Capacitors charge through a bare contact",
+  step: "feeds",
+  needs: "A precharge around the contact that fits these capacitors: resistor, time and pulse are yours to choose.",
+});
 
 /** Each contact between a source and empty capacitors: whether it needs a precharge, and whether the one it has suffices. */
 export const precharge = rule({ speak, reads: "shorts", evaluate });

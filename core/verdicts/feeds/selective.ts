@@ -6,7 +6,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "selective", title: "A short may open more than its own fuse", step: "feeds" });
+const speak = speaker({
+  id: "selective",
+  title: "A short may open more than its own fuse",
+  step: "feeds",
+  needs: "A fuse behind it that opens sooner.",
+});
 
 /** Fuses that may open together with the one nearer to a short, even by the curves between their gates. */
 export const selective = rule({ speak, reads: "shorts", evaluate });
@@ -30,6 +35,7 @@ function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
     const list = [...near];
     return speak({
       subject: far,
+      cause: null,
       severity: "watch",
       headline: `${capital(name)} may open together with ${list[0]}${list.length > 1 ? ` (and ${list.length - 1} more)` : ""}`,
       detail: `On a short at ${placeName(figures, place)} both may be open before it is over, and everything behind the larger one goes dark. Gates of fuses are wide: about 1 to 2.8 within blade fuses, 1 to 3.2 within strips; a real curve may show that less is enough.`,

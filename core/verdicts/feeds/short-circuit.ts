@@ -18,7 +18,12 @@ import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 import { AGES_K, bearsC } from "../wire-heat";
 
-const speak = speaker({ id: "short-circuit", title: "A short is not cleared in time", step: "by role" });
+const speak = speaker({
+  id: "short-circuit",
+  title: "A short is not cleared in time",
+  step: "by role",
+  needs: "A shorter or thicker way to that place, or a faster fuse before it.",
+});
 
 /**
  * What a short does before it is cleared: a wire that burns although its fuse suits it for good, and a fuse that takes longer

@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "stop-circuit", title: "Emergency stop", step: "feeds" });
+const speak = speaker({
+  id: "stop-circuit",
+  title: "Emergency stop",
+  step: "feeds",
+  needs: "Decide what the emergency stop cuts and what stays alive, and wire it so.",
+});
 
 /**
  * Under the school "opens motor power" everything that moves must lose its supply; under "disables the drives" each driver

@@ -17,7 +17,12 @@ import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
 import { AGES_K, bearsC, heatWords, lastingSeverity } from "../wire-heat";
 
-const speak = speaker({ id: "wire-overload", title: "Wire over its continuous rating", step: "by role" });
+const speak = speaker({
+  id: "wire-overload",
+  title: "Wire over its continuous rating",
+  step: "by role",
+  needs: "Less current through it, or a second run: no size at hand carries this.",
+});
 
 /** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
 export const wireOverload = rule({ speak, reads: "figures", sized: true, evaluate });

@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "wiring", title: "A part with no way back to its source, or none to it", step: "feeds" });
+const speak = speaker({
+  id: "wiring",
+  title: "A part with no way back to its source, or none to it",
+  step: "feeds",
+  needs: "Say where it hangs: a feed and a return of its own.",
+});
 
 /** Parts that no current can flow through, and metal that hangs on no source. */
 export const wiring = rule({ speak, reads: "build", evaluate });
@@ -28,6 +33,7 @@ function evaluate(figures: Build): Verdict[] {
       verdicts.push(
         speak({
           subject,
+          cause: part.id,
           about: part.id,
           severity: "fix",
           headline: `Nothing feeds ${part.name}`,
@@ -41,6 +47,7 @@ function evaluate(figures: Build): Verdict[] {
       verdicts.push(
         speak.at("returns")({
           subject,
+          cause: part.id,
           about: part.id,
           severity: "stop",
           headline: `${part.name} has no way back to its source`,
@@ -69,7 +76,9 @@ function landings(figures: Build, part: BuiltPart): Remedy[] {
     (bar) => bar.kind === "bar" && bar.side === "negative" && solved.wiring.island[nodeAt(solved.circuit, bar.id, "bar")] === island,
   );
   const row = ledger.rowOf.get(part.id);
-  const places = [...bars.map((bar): TerminalRef => ({ part: bar.id, terminal: "bar" })), minus].slice(0, 2);
+  const onBars = bars.map((bar): TerminalRef => ({ part: bar.id, terminal: "bar" }));
+  // What a regulator feeds goes home to the regulator: on a bar it would ride on what motors lift.
+  const places = (origin.kind === "converter" ? [minus, ...onBars] : [...onBars, minus]).slice(0, 2);
   return places.flatMap((at): Remedy[] => {
     const place = `${partName(figures, at.part)}${at.terminal === "bar" ? "" : " minus"}`;
     const command = landCommand(machine, part.id, at);

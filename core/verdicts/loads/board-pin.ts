@@ -5,7 +5,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "board-pin", title: "More than a signal pin gives", step: "loads" });
+const speak = speaker({
+  id: "board-pin",
+  title: "More than a signal pin gives",
+  step: "loads",
+  needs: "A driver or a transistor between the pin and what it switches, fed from a rail.",
+});
 
 /** Whatever is fed from a controller's signal pin against what the pin may give; a motor never runs from one. */
 export const boardPin = rule({ speak, reads: "figures", evaluate });

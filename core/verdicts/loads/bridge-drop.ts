@@ -5,7 +5,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "bridge-drop", title: "Motor starved by its bridge", step: "loads" });
+const speak = speaker({
+  id: "bridge-drop",
+  title: "Motor starved by its bridge",
+  step: "loads",
+  needs: "A driver with MOSFETs, or a motor for fewer volts.",
+});
 
 /** Volts a bridge keeps while its motor runs, as a share of what the driver gets. */
 export const bridgeDrop = rule({ speak, reads: "figures", packBound: true, evaluate });
@@ -32,6 +37,8 @@ function evaluate(figures: Figures): Verdict[] {
       verdicts.push(
         speak({
           part: load,
+          cause: load.id,
+          kin: driver.id,
           severity: worst.share > FIX_FROM ? "fix" : "watch",
           also: [driver.id],
           headline: `${load.name} gets ${say(motorV, "voltage", "down")}: ${driver.name} keeps ${say(mode.dropV, "voltage", "up")}`,

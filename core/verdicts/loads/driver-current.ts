@@ -16,7 +16,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "driver-current", title: "Driver channel over its continuous or peak current", step: "loads" });
+const speak = speaker({
+  id: "driver-current",
+  title: "Driver channel over its continuous or peak current",
+  step: "loads",
+  needs: "A larger driver, cooling that its sheet allows, or a limit in its program.",
+});
 
 /**
  * Current of each channel, all that hangs on it together, against the lowest layer's limit as it is cooled, for good and for as
@@ -193,6 +198,8 @@ const stall = perBuildOf((figures, loadId): Verdict | null => {
   return speak({
     part: driver,
     key: "stall",
+    cause: driver.id,
+    kin: found === "refused" ? "refused" : "stall",
     about: load.id,
     severity: found === "refused" ? "fix" : "watch",
     also: [load.id],
@@ -213,6 +220,7 @@ function askStall(driver: Driver, load: BuiltLoad): Verdict {
   return speak({
     part: load,
     key: "stall-ask",
+    kin: "stall-ask",
     severity: "ask",
     also: [driver.id],
     headline: `${load.name}: what does it pull when it is held still?`,

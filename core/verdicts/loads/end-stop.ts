@@ -3,7 +3,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "end-stop", title: "Actuator runs into its end", step: "loads" });
+const speak = speaker({
+  id: "end-stop",
+  title: "Actuator runs into its end",
+  step: "loads",
+  needs: "End switches, or a mode that plans the stall at its ends.",
+});
 
 /** A linear actuator without switches at its ends stalls there; with none entered it is asked for. */
 export const endStop = rule({ speak, reads: "figures", evaluate });

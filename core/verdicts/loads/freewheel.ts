@@ -3,7 +3,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "freewheel", title: "No way round for a motor's current", step: "loads" });
+const speak = speaker({
+  id: "freewheel",
+  title: "No way round for a motor's current",
+  step: "loads",
+  needs: "Diodes across the motor, or a driver that has them.",
+});
 
 /** A motor's current cannot stop at once: without diodes it destroys the switch that opens. MOSFET bridges have them inside. */
 export const freewheel = rule({ speak, reads: "build", evaluate });

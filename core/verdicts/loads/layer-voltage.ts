@@ -6,7 +6,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "layer-voltage", title: "Voltage above a layer of the driver", step: "loads" });
+const speak = speaker({
+  id: "layer-voltage",
+  title: "Voltage above a layer of the driver",
+  step: "loads",
+  needs: "A driver for a higher voltage, or a pack with fewer cells.",
+});
 
 /**
  * Highest voltage at a driver against its chip and the controller board it shares its feed with; the board's own window
@@ -30,6 +35,7 @@ function evaluate(figures: Build): Verdict[] {
     verdicts.push(
       speak({
         part,
+        kin: over ? "over" : "near",
         severity: over ? "stop" : "watch",
         headline: over
           ? `${part.name}: its feed reaches ${say(highest, "voltage", "up")}, ${volts.layer} bears ${say(volts.value, "voltage", "down")}`

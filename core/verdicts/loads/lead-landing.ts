@@ -5,7 +5,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
 
-const speak = speaker({ id: "lead-landing", title: "Motor lead on the wrong terminal", step: "loads" });
+const speak = speaker({
+  id: "lead-landing",
+  title: "Motor lead on the wrong terminal",
+  step: "loads",
+  needs: "Trace the leads at the motor and say where each one lands.",
+});
 
 /**
  * Both leads of a motor belong on the two legs of one channel. One that ends on another channel, on a bar or on the driver's

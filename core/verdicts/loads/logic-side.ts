@@ -10,11 +10,17 @@ import { railOrigin, setVolts } from "../../machine/tree";
 import { nodeAt } from "../../network/circuit";
 import { say } from "../../quantity/format";
 import { judgeChip } from "../chip-heat";
+import { feedLogic, LOGIC_LEAST } from "../logic-feed";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "logic-side", title: "Logic side unfed, back-fed or fed twice", step: "loads" });
+const speak = speaker({
+  id: "logic-side",
+  title: "Logic side unfed, back-fed or fed twice",
+  step: "loads",
+  needs: "A regulator or a jumper setting that gives its logic the volts it wants: how it is fed only its sheet tells.",
+});
 
 /** How each driver's logic side and each board's regulator is fed: by nobody, by two, or by a regulator that cannot. */
 export const logicSide = rule({ speak, reads: "figures", packBound: true, evaluate });
@@ -74,12 +80,11 @@ function fed(figures: Build, driver: Driver, nets: Nets): Verdict[] {
       severity: "fix",
       headline: `${driver.name}: its logic side has no supply`,
       detail: `${why}, so the bridge never switches, whatever its motor feed gives. Wire ${volts} from a regulator or the controller to its logic terminal and common ground.`,
+      remedies: feedLogic(figures, driver),
     }),
   ];
 }
 
-/** Logic supplies are made to a tenth; below that inputs and gates are not sure to switch (usual absolute figures, from memory). */
-const LOGIC_LEAST = 0.9;
 /** How far above its nominal voltage a logic input is destroyed: 5 V logic at 6-7 V (from memory), the lower. */
 const LOGIC_MOST = 1.2;
 

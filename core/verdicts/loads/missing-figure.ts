@@ -3,10 +3,11 @@ import type { Figures } from "../../figures/figures";
 import { wireEnds, wireName } from "../../figures/names";
 import { limitAt, thinnest } from "../../fuses/pick";
 import { drawIn } from "../../loads/draw";
+import { ASSUMED_M } from "../../machine/length";
 import type { LevelName } from "../../machine/load-schema";
 import type { BuiltMachine, BuiltPart, Load, Wire } from "../../machine/schema";
 import { happens } from "../../machine/terminals";
-import { capital, inSentence } from "../../quantity/format";
+import { capital, inSentence, say } from "../../quantity/format";
 import { type AmpacitySchool, isOutsideTable } from "../../wires/ampacity";
 import { SCHOOL_WORDS } from "../../wires/schools";
 import { rule } from "../rule";
@@ -48,6 +49,7 @@ const ofLoad = perBuildFrom((build, _, part: Load): readonly Verdict[] => {
       speak.at("loads")({
         part,
         key: "cells",
+        kin: "cells",
         severity: "ask",
         headline: `${part.name}: what does it draw in ${names}?`,
         detail:
@@ -60,6 +62,7 @@ const ofLoad = perBuildFrom((build, _, part: Load): readonly Verdict[] => {
       speak.at("loads")({
         part,
         key: `level-${level}`,
+        kin: `level-${level}`,
         severity: "ask",
         headline: `${part.name}: how much does it draw when it ${LEVEL_VERBS[level]}?`,
         detail: `${needing.join(", ")} ${needing.length > 1 ? "need" : "needs"} that figure. Open what is known about it below: rated watts, ohms at its terminals or a test at low voltage are enough.`,
@@ -90,6 +93,7 @@ const ofPart = perBuildOf((build, partId): readonly Verdict[] => {
       speak.at(part.kind === "supply" || part.kind === "converter" ? "sources" : "feeds")({
         part,
         key: "inner",
+        kin: "inner",
         severity: "ask",
         headline: `${part.name}: what is its ${inner}?`,
         detail:
@@ -101,6 +105,7 @@ const ofPart = perBuildOf((build, partId): readonly Verdict[] => {
       speak.at("sources")({
         part,
         key: "window",
+        kin: "window",
         severity: "ask",
         headline: `${part.name}: which input voltage does it take?`,
         detail:
@@ -112,6 +117,7 @@ const ofPart = perBuildOf((build, partId): readonly Verdict[] => {
       speak.at("sources")({
         part,
         key: "window",
+        kin: "window",
         severity: "ask",
         headline: `${part.name}: between which voltages does it run?`,
         detail: "Boards reset below their minimum and die above their maximum. Both are in its sheet.",
@@ -149,9 +155,12 @@ function lacking(build: Build, wire: Wire): Verdict[] {
     speak({
       wire,
       key: "wire",
+      kin: lacks.join(" and "),
       severity: "ask",
       headline: `${capital(wireName(build, wire))}: what is its ${lacks.join(" and ")}?`,
-      detail: `The wire ${wireEnds(build, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it.`,
+      detail: sized
+        ? `The wire ${wireEnds(build, wire)} counts as ${say(ASSUMED_M, "length")} long until it is known: if it is longer, drop behind it is more than shown. A tape measure settles it.`
+        : `The wire ${wireEnds(build, wire)} counts with its two ends only, so drop and heat behind it are too small, and no fuse can be judged against it. Size everything gives it a size${wire.lengthM ? "" : `, for ${say(ASSUMED_M, "length")} until its length is known`}.`,
     }),
   ];
 }
@@ -171,6 +180,7 @@ function outsideTable(figures: Figures, wire: Wire, school: AmpacitySchool): Ver
   return speak({
     wire,
     key: "table",
+    kin: "table",
     severity: "ask",
     headline: `${capital(wireName(figures, wire))}: ${inSentence(SCHOOL_WORDS[school].name)} has no figure for ${wire.gauge}`,
     detail: "The chosen school's table does not reach this size. Meanwhile it is judged by what heat does to it.",

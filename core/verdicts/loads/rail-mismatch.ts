@@ -11,7 +11,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "rail-mismatch", title: "Load and rail do not match", step: "loads" });
+const speak = speaker({
+  id: "rail-mismatch",
+  title: "Load and rail do not match",
+  step: "loads",
+  needs: "A load made for these volts, a rail that suits it, or a driver between them that holds the volts back.",
+});
 
 /** The volts each load is meant for against the highest that can reach it and the least it gets while it is on. */
 export const railMismatch = rule({ speak, reads: "figures", packBound: true, evaluate });
@@ -114,6 +119,7 @@ function tooLow(figures: Figures, load: Load): Verdict[] {
     speak({
       part: load,
       key: "low",
+      cause: load.id,
       severity: fix ? "fix" : "watch",
       headline: `${load.name}: ${withArticle(`${say(own, "voltage")} ${kindWord(load)}`)} that gets ${say(volts, "voltage", "down")}`,
       detail: `In ${name} ${shortage(figures, load, bearing, volts, mode)}`,

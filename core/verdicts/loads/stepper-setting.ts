@@ -5,7 +5,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "stepper-setting", title: "Stepper current set above its motor", step: "loads" });
+const speak = speaker({
+  id: "stepper-setting",
+  title: "Stepper current set above its motor",
+  step: "loads",
+  needs: "Another setting of its drive: what its switches allow stands in its sheet.",
+});
 
 /** The driver's setpoint as r.m.s. against what one phase of the motor may carry for good. */
 export const stepperSetting = rule({ speak, reads: "build", evaluate });

@@ -11,7 +11,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "bar-link", title: "A link between minus bars too light for its worst case", step: "returns" });
+const speak = speaker({
+  id: "bar-link",
+  title: "A link between minus bars too light for its worst case",
+  step: "returns",
+  needs: "A heavier link, or fewer returns that cross it.",
+});
 
 /** Each link against the current one way alone, and against the largest fuse behind it where a mesh hides it from other rules. */
 export const barLink = rule({ speak, reads: "figures", evaluate });

@@ -11,7 +11,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "board-ground", title: "Others' returns through a board's ground copper", step: "returns" });
+const speak = speaker({
+  id: "board-ground",
+  title: "Others' returns through a board's ground copper",
+  step: "returns",
+  needs: "Returns that do not come home through the board.",
+});
 
 /**
  * Returns that land on a board, driver or converter go through its ground copper from pin to pin. That is thin: a pin and a

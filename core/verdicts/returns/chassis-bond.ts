@@ -15,6 +15,7 @@ const speak = speaker({
   id: "chassis-bond",
   title: "The chassis is bonded twice, carries a return, or stands against its school",
   step: "returns",
+  needs: "Decide where the frame is bonded, once.",
 });
 
 /** The frame: how often it is joined to the return side, what flows there, and what the chosen school asks. */

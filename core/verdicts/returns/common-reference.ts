@@ -14,7 +14,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "common-reference", title: "Two boards talk without a common reference", step: "returns" });
+const speak = speaker({
+  id: "common-reference",
+  title: "Two boards talk without a common reference",
+  step: "returns",
+  needs: "One tie between the two minus sides, at the sources, or an isolated link.",
+});
 
 /** Links that need a common ground and have none: two packs or supplies that never meet, or a return that is open. */
 export const commonReference = rule({ speak, reads: "figures", evaluate });
@@ -63,6 +68,7 @@ const judge = perBuildFrom((figures, _, signal: Signal, apart: number | null): V
       apart === null
         ? unrelated(figures, signal)
         : `No metal joins their grounds, and a source between them holds them ${say(apart, "voltage")} apart. Joined through the signal, that voltage drives current through its pins. Isolate the link; a wire between these grounds would short that source.`,
+    cause: [signal.from, signal.to].find((end) => figures.parts[end]?.wiring !== "ok"),
     remedies: [...(apart === null ? tie(figures, signal) : []), isolate(figures, signal)],
   });
 });

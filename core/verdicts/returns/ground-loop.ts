@@ -15,9 +15,15 @@ const speak = speaker({
   id: "ground-loop",
   title: "A reference made twice, or a signal ground that carries motor current",
   step: "returns",
+  needs: "One of the two ways home taken away, or the link isolated.",
 });
 
-const speakOfGround = speaker({ id: "signal-ground", title: "A signal ground that carries more than it bears", step: "returns" });
+const speakOfGround = speaker({
+  id: "signal-ground",
+  title: "A signal ground that carries more than it bears",
+  step: "returns",
+  needs: "One of the two ways home taken away, or the link isolated.",
+});
 
 /** Signal grounds and shields with the current they carry, and second ways home of one part. */
 export const groundLoop = rule({ speak, others: [speakOfGround], reads: "figures", evaluate });

@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "isolation", title: "Isolation that something bridges", step: "returns" });
+const speak = speaker({
+  id: "isolation",
+  title: "Isolation that something bridges",
+  step: "returns",
+  needs: "What bridges the isolation taken away: which wire that is only you can decide.",
+});
 
 /** Isolated links with a ground wire beside them, own supplies that meet elsewhere, isolated converters joined outside. */
 export const isolation = rule({ speak, reads: "build", evaluate });

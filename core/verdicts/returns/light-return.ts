@@ -8,7 +8,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "light-return", title: "A return lighter than its supply", step: "returns" });
+const speak = speaker({
+  id: "light-return",
+  title: "A return lighter than its supply",
+  step: "returns",
+  needs: "A return as strong as its feed.",
+});
 
 /** Every ampere comes back: returns with less copper than the conductor that brought it. */
 export const lightReturn = rule({ speak, reads: "build", evaluate });

@@ -2,6 +2,7 @@ import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, names, partName, wireName } from "../../figures/names";
 import { thinnest } from "../../fuses/pick";
+import { lengthOf } from "../../machine/length";
 import type { Signal } from "../../machine/schema";
 import { signalWire } from "../../machine/signal-wire";
 import type { OperatingPoint } from "../../network/point";
@@ -16,9 +17,19 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Severity, Verdict } from "../types";
 
-const speak = speaker({ id: "link-offset", title: "The ground between two boards moves more than their link bears", step: "returns" });
+const speak = speaker({
+  id: "link-offset",
+  title: "The ground between two boards moves more than their link bears",
+  step: "returns",
+  needs: "Returns that move less, a link that bears more, or levels that fit: which, only you can choose.",
+});
 
-const speakOfError = speaker({ id: "analogue-error", title: "An analogue reading that is off by what its ground moves", step: "returns" });
+const speakOfError = speaker({
+  id: "analogue-error",
+  title: "An analogue reading that is off by what its ground moves",
+  step: "returns",
+  needs: "Returns that move less, a link that bears more, or levels that fit: which, only you can choose.",
+});
 
 /** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
 export const linkOffset = rule({ speak, others: [speakOfError], reads: "figures", evaluate });
@@ -129,6 +140,7 @@ function judged(figures: Build, signal: Signal, plan: LinkPlan, unsure: boolean,
       headline: headline(figures, signal, worst, allowed, steady),
       detail: `${cause(figures, signal, worst)} ${meaning(figures, signal, worst, allowed, severity)}`,
       compared: { volts: Math.abs(worst.volts), limit: steady },
+      cause: worst.most?.wire.id,
       remedies: cures(figures, signal, worst, steady),
     }),
   ];
@@ -190,8 +202,8 @@ function cures(figures: Build, signal: Signal, worst: Worst, steady: number): Re
     const excess = Math.abs(worst.volts) - steady * WATCH_FROM;
     const keep = 1 - excess / Math.abs(most.volts);
     const gauge = figures.wires[most.wire.id];
-    const lengthM = most.wire.lengthM?.value ?? 0;
-    const needed = keep > 0 && gauge && lengthM > 0 ? (gauge.runOhm * keep) / lengthM : 0;
+    const lengthM = lengthOf(most.wire);
+    const needed = keep > 0 && gauge ? (gauge.runOhm * keep) / lengthM : 0;
     const size = needed > 0 ? thinnest(most.wire, (each) => each.r20OhmPerKm / 1000 / most.wire.parallel <= needed) : null;
     if (size && size.id !== most.wire.gauge)
       found.push({
@@ -220,6 +232,7 @@ function askConductor(base: Base, figures: Build, signal: Signal, worst: Worst):
   return speak({
     ...base,
     key: "unsure",
+    kin: "unsure",
     about: signal.id,
     severity: "ask",
     headline: `${linkName(figures, signal)}: how far do their grounds move?`,

@@ -8,7 +8,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "link-volts", title: "A signal higher than its input bears", step: "returns" });
+const speak = speaker({
+  id: "link-volts",
+  title: "A signal higher than its input bears",
+  step: "returns",
+  needs: "A level shifter between the two, or boards for the same volts.",
+});
 
 /**
  * Every pin is judged by the volts that reach it: a sender on a higher supply pushes current into its receiver's input, which

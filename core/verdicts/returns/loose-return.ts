@@ -9,7 +9,12 @@ import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 import { heatWords } from "../wire-heat";
 
-const speak = speaker({ id: "loose-return", title: "A signal ground that takes everything when a return comes loose", step: "returns" });
+const speak = speaker({
+  id: "loose-return",
+  title: "A signal ground that takes everything when a return comes loose",
+  step: "returns",
+  needs: "No second way home beside the return, or one as strong as the return.",
+});
 
 /** Signal grounds that would carry more than they can once the heavy return beside them is off. */
 export const looseReturn = rule({ speak, reads: "late", evaluate });

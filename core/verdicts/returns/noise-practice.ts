@@ -13,7 +13,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "noise-practice", title: "Sensors and sound against motor noise (common practice)", step: "returns" });
+const speak = speaker({
+  id: "noise-practice",
+  title: "Sensors and sound against motor noise (common practice)",
+  step: "returns",
+  needs: "Ways apart for what disturbs and what listens.",
+});
 
 /** Inertial sensors without a filter or regulator of their own, magnetic ones near large currents, sound that would hum. */
 export const noisePractice = rule({ speak, reads: "figures", evaluate });

@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "pin-current", title: "A board powered through its signals while its own supply is off", step: "returns" });
+const speak = speaker({
+  id: "pin-current",
+  title: "A board powered through its signals while its own supply is off",
+  step: "returns",
+  needs: "A resistor in each line, or outputs held low while the other side has no supply.",
+});
 
 /** Links into a board that some mode leaves without supply while the sender has it, one verdict a sender. */
 export const pinCurrent = rule({ speak, reads: "figures", evaluate });

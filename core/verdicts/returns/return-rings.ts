@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "return-rings", title: "A rotary joint whose return cannot lose a ring", step: "returns" });
+const speak = speaker({
+  id: "return-rings",
+  title: "A rotary joint whose return cannot lose a ring",
+  step: "returns",
+  needs: "One of the ways around the ring opened.",
+});
 
 /**
  * Return rings carry the sum of all rails. When one lifts off, the rest must bear it all, and where there is no other the signal

@@ -15,7 +15,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "return-school", title: "The chosen school of returns or logic supply is not kept", step: "returns" });
+const speak = speaker({
+  id: "return-school",
+  title: "The chosen school of returns or logic supply is not kept",
+  step: "returns",
+  needs: "Returns landed as your school asks, or another school in the settings.",
+});
 
 /** What the schools demand: bars held by two links; power and logic joined at exactly one point; logic on this pack or that. */
 export const returnSchool = rule({ speak, reads: "figures", evaluate });

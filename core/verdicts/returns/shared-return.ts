@@ -10,7 +10,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Severity, Verdict } from "../types";
 
-const speak = speaker({ id: "shared-return", title: "A board's return shares metal with motors", step: "returns" });
+const speak = speaker({
+  id: "shared-return",
+  title: "A board's return shares metal with motors",
+  step: "returns",
+  needs: "A way home of its own for the board, to its own source.",
+});
 
 /** Boards whose ground rides on motor current, with how far it is lifted. */
 export const sharedReturn = rule({ speak, reads: "figures", evaluate });
@@ -29,17 +34,23 @@ function evaluate(figures: Figures): Verdict[] {
       )}`,
       detail: `It comes home through the ${metal(figures, wires)} with them. Their current lifts it by ${say(lift, "voltage", "up")} in ${figures.modes[mode]?.name}; every reading and every signal of it moves along (common practice: logic and motors come home apart).`,
       compared: { volts: lift },
+      cause: longest(wires)?.id,
       remedies: betterLandings(figures, board.id),
     });
   });
 }
 
+/** Of shared conductors the longest. */
+function longest(wires: readonly Wire[]): Wire | undefined {
+  return [...wires].sort((a, b) => (b.lengthM?.value ?? 0) - (a.lengthM?.value ?? 0))[0];
+}
+
 /** The longest shared conductor in words. */
 function metal(figures: Build, wires: readonly Wire[]): string {
-  const longest = [...wires].sort((a, b) => (b.lengthM?.value ?? 0) - (a.lengthM?.value ?? 0))[0];
-  if (!longest) return "same metal";
-  const run = longest.lengthM ? `${say(longest.lengthM.value, "length")} of ${gaugeText(longest)}` : gaugeText(longest);
-  return `${wireName(figures, longest)} (${run})`;
+  const wire = longest(wires);
+  if (!wire) return "same metal";
+  const run = wire.lengthM ? `${say(wire.lengthM.value, "length")} of ${gaugeText(wire)}` : gaugeText(wire);
+  return `${wireName(figures, wire)} (${run})`;
 }
 
 /** The school of returns joined at one point forbids it; otherwise it is as bad as what the board's links lose by it. */

@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "switched-return", title: "A fuse or contact in the minus of a part with signals", step: "returns" });
+const speak = speaker({
+  id: "switched-return",
+  title: "A fuse or contact in the minus of a part with signals",
+  step: "returns",
+  needs: "The switch in the plus instead of in the minus.",
+});
 
 /** What can open the minus while the plus stays: the board's ground then floats up, and its current leaves through its signals. */
 export const switchedReturn = rule({ speak, reads: "build", evaluate });

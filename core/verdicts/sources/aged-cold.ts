@@ -6,7 +6,12 @@ import { type LateReadings, rule } from "../rule";
 import { speaker } from "../speaker";
 import { SEVERITIES, type Verdict } from "../types";
 
-const speak = speaker({ id: "aged-cold", title: "An aged or cold pack changes a verdict", step: "sources" });
+const speak = speaker({
+  id: "aged-cold",
+  title: "An aged or cold pack changes a verdict",
+  step: "sources",
+  needs: "A larger pack, a warmer one, or less drawn from it when it is old and cold.",
+});
 
 /** The machine again with its packs at the end of their life, and on its coldest day: what is said then and not now. */
 export const agedCold = rule({ speak, reads: "late", evaluate });

@@ -12,7 +12,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "clean-rail", title: "Sensors or sound on a rail with motors", step: "sources" });
+const speak = speaker({
+  id: "clean-rail",
+  title: "Sensors or sound on a rail with motors",
+  step: "sources",
+  needs: "A regulator, a filter or a pack of its own.",
+});
 
 /** Parts that mind noise on the same rail as parts that make it, with a regulator, a filter or a rail of their own as cures. */
 export const cleanRail = rule({ speak, reads: "figures", evaluate });

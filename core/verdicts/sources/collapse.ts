@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "collapse", title: "Voltage collapse", step: "sources" });
+const speak = speaker({
+  id: "collapse",
+  title: "Voltage collapse",
+  step: "sources",
+  needs: "A stronger source or less drawn at once: see what draws most in this mode.",
+});
 
 /** Modes without an operating point: the sources cannot deliver the power asked for through this resistance. */
 export const collapse = rule({ speak, reads: "figures", sized: true, packBound: true, evaluate });
@@ -23,6 +28,8 @@ function evaluate(figures: Figures): Verdict[] {
       if (crossed.length > 0) return wiredWrong(figures, mode, crossed);
       return speak({
         mode,
+        cause: point?.starved ?? undefined,
+        kin: point?.starved ?? "all",
         severity: "stop",
         headline: mode.collapsed
           ? `${mode.name}: the voltage collapses${where}`
@@ -44,6 +51,7 @@ function wiredWrong(figures: Figures, mode: { id: string; name: string }, crosse
     first !== undefined && first.found !== "short" && first.parts.every((id) => harm(figures.partOf.get(id)).severity !== "stop");
   return speak({
     mode,
+    cause: first?.parts[0],
     severity: harmless ? "fix" : "stop",
     headline: first?.found === "short" ? `${mode.name}: ${who} is shorted` : `${mode.name}: ${who} is wired the wrong way round`,
     detail: `${words ? `${capital(words)} ${first && first.meets.length > 1 ? "are" : "is"} likely crossed. ` : ""}No figures are shown for this mode until that is put right.`,

@@ -10,7 +10,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "converter-limits", title: "Converter too hot, at dropout, or off its mark", step: "sources" });
+const speak = speaker({
+  id: "converter-limits",
+  title: "Converter too hot, at dropout, or off its mark",
+  step: "sources",
+  needs: "Another converter: one with the power, the drop-out and the cooling this takes.",
+});
 
 /** Converter too hot, at dropout, or off its mark. */
 export const converterLimits = rule({ speak, reads: "figures", packBound: true, evaluate });

@@ -1,5 +1,6 @@
 import { carryCapacitance, nextCapacitor } from "../../converters/capacitor";
 import { perBuild } from "../../figures/build";
+import { largestLoss } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
 import { partName } from "../../figures/names";
 import type { Part } from "../../machine/schema";
@@ -13,7 +14,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "input-window", title: "Input voltage outside a part's window", step: "sources" });
+const speak = speaker({
+  id: "input-window",
+  title: "Input voltage outside a part's window",
+  step: "sources",
+  needs: "Another part for these volts, or a source that stays inside its window: both are yours to choose.",
+});
 
 /** Highest voltage (pack full, nothing running) and lowest (worst mode, pack at its lowest) against what a part accepts. */
 export const inputWindow = rule({ speak, reads: "figures", packBound: true, evaluate });
@@ -71,6 +77,7 @@ function evaluate(figures: Figures): Verdict[] {
       speak({
         ...base,
         key: "min",
+        ...scarceAt(figures, part.id, origin?.kind === "pack" ? origin.id : undefined, mode, volts, min),
         severity: short ? "fix" : "watch",
         headline: short
           ? `${part.name} needs ${say(min, "voltage", "up")} and gets ${say(volts, "voltage", "down")}`
@@ -95,6 +102,13 @@ function evaluate(figures: Figures): Verdict[] {
     );
   }
   return verdicts;
+}
+
+/** Where the volts are lost that a part lacks: in one conductor that alone would make the difference, else at its pack. */
+function scarceAt(figures: Figures, partId: string, packId: string | undefined, mode: number, volts: number, min: number) {
+  const point = figures.solved.planned[mode];
+  const lost = point?.status === "solved" ? largestLoss(figures, partId, point) : null;
+  return lost && lost.drop > min - volts && packId === undefined ? { cause: lost.wire.id } : { cause: packId };
 }
 
 /** The first pack whose full voltage nobody told. */

@@ -12,7 +12,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "pack-care", title: "A pack's management, voltages and company", step: "sources" });
+const speak = speaker({
+  id: "pack-care",
+  title: "A pack's management, voltages and company",
+  step: "sources",
+  needs: "Something that watches the cells and cuts off in time, or a pack for fewer volts.",
+});
 
 /** A pack's management, voltages and company. */
 export const packCare = rule({ speak, reads: "figures", packBound: true, evaluate });
@@ -183,6 +188,7 @@ function crowded(figures: Figures, pack: Pack, logic: readonly Load[]): Verdict[
     speak({
       ...about(pack),
       key: "shared",
+      cause: pack.id,
       about: pack.id,
       severity: "watch",
       also: boards.map((part) => part.id),

@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "regeneration", title: "Braking energy has nowhere to go", step: "sources" });
+const speak = speaker({
+  id: "regeneration",
+  title: "Braking energy has nowhere to go",
+  step: "sources",
+  needs: "Somewhere for the braking energy to go: a brake resistor, a source that takes it back, or a slower stop.",
+});
 
 /** Each rail with motors that give energy back: whether anything on it can take it, or a brake planned for it holds. */
 export const regeneration = rule({ speak, reads: "build", evaluate });

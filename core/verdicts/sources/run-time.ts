@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "run-time", title: "Run time short of the wish", step: "sources" });
+const speak = speaker({
+  id: "run-time",
+  title: "Run time short of the wish",
+  step: "sources",
+  needs: "A larger pack, less drawn, or a shorter run wanted.",
+});
 
 /** Run time on one charge against the wish, and against the mission itself. */
 export const runTime = rule({ speak, reads: "discharge", packBound: true, evaluate });

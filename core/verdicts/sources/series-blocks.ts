@@ -7,7 +7,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "series-blocks", title: "Blocks in series that differ or are tapped", step: "sources" });
+const speak = speaker({
+  id: "series-blocks",
+  title: "Blocks in series that differ or are tapped",
+  step: "sources",
+  needs: "Blocks of one kind, age and size, and nothing tapped between them.",
+});
 
 /**
  * Blocks in series give one current: the weakest ends the run and is then driven below empty by the others, and what is tapped

@@ -13,7 +13,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Severity, Verdict } from "../types";
 
-const speak = speaker({ id: "source-rating", title: "Source over its rating", step: "sources" });
+const speak = speaker({
+  id: "source-rating",
+  title: "Source over its rating",
+  step: "sources",
+  needs: "A stronger source, starts one after the other, or a load moved to another rail.",
+});
 
 /** Delivered current per mode, at both charges, against what holds for good or for as long as the mode lasts. */
 export const sourceRating = rule({ speak, reads: "figures", evaluate });
@@ -78,6 +83,7 @@ function over(figures: Figures, part: Giver, rating: Rating, { share, amps, limi
   const time = seconds === null ? "for good" : `for ${say(seconds, "time")}`;
   return speak({
     part,
+    cause: part.id,
     ...(seconds === null ? {} : { key: "brief" }),
     severity: beyond ? worstOf(part, seconds) : "watch",
     headline: beyond

@@ -9,7 +9,12 @@ import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
 
-const speak = speaker({ id: "supply-limits", title: "A supply's box, least load and start", step: "sources" });
+const speak = speaker({
+  id: "supply-limits",
+  title: "A supply's box, least load and start",
+  step: "sources",
+  needs: "Another supply, or a load that suits what this one can do.",
+});
 
 /** What a supply's one current rating does not say: the box's total, a least load, uneven outputs, and what it can start into. */
 export const supplyLimits = rule({ speak, reads: "figures", evaluate });

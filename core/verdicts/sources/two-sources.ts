@@ -13,7 +13,12 @@ import { rule } from "../rule";
 import { type Said, speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
 
-const speak = speaker({ id: "two-sources", title: "Two sources on one node", step: "sources" });
+const speak = speaker({
+  id: "two-sources",
+  title: "Two sources on one node",
+  step: "sources",
+  needs: "Sources kept apart, or joined through diodes: which, only you can decide.",
+});
 
 /** Packs, supplies and converter outputs whose plus and minus meet: who feeds whom, and what flows between them. */
 export const twoSources = rule({ speak, reads: "figures", evaluate });
