@@ -6,11 +6,13 @@ import { openBench } from "@/core/engine/bench";
 import { bringUpTable } from "@/core/exchange/bring-up";
 import { flowSvg } from "@/core/exchange/flow-svg";
 import { toJson } from "@/core/exchange/json";
-import { checkReport, shortTable, sizeTable, verdictTable } from "@/core/exchange/report";
+import { checkReport, settleReport, settleTable, shortTable, sizeTable, verdictTable } from "@/core/exchange/report";
 import { sheetMarkdown } from "@/core/exchange/sheet";
 import { toSpice } from "@/core/exchange/spice";
 import { readMachineText } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
+import { AIMS } from "@/core/settling/search";
+import { settle } from "@/core/settling/settle";
 import { sizedAtOnce } from "@/core/sizing/all";
 import { sizePlan } from "@/core/sizing/plan";
 import { OBJECTIVES } from "@/core/sizing/weigh";
@@ -20,6 +22,9 @@ const USAGE = `ledger: Node Ledger's checks without the screens
   ledger check FILE [--json]                          verdicts; exit 1 if any says Stop
   ledger shorts FILE                                  a short at every node, worst first
   ledger size FILE [--aim mass|cost] [--write]        what sizing would change; --write prints the sized document
+  ledger settle FILE [--aim fewest|mass|cost] [--json | --write]
+                                                      the changes that settle every Stop and Fix that a change can settle;
+                                                      --write prints the settled document
   ledger bring-up FILE                                what to read before and at first power-up, with its bands
   ledger bench FILE [--port N] [--seed N] [--drill]   a simulated bench with the machine on it, on a port of this machine
   ledger export FILE --format spice [--mode NAME]     netlist of one mode (the first by default)
@@ -79,6 +84,18 @@ function sized(machine: Machine, args: readonly string[]): string {
   for (let step = steps.next(); ; step = steps.next()) if (step.done) return sizeTable(step.value);
 }
 
+/** Settles a plan without stopping for progress. */
+function settled(machine: Machine, args: readonly string[]): string {
+  const aim = AIMS.find((each) => each === (option(args, "--aim") ?? "fewest"));
+  if (!aim) throw new CannotRead(`--aim takes ${AIMS.join(", ")}, not ${option(args, "--aim")}`);
+  const steps = settle(machine, aim);
+  for (let step = steps.next(); ; step = steps.next()) {
+    if (!step.done) continue;
+    if (args.includes("--write")) return toJson(step.value.machine).trimEnd();
+    return args.includes("--json") ? JSON.stringify(settleReport(step.value), null, 2) : settleTable(step.value);
+  }
+}
+
 function whole(args: readonly string[], name: string, usual: number, most: number): number {
   const text = option(args, name);
   const value = text === undefined ? usual : Number(text);
@@ -134,7 +151,7 @@ function main(args: readonly string[]): number {
     process.stdout.write(
       `${args.includes("--json") ? JSON.stringify(checkReport(machine, analysis), null, 2) : verdictTable(machine, analysis)}\n`,
     );
-    return analysis.verdicts.some(({ severity }) => severity === "stop") ? 1 : 0;
+    return analysis.verdicts.some(({ severity, decided }) => severity === "stop" && !decided) ? 1 : 0;
   }
   if (command === "shorts" && file) {
     process.stdout.write(`${shortTable(analyseFully(load(file)).figures)}\n`);
@@ -142,6 +159,10 @@ function main(args: readonly string[]): number {
   }
   if (command === "size" && file) {
     process.stdout.write(`${sized(load(file), args)}\n`);
+    return 0;
+  }
+  if (command === "settle" && file) {
+    process.stdout.write(`${settled(load(file), args)}\n`);
     return 0;
   }
   if (command === "bring-up" && file) {

@@ -9,6 +9,7 @@ import { readMachineText } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import type { MachineOverview, OverviewState } from "@/core/machine/summary";
 import { wishedRun } from "@/core/sources/end";
+import { openAndDecided } from "@/core/verdicts/decided";
 import { askBench, revealed } from "./bench-sessions";
 import type { StoredLog } from "./readings";
 
@@ -38,7 +39,8 @@ export type JobAnswer =
 function overviewOf(machine: Machine, { log, kit }: Pick<StoredLog, "log" | "kit">): MachineOverview {
   const { figures, analysis } = analyseFully(machine);
   const verdicts = [...analysis.verdicts, ...readVerdicts(figures, log, kit)];
-  const count = (severity: string) => verdicts.filter((verdict) => verdict.severity === severity).length;
+  const { open, decided } = openAndDecided(verdicts);
+  const count = (severity: string) => open.filter((verdict) => verdict.severity === severity).length;
   const source = machine.parts.find((part) => part.kind === "pack" || part.kind === "supply");
   const mainV = source?.kind === "pack" ? source.openCircuitV.value : source?.kind === "supply" ? source.outputV.value : null;
   const worst = worstOfModes(analysis.modes);
@@ -51,6 +53,7 @@ function overviewOf(machine: Machine, { log, kit }: Pick<StoredLog, "log" | "kit
     fixes: count("fix"),
     watches: count("watch"),
     asks: count("ask"),
+    accepted: decided.length,
   };
 }
 

@@ -230,11 +230,14 @@ export function createWorkbench({
             : unfit
               ? { kind: "unfit", field: unfit.field, text: unfit.text }
               : null;
+        // After a reload of this window what can be undone is here already.
+        const known = JSON.stringify(get().undoSteps.slice(-steps.undo.length)) === JSON.stringify(steps.undo);
+        const earlier = known ? [] : steps.undo;
         const own = drafts.flatMap(({ edit }) => (edit ? [{ changes: edit.changes, label: edit.label }] : []));
         set({
           ...(left.length > 0 ? shown(next) : {}),
           pending,
-          undoSteps: [...steps.undo, ...own, ...get().undoSteps].slice(-UNDO_DEPTH),
+          undoSteps: [...earlier, ...own, ...get().undoSteps].slice(-UNDO_DEPTH),
           redoSteps: get().undoSteps.length + own.length > 0 ? get().redoSteps : steps.redo,
           notice: said ?? get().notice,
           ...(left.length > 0 ? { save: { kind: "saving" } } : {}),

@@ -5,7 +5,9 @@ import type { Figures } from "../figures/figures";
 import type { Machine } from "../machine/schema";
 import { terminalKey } from "../machine/terminals";
 import { say } from "../quantity/format";
+import type { Settlement } from "../settling/settle";
 import type { SizePlan } from "../sizing/plan";
+import { openAndDecided } from "../verdicts/decided";
 import { SEVERITY_WORDS } from "../verdicts/types";
 
 /** What `ledger check --json` prints. Currents in A (wires: signed along from → to), volts in V, heat in W, by mode id. */
@@ -89,11 +91,49 @@ export function verdictTable(machine: Machine, analysis: Analysis): string {
       machine.parts.length === 0 ? "Nothing is in the plan yet." : "Clear: no rule found anything, and no figure it needs is missing.";
     return `${head}\n${empty}`;
   }
-  const rows = verdicts.map((verdict) => [SEVERITY_WORDS[verdict.severity], verdict.rule, verdict.headline] as const);
+  const { open, decided } = openAndDecided(verdicts);
+  const rows = [
+    ...open.map((verdict) => [SEVERITY_WORDS[verdict.severity], verdict.rule, verdict.headline] as const),
+    ...decided.map(({ rule, severity, headline, decided: made }) => {
+      const why = made?.reason ? `: ${made.reason}` : "";
+      return [SEVERITY_WORDS.accepted, rule, `${SEVERITY_WORDS[severity]}, ${headline} (${made?.kind ?? ""}${why})`] as const;
+    }),
+  ];
   const ruleWidth = Math.max(...rows.map(([, rule]) => rule.length));
   const lines = rows.map(([severity, rule, headline]) => `${severity.padEnd(5)}  ${rule.padEnd(ruleWidth)}  ${headline}`);
   if (collapsed.length > 0) lines.push(`Without figures: ${collapsed.join(", ")}`);
   return [head, ...lines].join("\n");
+}
+
+/** A settlement as `ledger settle --json` prints it. */
+export function settleReport({ changes, yours, before, after }: Settlement) {
+  return {
+    changes: changes.map(({ what, lines, settles, massG }) => ({
+      what,
+      settles: settles.map(({ id }) => id),
+      lines,
+      massG: Math.round(massG),
+    })),
+    yours: yours.map(({ id }) => id),
+    before,
+    after,
+  };
+}
+
+/** A settlement as a plain-text list: what to do, what that settles, and what is left to the builder. */
+export function settleTable({ changes, yours, before, after }: Settlement): string {
+  const grave = before.stop + before.fix;
+  if (grave === 0) return "No Stop and no Fix is open.";
+  const left = after.stop + after.fix;
+  return [
+    `${changes.length} ${changes.length === 1 ? "change settles" : "changes settle"} ${grave - left} of ${grave} Stops and Fixes; ${before.all} verdicts open now, ${after.all} after.`,
+    ...changes.flatMap(({ what, lines, settles }, i) => [
+      `${String(i + 1).padStart(2)}. ${what} (settles ${settles.length})`,
+      ...(lines.length > 1 ? lines.map((line) => `      ${line}`) : []),
+    ]),
+    ...(yours.length > 0 ? ["Then only you can decide:"] : []),
+    ...yours.flatMap(({ severity, headline, needs }) => [`    ${SEVERITY_WORDS[severity]}: ${headline}`, `      ${needs}`]),
+  ].join("\n");
 }
 
 /** Columns of text, each as wide as its widest cell. */

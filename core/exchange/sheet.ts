@@ -11,6 +11,7 @@ import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import { insulationById } from "../reference/insulation";
 import { groundWords, LINK_WORDS, levelWords } from "../returns/link-words";
+import { openAndDecided } from "../verdicts/decided";
 import { SEVERITY_WORDS } from "../verdicts/types";
 import { markdownText } from "./escape";
 
@@ -21,6 +22,8 @@ export interface Sheet {
   cut: { label: string; conductor: string; colour: string; length: string; from: string; to: string }[];
   links: { name: string; kind: string; levels: string; ground: string; shield: string }[];
   verdicts: { severity: string; headline: string; detail: string }[];
+  /** What was accepted or put off, with its reason and date. */
+  accepted: { severity: string; headline: string; kind: string; reason: string; date: string }[];
 }
 
 const NOT_KNOWN = "?";
@@ -200,7 +203,15 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
       from,
       to,
     });
-  const verdicts = analysis.verdicts.map(({ severity, headline, detail }) => ({ severity: SEVERITY_WORDS[severity], headline, detail }));
+  const { open, decided } = openAndDecided(analysis.verdicts);
+  const verdicts = open.map(({ severity, headline, detail }) => ({ severity: SEVERITY_WORDS[severity], headline, detail }));
+  const accepted = decided.map(({ severity, headline, decided: made }) => ({
+    severity: SEVERITY_WORDS[severity],
+    headline,
+    kind: made?.kind ?? "accepted",
+    reason: made?.reason ?? "",
+    date: made?.at.slice(0, 10) ?? "",
+  }));
   const links = (machine.signals ?? []).map((signal) => ({
     name: `${parts.get(signal.from)?.name ?? NOT_KNOWN} ${signal.bothWays ? "↔" : "→"} ${parts.get(signal.to)?.name ?? NOT_KNOWN}`,
     kind: LINK_WORDS[signal.kind],
@@ -208,7 +219,7 @@ export function buildSheet(machine: Machine, analysis: Analysis): Sheet {
     ground: groundWords(machine, signal, false),
     shield: groundWords(machine, signal, true),
   }));
-  return { feeds, buy: buyList(machine), cut, links, verdicts };
+  return { feeds, buy: buyList(machine), cut, links, verdicts, accepted };
 }
 
 function table(head: readonly string[], rows: readonly (readonly string[])[]): string {
@@ -236,6 +247,15 @@ export function sheetMarkdown(machine: Machine, analysis: Analysis): string {
           ["", "What", "Why"],
           sheet.verdicts.map((v) => [v.severity, v.headline, v.detail]),
         ),
+    ...(sheet.accepted.length === 0
+      ? []
+      : [
+          "## Accepted or put off",
+          table(
+            ["", "What", "Since", "Reason"],
+            sheet.accepted.map((v) => [v.severity, v.headline, `${v.kind}, ${v.date}`, v.reason]),
+          ),
+        ]),
     "## Feeds",
     table(
       ["Rail", "Node", "Run", "Conductor", "Fuse", "Worst", "May carry"],

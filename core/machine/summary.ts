@@ -12,6 +12,8 @@ export const overviewSchema = z.strictObject({
   fixes: count,
   watches: count,
   asks: count,
+  /** Accepted or put off, and no worse since. */
+  accepted: count,
 });
 /** What the list says of a machine beside its name. */
 export type MachineOverview = z.infer<typeof overviewSchema>;

@@ -1,15 +1,16 @@
 import type { Command } from "../machine/commands";
 import type { Machine } from "../machine/schema";
-import { isFeed } from "../machine/terminals";
+import { capital } from "../quantity/format";
 import { sizedAtOnce } from "../sizing/all";
 import { changesOf } from "../sizing/plan";
 import { unitsOf } from "../sizing/units";
-import type { Cause } from "../verdicts/causes";
-import { membersOf } from "../verdicts/causes";
+import { type Cause, membersOf } from "../verdicts/causes";
 import { effectOf, isGrave, mayBeOffered } from "../verdicts/effect";
 import { severityRank } from "../verdicts/order";
 import { RULE_OF } from "../verdicts/rules";
+import { countWord } from "../verdicts/together";
 import type { Remedy, Severity, Verdict } from "../verdicts/types";
+import { lower, placeOf } from "./places";
 import type { Trials } from "./trial";
 import { massG } from "./weight";
 
@@ -48,6 +49,12 @@ function settled(verdict: Verdict, after: readonly Verdict[]): boolean {
 export function tryRemedy(trials: Trials, machine: Machine, verdict: Verdict, { label, command }: Remedy): Offer | null {
   const next = trials.after(machine, command);
   if (!next) return null;
+  // What was read at the machine stands in its log: of that a trial sees only whether anything else gets worse.
+  if (RULE_OF.get(verdict.rule)?.reads === "log") {
+    const { settles, brings } = effectOf(trials.whole(machine), trials.whole(next));
+    if (brings.some(isGrave)) return null;
+    return { label, command, settles: [named(verdict), ...settles.map(named)], brings: brings.map(named), massG: 0 };
+  }
   const swift = trials.at(machine).swift;
   // What only late rules see needs them; of what the others see most is refused without.
   const isLate = !swift.some(({ id }) => id === verdict.id);
@@ -58,34 +65,57 @@ export function tryRemedy(trials: Trials, machine: Machine, verdict: Verdict, { 
   return { label, command, settles: settles.map(named), brings: brings.map(named), massG: massG(next) - massG(machine) };
 }
 
-/** All that a rule offers, and a size for the conductor at which a verdict lies, where sizes can settle it. */
-export function curesOf(trials: Trials, machine: Machine, verdict: Verdict): Remedy[] {
-  return [...verdict.remedies, ...sizeIt(trials, machine, verdict)];
+/** Places a verdict names: where the trouble lies, its subject, and what it also speaks of. */
+const placesOf = ({ cause, subject, also = [] }: Verdict) => [...(cause ? [cause] : []), subject.id, ...also];
+
+/** Sizing of the feeds at which verdicts lie, as one remedy: gauge, fuse and ends that go together. */
+function sizeThem(trials: Trials, machine: Machine, verdicts: readonly Verdict[]): Remedy[] {
+  const { figures } = trials.at(machine);
+  const units = unitsOf(figures);
+  const leads = new Set<string>();
+  for (const verdict of verdicts) {
+    if (!RULE_OF.get(verdict.rule)?.sized) continue;
+    const unit = placesOf(verdict).flatMap(
+      (place) => units.find(({ lead, wires }) => wires.some(({ id }) => id === place) || lead.to.part === place) ?? [],
+    )[0];
+    if (unit && !unit.lead.pinned) leads.add(unit.lead.id);
+  }
+  if (leads.size === 0) return [];
+  const sized = sizedAtOnce(machine, { objective: "mass", only: [...leads], keep: true });
+  const changes = changesOf(figures, sized.figures);
+  const [first] = changes;
+  if (!first) return [];
+  const what = figures.wireOf.get(first.id)?.role === "return" ? "wire" : "feed";
+  const label = changes.length === 1 ? `Size this ${what}: ${first.after}` : `Size the ${countWord(changes.length)} ${what}s together`;
+  return [{ label, command: { type: "batch", label, commands: changes.map(({ command }) => command) } }];
 }
 
-/** Sizing of the one feed a verdict lies at, as a remedy. */
-function sizeIt(trials: Trials, machine: Machine, { rule, cause, subject, also = [] }: Verdict): Remedy[] {
-  if (!RULE_OF.get(rule)?.sized) return [];
-  const places = [...(cause ? [cause] : []), subject.id, ...also];
-  const units = unitsOf(trials.at(machine).figures);
-  const unit = places.flatMap(
-    (place) => units.find(({ lead, wires }) => wires.some(({ id }) => id === place) || lead.to.part === place) ?? [],
-  )[0];
-  if (!unit || unit.lead.pinned) return [];
-  const sized = sizedAtOnce(machine, { objective: "mass", only: [unit.lead.id], keep: true });
-  const [change] = changesOf(trials.at(machine).figures, sized.figures);
-  return change ? [{ label: `${isFeed(unit.lead) ? "Size this feed" : "Size this wire"}: ${change.after}`, command: change.command }] : [];
-}
+/** Most changes that are offered for one cause. */
+const MOST_OFFERS = 4;
 
-/** What can be done about a cause as the machine stands. */
+/**
+ * What can be done about a cause as the machine stands: what cures all that is alike, then what cures its worst. Where that
+ * only moves the trouble on (a fuse that wants a wire, which wants a plug) the feeds are sized as a whole instead.
+ */
 export function offersFor(trials: Trials, machine: Machine, cause: Cause): Offered {
-  const { head, remedies } = cause;
-  const tried = [...remedies, ...curesOf(trials, machine, head)].flatMap((remedy) => tryRemedy(trials, machine, head, remedy) ?? []);
+  const { head, alike, remedies } = cause;
+  const { figures } = trials.at(machine);
+  const tried = (list: readonly Remedy[]) => list.flatMap((remedy) => tryRemedy(trials, machine, head, remedy) ?? []);
+  const own = tried(
+    alike.length === 0
+      ? head.remedies
+      : head.remedies.map((each) => ({ ...each, label: `${capital(placeOf(figures, head))}: ${lower(each.label)}` })),
+  );
+  const known = [...tried(remedies), ...own];
+  const moves = ({ brings }: Offer) => brings.some(({ severity }) => severity === "stop" || severity === "fix");
+  const sized = known.every(moves) || (alike.length > 0 && remedies.length === 0) ? tried(sizeThem(trials, machine, [head, ...alike])) : [];
+  const all = [...sized, ...known];
+  const clean = all.filter((offer) => !moves(offer));
   const seen = new Set<string>();
-  const offers = tried.filter(({ command }) => {
+  const offers = (clean.length > 0 ? clean : all).filter(({ command }) => {
     const key = JSON.stringify(command);
     return !seen.has(key) && seen.add(key) !== undefined;
   });
   const grave = membersOf(cause).find(isGrave);
-  return { offers, needs: offers.length > 0 || !grave ? null : (grave.needs ?? null) };
+  return { offers: offers.slice(0, MOST_OFFERS), needs: offers.length > 0 || !grave ? null : (grave.needs ?? null) };
 }

@@ -1,5 +1,6 @@
 import { capital } from "../quantity/format";
 import { countWord } from "../verdicts/together";
+import { lower } from "./places";
 import type { Step } from "./search";
 
 /** Steps of one decision. */
@@ -13,9 +14,6 @@ function some(names: readonly string[]): string {
   if (names.length <= NAMED + 1) return names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
   return `${names.slice(0, NAMED).join(", ")} and ${names.length - NAMED} more`;
 }
-
-/** With a small first letter, for the middle of a sentence. */
-export const lower = (text: string) => text.charAt(0).toLowerCase() + text.slice(1);
 
 /** Steps that are one decision: sizes behind one source, and what is done in the same words for the same reason. */
 export function rowsIn(steps: readonly Step[]): Row[] {
@@ -37,7 +35,7 @@ export function wordsOf(row: Row): { what: string; lines: readonly string[] } {
     return row.length === 1
       ? { what: `${capital(first.place)}: ${lower(first.label)}`, lines: [] }
       : {
-          what: `${first.label}: ${some([...new Set(row.map(({ place }) => place))])}`,
+          what: `${first.label.replace(/^Land it /, "Land ")}: ${some([...new Set(row.map(({ place }) => place))])}`,
           lines: row.map((step) => `${step.place}: ${lower(step.label)}`),
         };
   const lines = sizes.map(({ name, before, after }) => `${name}: ${before} → ${after}`);

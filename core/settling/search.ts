@@ -1,9 +1,7 @@
 import { wayThere } from "../figures/drop";
-import { wireName } from "../figures/names";
 import type { Command } from "../machine/commands";
 import type { Machine } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
-import { linkName } from "../returns/link-words";
 import { sizeEverything } from "../sizing/all";
 import { changesOf } from "../sizing/plan";
 import { isSizing } from "../sizing/touches";
@@ -13,7 +11,8 @@ import { burdenOf, effectOf, isGrave, mayBeOffered } from "../verdicts/effect";
 import { RULE_OF } from "../verdicts/rules";
 import type { Remedy, Verdict } from "../verdicts/types";
 import { tryRemedy } from "./offers";
-import { lower, rowsIn } from "./rows";
+import { lower, placeOf } from "./places";
+import { rowsIn } from "./rows";
 import { type Standing, Trials } from "./trial";
 import { massG, priceOf } from "./weight";
 
@@ -118,7 +117,7 @@ export class Search {
       const step = {
         label,
         command,
-        place: placeOf(before, verdict),
+        place: placeOf(before.figures, verdict),
         rule: verdict.rule,
         alike: true,
         gain: burdenOf(before.swift) - found.burden,
@@ -147,7 +146,7 @@ export class Search {
         const step = {
           label: `${label}; ${lower(second.label)}`,
           command: both,
-          place: placeOf(before, verdict),
+          place: placeOf(before.figures, verdict),
           rule: verdict.rule,
           alike: false,
           gain: burdenOf(before.swift) - found.burden,
@@ -224,7 +223,7 @@ export class Search {
       if (!offer || !machine) continue;
       const gain = burdenOf(before.whole) - burdenOf(this.trials.whole(machine));
       const { label, command } = offer;
-      this.take({ label, command, place: placeOf(before, verdict), rule: verdict.rule, alike: true, gain }, machine);
+      this.take({ label, command, place: placeOf(before.figures, verdict), rule: verdict.rule, alike: true, gain }, machine);
     }
   }
 
@@ -277,16 +276,6 @@ function blamedWires({ figures }: Standing, open: readonly Verdict[]): string[] 
 /** Whether a size can settle a verdict: by its rule, or by one of its remedies. */
 function canBeSized({ rule, remedies }: Verdict): boolean {
   return (RULE_OF.get(rule)?.sized ?? false) || remedies.some(({ command }) => isSizing(command));
-}
-
-/** Where a verdict stands, in words. */
-function placeOf({ figures }: Standing, { id, subject }: Verdict): string {
-  const link = figures.machine.signals?.find((signal) => id.endsWith(`:${signal.id}`));
-  if (link) return linkName(figures, link);
-  const wire = figures.wireOf.get(subject.id);
-  if (wire) return wireName(figures, wire);
-  const mode = figures.machine.modes.find(({ id }) => id === subject.id);
-  return figures.partOf.get(subject.id)?.name ?? mode?.name ?? figures.machine.name;
 }
 
 /** The source behind which a wire or fuse part lies, by name. */

@@ -15,6 +15,7 @@ import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
 import { columns, NARROW_HIDDEN, rowGrid, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
+import { useShowChosen } from "../grid/useShowChosen";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { LengthCell } from "../kit/LengthField";
 import { RailTag } from "../kit/RailTag";
@@ -217,6 +218,12 @@ export function LedgerView({ onSize }: { onSize: (wireId: string) => void }) {
   const { rows } = ledger;
   const { scroller, indexes, top, bottom, reveal } = useVirtualRows(rows.length, ROW_HEIGHT);
   const onKeyDown = useGridKeys(rows.length, COLUMNS, reveal);
+  useShowChosen(
+    selected,
+    rows.map(({ part }) => part.id),
+    scroller,
+    reveal,
+  );
   const modeName = mode === "worst" ? "worst" : (modes[mode]?.name ?? "");
   const collapsed = mode === "worst" ? false : (analysis?.modes[mode]?.collapsed ?? false);
   const head = columns(

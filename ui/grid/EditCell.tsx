@@ -19,7 +19,7 @@ interface Props<T> {
 }
 
 /**
- * A cell that is read until Enter, F2, a click or the first digit opens its editor over it. Bad input keeps the editor open with
+ * A cell that is read until Enter, F2, a click or the first letter or digit opens its editor over it. Bad input keeps the editor open with
  * its text and a message beside it; Escape gives the old value back.
  */
 export function EditCell<T>({ children, initial, label, parse, commit, cell, className, placeholder }: Props<T>) {
@@ -68,8 +68,10 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   const onButtonKey = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "F2") open(initial);
-    else if (/^[\d.]$/.test(event.key)) {
+    else if (/^[\p{L}\d.]$/u.test(event.key)) {
+      // What is typed on a cell goes into it: no letter is a command there.
       event.preventDefault();
+      event.stopPropagation();
       open(event.key);
     }
   };

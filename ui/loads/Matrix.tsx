@@ -1,5 +1,5 @@
 "use client";
-import { type KeyboardEvent, memo, useEffect } from "react";
+import { type KeyboardEvent, memo } from "react";
 import type { PartFigures } from "@/core/figures/types";
 import { cellWords, levelWord } from "@/core/loads/words";
 import { PROVENANCES, type Provenance } from "@/core/machine/figure";
@@ -17,6 +17,7 @@ import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
 import { columns, NARROW_HIDDEN, rowGrid, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
+import { useShowChosen } from "../grid/useShowChosen";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { cssVariables } from "../kit/css";
 import { RailTag } from "../kit/RailTag";
@@ -291,17 +292,20 @@ export function Matrix() {
     const at = (event.target as HTMLElement).closest<HTMLElement>("[data-c]");
     const m = Number(at?.dataset.c) - FIRST_MODE;
     const load = rows[Number(at?.dataset.r)]?.part;
-    if (event.key.toLowerCase() === "f" && !event.ctrlKey && !event.metaKey && !event.altKey && m >= 0 && load?.kind === "load") {
+    if (event.key === "Enter" && event.shiftKey && !event.ctrlKey && !event.metaKey && !event.altKey && m >= 0 && load?.kind === "load") {
       event.preventDefault();
       fillAcross(act, load, modes, m);
       return;
     }
     onGridKey(event);
   };
-  useEffect(() => {
-    // The panes below open over the lower rows: the chosen one stays in sight.
-    if (selected) scroller.current?.querySelector(`[data-row="${selected}"]`)?.scrollIntoView({ block: "nearest" });
-  }, [selected, scroller]);
+  // The panes below open over the lower rows: the chosen one stays in sight.
+  useShowChosen(
+    selected,
+    rows.map(({ part }) => part.id),
+    scroller,
+    reveal,
+  );
   const head = [
     ...columns(["Load", 142]),
     { label: "Driven by", width: 72, wideOnly: true },

@@ -16,7 +16,7 @@ import { DeletedDialog } from "./DeletedDialog";
 import { LedgerDialog, type LedgerFile } from "./LedgerDialog";
 import { LeftBehind } from "./LeftBehind";
 import { NewDialog } from "./NewDialog";
-import { MainVolts, Verdicts, WorstAmps } from "./OverviewCells";
+import { firstStep, MainVolts, Verdicts, WorstAmps } from "./OverviewCells";
 
 const MAX_FILE_BYTES = 8 * 1024 * 1024;
 
@@ -119,9 +119,9 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
                 {
                   label: "Machine",
                   cellClass: "max-w-[360px] !whitespace-normal py-2",
-                  cell: ({ id, name, description }) => (
+                  cell: ({ id, name, description, overview }) => (
                     <>
-                      <ServerLink href={`/m/${id}/feeds`} className="text-base font-bold hover:underline">
+                      <ServerLink href={`/m/${id}/${firstStep(overview)}`} className="text-base font-bold hover:underline">
                         {name}
                       </ServerLink>
                       <span className="block text-xs text-soft max-sm:line-clamp-2">{description}</span>

@@ -12,14 +12,17 @@ function Count({ severity, n }: { severity: Severity; n: number }) {
   );
 }
 
-function Counts({ parts, stops, fixes, watches, asks }: MachineOverview) {
+function Counts({ parts, stops, fixes, watches, asks, accepted }: MachineOverview) {
   return (
     <>
       <Count severity="stop" n={stops} />
       <Count severity="fix" n={fixes} />
       <Count severity="watch" n={watches} />
       <Count severity="ask" n={asks} />
-      {stops + fixes + watches + asks === 0 && <span className="text-xs text-soft">{parts === 0 ? "nothing to judge" : "clear"}</span>}
+      {stops + fixes + watches + asks === 0 && (
+        <span className="text-xs text-soft">{parts === 0 ? "nothing to judge" : accepted > 0 ? "nothing open" : "clear"}</span>
+      )}
+      {accepted > 0 && <span className="pl-2 text-xs text-soft">{accepted} accepted</span>}
     </>
   );
 }
@@ -39,6 +42,11 @@ export function Verdicts({ overview }: { overview: OverviewState }) {
       <SeverityMark severity="ask" /> <span className="text-xs text-soft">{WORDS[overview.kind]}</span>
     </>
   );
+}
+
+/** Where a machine is opened: at what has to be settled, where something has. */
+export function firstStep(overview: OverviewState): "settle" | "feeds" {
+  return overview.kind === "known" && overview.stops + overview.fixes > 0 ? "settle" : "feeds";
 }
 
 /** Volts of the main source. */

@@ -11,7 +11,8 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { always, SelectField, words } from "../kit/Select";
-import { useDispatch, useLedger, useWorkbench } from "../workbench/context";
+import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { showRow } from "../workbench/showRow";
 import { useConductorFields } from "./ConductorFields";
 import { FIGURE_FIELDS } from "./fields";
 import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
@@ -23,7 +24,7 @@ const choiceName = (choice: Choice) => (choice === "returnBar" ? "Negative bar" 
 /** Adds a part under another with its supply and return in one step. Unknown figures may stay empty: they are asked for. */
 export function AddPartDialog({ under, onClose }: { under: string | null; onClose: () => void }) {
   const machine = useWorkbench((state) => state.machine);
-  const select = useWorkbench((state) => state.select);
+  const { store } = useWorkbenchContext();
   const ledger = useLedger();
   const { dispatch } = useDispatch();
   const [asSource, setAsSource] = useState(under === null || machine.parts.length === 0);
@@ -92,8 +93,8 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
       : undefined;
     const result = dispatch({ type: "addPart", part, ...(feed ? { feed } : {}) });
     if (!result.ok) return setErrors({ form: result.message });
-    select(id);
     onClose();
+    showRow(store, id);
   };
 
   const where = placing.parent

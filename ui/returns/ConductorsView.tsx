@@ -11,6 +11,7 @@ import { cut } from "../grid/cut";
 import { EditCell } from "../grid/EditCell";
 import { columns, NARROW_HIDDEN, rowGrid, TableHead } from "../grid/TableHead";
 import { useGridKeys } from "../grid/useGridKeys";
+import { useShowChosen } from "../grid/useShowChosen";
 import { useVirtualRows } from "../grid/useVirtualRows";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
@@ -264,6 +265,13 @@ export function ConductorsView() {
   }, [machine, order]);
   const { scroller, indexes, top, bottom, reveal } = useVirtualRows(wires.length, ROW_HEIGHT);
   const onKeyDown = useGridKeys(wires.length, 10, reveal);
+  const selected = useWorkbench((state) => state.selected);
+  useShowChosen(
+    selected,
+    wires.map(({ from }) => from.part),
+    scroller,
+    reveal,
+  );
   const offsets = Object.values(analysis?.parts ?? {}).map((part) => Math.abs(pickFigure(part.offsetV, mode)?.value ?? 0));
   const head = [
     ...columns("Return of", ["Lands on", 120]),

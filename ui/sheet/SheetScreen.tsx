@@ -88,6 +88,13 @@ export function SheetScreen() {
           </ul>
         )}
       </section>
+      {sheet.accepted.length > 0 && (
+        <Table
+          caption="Accepted or put off"
+          head={["", "What", "Since", "Reason"]}
+          rows={sheet.accepted.map((row) => [row.severity, row.headline, `${row.kind}, ${row.date}`, row.reason])}
+        />
+      )}
       <Table
         caption="Feeds"
         head={["Rail", "Node", "Run", "Conductor", "Fuse", "Worst", "May carry"]}

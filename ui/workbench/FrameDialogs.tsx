@@ -2,6 +2,8 @@
 import { Dialog } from "../kit/Dialog";
 import { AddPartDialog } from "../parts/AddPartDialog";
 import { RemovePartDialog } from "../parts/RemovePartDialog";
+import { AcceptDialog } from "../verdicts/AcceptDialog";
+import { CommandMenu } from "./CommandMenu";
 import type { DialogRequest } from "./context";
 import { HistoryDialog } from "./HistoryDialog";
 import { ModesDialog } from "./ModesDialog";
@@ -21,6 +23,10 @@ export function FrameDialogs({ request, onClose }: { request: DialogRequest; onC
       return <SettingsDialog onClose={onClose} />;
     case "history":
       return <HistoryDialog onClose={onClose} />;
+    case "accept":
+      return <AcceptDialog verdictId={request.verdict} onClose={onClose} />;
+    case "menu":
+      return <CommandMenu onClose={onClose} />;
     case "keys":
       return (
         <Dialog

@@ -5,6 +5,7 @@ import { BringUpScreen } from "../bringup/BringUpScreen";
 import { FeedsScreen } from "../feeds/FeedsScreen";
 import { LoadsScreen } from "../loads/LoadsScreen";
 import { ReturnsScreen } from "../returns/ReturnsScreen";
+import { SettleScreen } from "../settle/SettleScreen";
 import { SheetScreen } from "../sheet/SheetScreen";
 import { SourcesScreen } from "../sources/SourcesScreen";
 import { isStep } from "./step-names";
@@ -17,6 +18,7 @@ const SCREENS = {
   sources: SourcesScreen,
   feeds: FeedsScreen,
   returns: ReturnsScreen,
+  settle: SettleScreen,
   "bring-up": BringUpScreen,
   sheet: SheetScreen,
 };

@@ -41,7 +41,9 @@ export function TopBar() {
       <nav aria-label="Steps" className="flex h-[44px] items-stretch max-md:order-3 max-md:h-[40px] max-md:w-full max-md:overflow-x-auto">
         {TABS.map(({ step, label }) => {
           const current = path.endsWith(`/${step}`);
-          const open = STEPS.some((each) => each === step) ? (verdicts?.filter((verdict) => verdict.step === step).length ?? 0) : 0;
+          const open = STEPS.some((each) => each === step)
+            ? (verdicts?.filter((verdict) => verdict.step === step && !verdict.decided).length ?? 0)
+            : 0;
           return (
             <a
               key={step}

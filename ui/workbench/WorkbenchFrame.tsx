@@ -10,13 +10,16 @@ import { BringUpThread, keepBringUp } from "@/state/bring-up";
 import { analysedOf, ranThroughOf } from "@/state/findings";
 import type { Keeper } from "@/state/journal";
 import { createLog, plainStorage } from "@/state/log";
+import { createSearching, SettlingThread } from "@/state/settling";
 import { keepLate, lateWorker, Sources } from "@/state/sources";
+import { keepUndo } from "@/state/undo-store";
 import { ownWindow } from "@/state/windows";
 import { createWorkbench } from "@/state/workbench";
 import { WorkingPopover } from "../figure/WorkingPopover";
 import { PaneBoundary } from "../kit/PaneBoundary";
 import { OpenFieldsContext } from "../kit/useOpenField";
 import { LeftBehind } from "../machines/LeftBehind";
+import { VerdictColumn } from "../verdicts/VerdictColumn";
 import { ConflictDialog } from "./ConflictDialog";
 import { type DialogRequest, WorkbenchContext, type WorkingRequest } from "./context";
 import { FrameDialogs } from "./FrameDialogs";
@@ -27,7 +30,6 @@ import { StepScreen } from "./StepScreen";
 import { TopBar } from "./TopBar";
 import { useSaving } from "./useSaving";
 import { useShortcuts } from "./useShortcuts";
-import { VerdictColumn } from "./VerdictColumn";
 
 interface Props {
   id: string;
@@ -58,6 +60,7 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
     }),
   );
   const [sources] = useState(() => new Sources());
+  const [settling] = useState(() => ({ trying: new SettlingThread(), settling: new SettlingThread(), searching: createSearching() }));
   const [bringing] = useState(() => {
     const thread = new BringUpThread();
     const log = createLog(id, logLine({ fetch: `/api/machines/${id}/readings`, send: `/api/machines/${id}/readings` }), plainStorage());
@@ -70,6 +73,7 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
   useEffect(() => {
     // First, so that an edit takes the core from late work before it is analysed.
     const stopLate = keepLate(store, lateWorker());
+    const stopUndo = lookedAt === null ? keepUndo(store, window.sessionStorage) : () => undefined;
     const running = startAnalyst(store, afterPaint);
     ask.current = running.ask;
     void bringing.log.getState().refresh();
@@ -77,10 +81,13 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       ask.current = null;
       running.stop();
       stopLate();
+      stopUndo();
       sources.stop();
+      settling.trying.stop();
+      settling.settling.stop();
       bringing.thread.stop();
     };
-  }, [store, sources, bringing]);
+  }, [store, sources, settling, bringing, lookedAt]);
 
   const fields = useSaving(id, store, lookedAt !== null);
 
@@ -92,6 +99,7 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       store,
       ask: () => ask.current,
       sources,
+      ...settling,
       log: bringing.log,
       bringUp: bringing.store,
       bringUpThread: bringing.thread,
@@ -99,7 +107,7 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       openDialog: setRequest,
       showWorking: (next: WorkingRequest) => setFigure((open) => (open?.anchor === next.anchor ? null : next)),
     }),
-    [store, sources, bringing, lookedAt],
+    [store, sources, settling, bringing, lookedAt],
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
   // What is analysed with the edit is judged a frame later; what a worker analyses may look clear no longer.

@@ -8,6 +8,7 @@ import { type Ledger, type LedgerRow, ledgerOf } from "@/core/machine/tree";
 import type { FigureRef } from "@/core/working/types";
 import type { BringUpState, BringUpStore, BringUpThread } from "@/state/bring-up";
 import type { LogState, LogStore } from "@/state/log";
+import type { createSearching, SettlingThread } from "@/state/settling";
 import type { Sources } from "@/state/sources";
 import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 
@@ -19,6 +20,8 @@ export type DialogRequest =
   | { kind: "settings" }
   | { kind: "history" }
   | { kind: "keys" }
+  | { kind: "accept"; verdict: string }
+  | { kind: "menu" }
   | null;
 
 /** A figure whose working was asked for, and the element it is shown beside. */
@@ -33,6 +36,11 @@ export interface WorkbenchContextValue {
   /** Asks about the newest figures; null before the first are made. */
   ask: () => Ask | null;
   sources: Sources;
+  /** Tries what is offered, and searches for what settles a plan, each in a worker of its own. */
+  trying: SettlingThread;
+  settling: SettlingThread;
+  /** Whether that search is under way. */
+  searching: ReturnType<typeof createSearching>;
   /** What was read at the machine, and what comes of it. */
   log: LogStore;
   bringUp: BringUpStore;

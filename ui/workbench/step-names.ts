@@ -4,6 +4,7 @@ export const TABS = [
   { step: "sources", label: "Sources" },
   { step: "feeds", label: "Feeds" },
   { step: "returns", label: "Returns" },
+  { step: "settle", label: "Settle" },
   { step: "bring-up", label: "Bring-up" },
   { step: "sheet", label: "Sheet" },
 ] as const;

@@ -2,20 +2,30 @@
 import { useEffect } from "react";
 import { toast } from "sonner";
 import type { Stepped, Workbench } from "@/state/workbench";
+import { onVerdict } from "../verdicts/keys";
 import type { DialogRequest } from "./context";
+import { openStep, TABS } from "./step-names";
 
 /** Keys that work anywhere on a workbench; shown on the key sheet. */
 export const SHORTCUTS: readonly { keys: string; what: string }[] = [
   { keys: "Arrows", what: "Move between the cells of a table" },
   { keys: "Enter", what: "Edit the cell, or open the working of a figure" },
+  { keys: "Any letter or digit", what: "On a cell that can be edited: begins to edit it" },
   { keys: "Esc", what: "Leave a cell unchanged, close what is open" },
+  { keys: "Ctrl K or K", what: "Go to, find, do: steps, parts, verdicts and commands by name" },
+  { keys: "1 to 7", what: "The steps: Loads, Sources, Feeds, Returns, Settle, Bring-up, Sheet" },
+  { keys: "N and P", what: "Next and previous verdict" },
+  { keys: "G", what: "The row of the verdict that has the focus" },
+  { keys: "R", what: "Its remedies; Enter takes the one that has the focus" },
+  { keys: "X", what: "Accept it with a reason, or put it off" },
+  { keys: "/", what: "Find in verdicts" },
   { keys: "A", what: "Add a part under the selected one" },
   { keys: "Delete", what: "Remove the selected part" },
   { keys: "Ctrl Z", what: "Undo" },
   { keys: "Ctrl Y or Ctrl Shift Z", what: "Redo" },
   { keys: "[ and ]", what: "Previous and next mode" },
   { keys: "W", what: "Worst of all modes" },
-  { keys: "F", what: "In a mode's cell: do in every mode what the load does in this one" },
+  { keys: "Shift Enter", what: "In a mode's cell: do in every mode what the load does in this one" },
   { keys: "Space", what: "On a load in the flow picture: pick its return up; arrows go from place to place, Space lands it" },
   { keys: "M", what: "Edit the modes" },
   { keys: "H", what: "History: what changed, when, and how it was before" },
@@ -53,8 +63,20 @@ export function useShortcuts(store: Workbench, open: (request: DialogRequest) =>
         saySteps(redo ? state.redo() : state.undo(), redo);
         return;
       }
+      if (command && key === "k") {
+        event.preventDefault();
+        open({ kind: "menu" });
+        return;
+      }
       if (command || event.altKey) return;
-      if (key === "a") open({ kind: "add", under: state.selected });
+      if (onVerdict(key)) {
+        event.preventDefault();
+        return;
+      }
+      const tab = TABS[Number(key) - 1];
+      if (tab) openStep(state.id, tab.step);
+      else if (key === "k") open({ kind: "menu" });
+      else if (key === "a") open({ kind: "add", under: state.selected });
       else if (event.key === "Delete" && state.selected) open({ kind: "remove", part: state.selected });
       else if (key === "m") open({ kind: "modes" });
       else if (key === "h") open({ kind: "history" });

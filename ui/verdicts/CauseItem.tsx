@@ -1,0 +1,102 @@
+"use client";
+import { clsx } from "clsx";
+import { memo, useId, useRef, useState } from "react";
+import type { Offer } from "@/core/settling/offers";
+import { type Cause, membersOf } from "@/core/verdicts/causes";
+import type { Verdict } from "@/core/verdicts/types";
+import { SeverityMark } from "../kit/Severity";
+import { Offers } from "./Offers";
+import { useOffers, useSeen } from "./useOffers";
+
+interface Props {
+  cause: Cause;
+  /** Its row is the chosen one. */
+  chosen: boolean;
+  onJump: (verdict: Verdict) => void;
+  onTake: (cause: Cause, offer: Offer) => void;
+  onAccept: (verdict: Verdict) => void;
+}
+
+function Member({ verdict, onJump }: { verdict: Verdict } & Pick<Props, "onJump">) {
+  return (
+    <li className="py-0.5">
+      <button type="button" className="text-left leading-snug hover:underline" title={verdict.detail} onClick={() => onJump(verdict)}>
+        {verdict.headline} <SeverityMark severity={verdict.severity} />
+      </button>
+    </li>
+  );
+}
+
+/** One cause: what is wrong, why, what else is said of it, and what was tried that settles it. */
+export const CauseItem = memo(function CauseItem({ cause, chosen, onJump, onTake, onAccept }: Props) {
+  const { head, headline, severity, alike, follows } = cause;
+  const ref = useRef<HTMLLIElement>(null);
+  const seen = useSeen(ref);
+  const answer = useOffers(cause, seen);
+  const [open, setOpen] = useState(false);
+  const members = useId();
+  const rest = alike.length + follows.length;
+  return (
+    <li ref={ref} data-cause={cause.id} className={clsx("border-b border-hair py-2.5", chosen && "-mx-4 bg-tint px-4")}>
+      <SeverityMark severity={severity} />
+      <button
+        type="button"
+        data-headline
+        className="mt-1 block w-full text-left text-sm leading-snug font-bold hover:underline"
+        onClick={() => onJump(head)}
+      >
+        {headline}
+      </button>
+      <p className="mt-1 text-xs leading-snug">{head.detail}</p>
+      {rest > 0 && (
+        <button
+          type="button"
+          aria-expanded={open}
+          aria-controls={members}
+          className="mt-1 text-left text-xs text-soft hover:text-ink"
+          onClick={() => setOpen(!open)}
+        >
+          <span aria-hidden>{open ? "▾" : "▸"}</span>{" "}
+          {[
+            alike.length > 0 ? `${alike.length} alike` : "",
+            follows.length > 0 ? `${follows.length} ${follows.length === 1 ? "follows" : "follow"} from it` : "",
+          ]
+            .filter(Boolean)
+            .join(", ")}
+        </button>
+      )}
+      {rest > 0 && open && (
+        <ul id={members} className="mt-1 border-l border-hair pl-3 text-xs">
+          {[...(alike.length > 0 ? [head] : []), ...alike, ...follows].map((verdict) => (
+            <Member key={verdict.id} verdict={verdict} onJump={onJump} />
+          ))}
+        </ul>
+      )}
+      <Offers answer={answer} onTake={(offer) => onTake(cause, offer)} />
+      <button type="button" data-accept className="mt-1 text-xs text-soft hover:underline" onClick={() => onAccept(head)}>
+        Accept or put off…
+      </button>
+    </li>
+  );
+}, sameCause);
+
+/** A cause that says the same is the same: figures behind it may have moved without changing a word. */
+function sameCause(a: Props, b: Props): boolean {
+  if (a.onJump !== b.onJump || a.onTake !== b.onTake || a.onAccept !== b.onAccept || a.chosen !== b.chosen) return false;
+  const [one, other] = [membersOf(a.cause), membersOf(b.cause)];
+  return (
+    a.cause.id === b.cause.id &&
+    a.cause.headline === b.cause.headline &&
+    one.length === other.length &&
+    one.every((verdict, i) => {
+      const also = other[i];
+      return (
+        also !== undefined &&
+        verdict.id === also.id &&
+        verdict.headline === also.headline &&
+        verdict.detail === also.detail &&
+        verdict.severity === also.severity
+      );
+    })
+  );
+}

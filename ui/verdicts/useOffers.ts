@@ -1,0 +1,44 @@
+"use client";
+import { type RefObject, useEffect, useRef, useState } from "react";
+import { useStore } from "zustand";
+import type { Offered } from "@/core/settling/offers";
+import type { Cause } from "@/core/verdicts/causes";
+import { analysedOf, dueOf } from "@/state/findings";
+import { useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { type Answer, useQuestion } from "../workbench/useQuestion";
+
+/** Before a verdict comes into view it is worked out what settles it, from this far away. */
+const NEAR = "120px";
+/** Pause after an edit before remedies are tried again, ms: the screen and the late verdicts come first. */
+const PAUSE_MS = 400;
+
+/** Whether an element is in view or near it; once it was, it stays so. */
+export function useSeen(ref: RefObject<HTMLElement | null>): boolean {
+  const [seen, setSeen] = useState(false);
+  useEffect(() => {
+    const element = ref.current;
+    if (!element || seen) return;
+    const watcher = new IntersectionObserver((entries) => entries.some((entry) => entry.isIntersecting) && setSeen(true), {
+      rootMargin: NEAR,
+    });
+    watcher.observe(element);
+    return () => watcher.disconnect();
+  }, [ref, seen]);
+  return seen;
+}
+
+/** What can be done about a cause, each change tried before it is shown; asked once it is in view and all verdicts are there. */
+export function useOffers(cause: Cause, seen: boolean): Answer<Offered> {
+  const { trying, searching } = useWorkbenchContext();
+  const busy = useStore(searching, (state) => state.searching);
+  const machine = useWorkbench(analysedOf);
+  const late = useWorkbench((state) => dueOf(state) !== null);
+  const newest = useRef(cause);
+  newest.current = cause;
+  return useQuestion({
+    key: cause.id,
+    version: seen && !late && !busy ? machine : null,
+    pauseMs: PAUSE_MS,
+    ask: () => (machine ? trying.ask((service) => service.offers(machine, newest.current), Number.POSITIVE_INFINITY) : undefined),
+  });
+}
