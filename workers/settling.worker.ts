@@ -5,6 +5,7 @@ import type { Machine } from "@/core/machine/schema";
 import type { Offered } from "@/core/settling/offers";
 import type { Aim } from "@/core/settling/search";
 import type { Progress } from "@/core/settling/settle";
+import type { Ladder } from "@/core/sizing/ladder";
 import type { Cause } from "@/core/verdicts/causes";
 
 const engine = new SettlingEngine();
@@ -13,6 +14,7 @@ const engine = new SettlingEngine();
 const service = {
   offers: (machine: Machine, cause: Cause): Offered => engine.offers(machine, cause),
   try: (machine: Machine, command: Command): Tried | null => engine.try(machine, command),
+  ladder: (machine: Machine, wireId: string): Ladder | null => engine.ladder(machine, wireId),
   /** The changes that settle a plan; null when stopped under way. */
   async settle(machine: Machine, aim: Aim, progress: (at: Progress) => Promise<boolean>): Promise<Settled | null> {
     const steps = engine.settle(machine, aim);

@@ -4,6 +4,7 @@ import { type Named, named, type Offered, offersFor } from "../settling/offers";
 import type { Aim } from "../settling/search";
 import { type Progress, type Settlement, settle } from "../settling/settle";
 import { Trials } from "../settling/trial";
+import { gaugeLadder, type Ladder } from "../sizing/ladder";
 import type { Cause } from "../verdicts/causes";
 import { effectOf } from "../verdicts/effect";
 
@@ -40,6 +41,16 @@ export class SettlingEngine {
     if (!next) return null;
     const { settles, brings } = effectOf(trials.whole(own), trials.whole(next));
     return { settles: settles.map(named), brings: brings.map(named) };
+  }
+
+  /** Every size a wire's feed could have, each walked as the rules walk it. */
+  ladder(machine: Machine, wireId: string): Ladder | null {
+    const { machine: own, trials } = this.of(machine);
+    const { figures, walk } = trials.at(own);
+    return gaugeLadder(figures, walk, wireId, (command) => {
+      const next = trials.after(own, command);
+      return next ? trials.at(next).walk : walk;
+    });
   }
 
   /** The changes that settle a plan. */

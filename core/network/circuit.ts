@@ -137,15 +137,14 @@ export function ohmPerM20(wire: Wire): number {
 
 /**
  * Resistance of a wire with its ends and inline fuse, Ω; one of unknown size counts with its ends only, one of unknown length
- * as long as is assumed. `cold`: at 20 °C with new contacts and no length that nobody told, the least a fault meets.
+ * as long as is assumed. `cold`: at 20 °C with new contacts, the least a fault meets.
  */
 export function wireOhm(machine: BuiltMachine, wire: Wire, cold = false): number {
   const { settings } = machine;
   const conductorC = cold ? 20 : Math.max(settings.conductorC, settings.ambientC);
   // Copper of a board has no crimped ends.
   const jointOhm = wire.board ? 0 : settings.jointOhm;
-  const lengthM = cold ? (wire.lengthM?.value ?? 0) : lengthOf(wire);
-  const run = runResistance(ohmPerM20(wire) * 1000, lengthM, conductorC, jointOhm, wire.parallel);
+  const run = runResistance(ohmPerM20(wire) * 1000, lengthOf(wire), conductorC, jointOhm, wire.parallel);
   // A board without a length would be no resistance at all.
   const ends = endOhm(wire.fromEnd, cold) + endOhm(wire.toEnd, cold);
   return Math.max(LEAST_OHM, run + ends) + (wire.fuse ? fuseOhm(wire.fuse) : 0) + builtInOhm(wire);

@@ -74,7 +74,8 @@ function sizeThem(trials: Trials, machine: Machine, verdicts: readonly Verdict[]
   const units = unitsOf(figures);
   const leads = new Set<string>();
   for (const verdict of verdicts) {
-    if (!RULE_OF.get(verdict.rule)?.sized) continue;
+    // A wire without a size is asked about, and can be given one.
+    if (!RULE_OF.get(verdict.rule)?.sized && !/^missing-figure:size/.test(verdict.kin ?? "")) continue;
     const unit = placesOf(verdict).flatMap(
       (place) => units.find(({ lead, wires }) => wires.some(({ id }) => id === place) || lead.to.part === place) ?? [],
     )[0];

@@ -75,7 +75,7 @@ export class Search {
     let before = Number.POSITIVE_INFINITY;
     for (let round = 0; round < ROUNDS; round++) {
       const burden = burdenOf(this.open(false));
-      if (burden === 0 || burden >= before) break;
+      if ((burden === 0 && (round > 0 || this.unsized().length === 0)) || burden >= before) break;
       before = burden;
       const built = (verdict: Verdict) => (canBeSized(verdict) ? [] : verdict.remedies);
       for (const verdict of this.cure(round === 0 ? built : ({ remedies }) => remedies)) yield tell(1 + round, verdict.headline);
@@ -88,6 +88,13 @@ export class Search {
       if (!brought || !this.takeBack(brought)) return;
       for (const verdict of this.cure(({ remedies }) => remedies)) yield tell(7, verdict.headline);
     }
+  }
+
+  /** Wires that nobody has given a size yet. */
+  private unsized(): string[] {
+    return this.now.wires.flatMap(({ id, role, gauge, board }) =>
+      gauge === undefined && board === undefined && role !== "signal" && role !== "bond" ? [id] : [],
+    );
   }
 
   /** What a change would do; null where it may not be taken: it makes a Stop or a Fix, or nothing better. */
@@ -183,7 +190,7 @@ export class Search {
    */
   *size(all: boolean): Generator<{ done: number; of: number }> {
     const before = this.trials.at(this.now);
-    const blamed = this.aim === "fewest" && !all ? blamedWires(before, this.open(false)) : null;
+    const blamed = this.aim === "fewest" && !all ? [...blamedWires(before, this.open(false)), ...this.unsized()] : null;
     if (blamed?.length === 0) return;
     const objective: Objective = this.aim === "cost" ? "cost" : "mass";
     const options = { objective, ...(this.aim === "fewest" ? { keep: true } : {}), ...(blamed ? { only: blamed } : {}) };

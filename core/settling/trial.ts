@@ -34,6 +34,11 @@ export class Standing {
     return this.shorts;
   }
 
+  /** The walk of shorts over it; null where there is nothing to short. */
+  get walk(): FaultWalk | null {
+    return this.swift && this.faults;
+  }
+
   /** All that is said of it. */
   get whole(): readonly Verdict[] {
     if (!this.late) {

@@ -11,14 +11,14 @@ import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
 import { drop } from "../verdicts/feeds/drop";
-import { evaluateShorts, RULE_OF } from "../verdicts/rules";
+import { evaluateLateSized, evaluateShorts, RULE_OF } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
 import { type Choice, localRefusals, type Refusal } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
 import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
 import { isSizing } from "./touches";
 import { fuseParts, sameChoice, sameFuse, stockOf, type Unit, unitsOf } from "./units";
-import { CHANGED_PLUG, type Objective, weigh } from "./weigh";
+import { CHANGED_PLUG, CHANGED_WIRE, type Objective, weigh } from "./weigh";
 
 /** What sizing aims at, and what it may touch. */
 export interface SizeOptions {
@@ -50,18 +50,26 @@ class Sizing {
   /** Units as they were, by lead: what a verdict that came with a change is put back to. */
   private readonly was: ReadonlyMap<string, Unit>;
   private readonly frozen = new Set<string>();
+  private readonly refusedFuses = new Set<string>();
   /** What the rules say of it as it stands. */
   said: readonly Verdict[];
 
+  private readonly first: Figures;
+  private late: readonly Verdict[] | null = null;
+  machine: Machine;
+
   constructor(
-    public machine: Machine,
+    readonly start: Machine,
     readonly options: SizeOptions,
     cache = new TopologyCache(),
   ) {
+    const machine = start;
+    this.machine = start;
     this.cache = cache;
     const { figures, analysis } = analyse(machine, cache);
     const faults = faultWalk(figures);
     this.figures = figures;
+    this.first = figures;
     this.needs = needsOf(figures, faults);
     this.before = [...analysis.verdicts, ...evaluateShorts(figures, faults)];
     this.said = this.before;
@@ -69,8 +77,18 @@ class Sizing {
   }
 
   /** Verdicts that the changes so far have brought, whatever rule they are of. */
-  brought(verdicts: readonly Verdict[]): Verdict[] {
-    return effectOf(this.before, verdicts).brings.filter(isGrave);
+  brought(verdicts: readonly Verdict[], late: readonly Verdict[] = []): Verdict[] {
+    return effectOf([...this.before, ...late], verdicts).brings.filter(isGrave);
+  }
+
+  get burdenBefore(): number {
+    return burdenOf([...this.before, ...this.lateBefore()]);
+  }
+
+  /** What late rules that sizes can settle said before anything was changed. */
+  lateBefore(): readonly Verdict[] {
+    this.late ??= evaluateLateSized(this.first);
+    return this.late;
   }
 
   /** Puts back what is to blame for a verdict that came with a change, and leaves it so; all of it where nobody knows what is. */
@@ -80,13 +98,9 @@ class Sizing {
       const old = this.was.get(unit.lead.id);
       return old && !sameChoice(old.lead, unit.lead);
     });
-    const near = changed.filter(
-      ({ lead, wires }) =>
-        wires.some(({ id }) => places.has(id)) ||
-        places.has(lead.to.part) ||
-        (this.needs.ways.get(lead.id) ?? []).some((id) => places.has(id)),
-    );
-    const blamed = near.length > 0 ? near : changed;
+    const there = changed.filter(({ lead, wires }) => wires.some(({ id }) => places.has(id)) || places.has(lead.to.part));
+    const onWay = changed.filter(({ lead }) => (this.needs.ways.get(lead.id) ?? []).some((id) => places.has(id)));
+    const blamed = there.length > 0 ? there : onWay.length > 0 ? onWay : changed;
     for (const { lead } of blamed) {
       const old = this.was.get(lead.id)?.lead;
       if (!old) continue;
@@ -180,7 +194,10 @@ class Sizing {
           const plugs = plugsFor(this.needs, unit, choice);
           const speaks = localRefusals(this.needs, unit, choice, capA).filter(({ kind }) => kind !== "connector");
           if (speaks.length > 0 || !plugs) continue;
-          const weight = weigh(unit, choice, this.options.objective) + plugs.plugs.length * CHANGED_PLUG[this.options.objective];
+          const { objective, keep } = this.options;
+          const otherWire = keep && present && (present.gauge !== gauge || present.parallel !== parallel);
+          const weight =
+            weigh(unit, choice, objective) + plugs.plugs.length * CHANGED_PLUG[objective] + (otherWire ? CHANGED_WIRE[objective] : 0);
           if (!best || weight < best.weight) best = { choice, weight };
         }
       }
@@ -209,6 +226,7 @@ class Sizing {
   /** A fuse of its own for the nearest feed on the way to a part that has none and may get one. */
   fuseOnWay(partId: string): boolean {
     const near = this.units
+      .map((unit) => ({ ...unit, fusable: unit.lead.role === "supply" }))
       .filter(({ fusable, lead }) => fusable && !lead.fuse && (lead.to.part === partId || this.needs.ways.get(lead.id)?.includes(partId)))
       .reverse();
     for (const unit of near) {
@@ -240,24 +258,59 @@ class Sizing {
     if (unit.fusable && !sameFuse(lead.fuse, choice.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: choice.fuse });
   }
 
-  /** Largest current a fuse part's wires bear behind it is looked at when they are sized; here it only has to serve. */
+  /**
+   * Fuses that are parts of their own: one that does not serve is changed for the nearest that does; where weight or price
+   * counts for the smallest that does and is larger than every fuse behind it, so that the wires behind it may be thin.
+   */
   fuseParts(): void {
+    const units = unitsOf(this.figures);
     for (const part of fuseParts(this.figures)) {
       const feed = this.figures.ledger.rowOf.get(part.id)?.feed;
-      const unit = feed && unitsOf(this.figures).find(({ lead }) => lead.id === feed.id);
+      const unit = feed && units.find(({ lead }) => lead.id === feed.id);
       if (!unit || unit.lead.pinned || (this.options.only && !this.options.only.includes(unit.lead.id))) continue;
       const need = { ...this.needs.of(unit), throughA: this.needs.through(part.id) };
-      if (fuseServes(this.figures, need, part.fuse)) continue;
+      const may = (fuse: FuseRef) => !this.refusedFuses.has(fuseKey(part.id, fuse)) && fuseServes(this.figures, need, fuse);
+      const serves = may(part.fuse);
+      if (serves && (this.options.keep || need.atLeast)) continue;
       const stock = stockOf(this.machine);
       const onPost = this.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
-      const better = familiesFrom(part.fuse.family, onPost)
+      const all = familiesFrom(part.fuse.family, onPost)
         .flatMap((family) => ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA })))
-        .filter((fuse) => stock.fuse(fuse) && fuseServes(this.figures, need, fuse));
-      const [fit] = better.sort(
-        (a, b) => Math.abs(Math.log(a.ratingA / part.fuse.ratingA)) - Math.abs(Math.log(b.ratingA / part.fuse.ratingA)),
-      );
+        .filter((fuse) => stock.fuse(fuse) && may(fuse));
+      const behind = Math.max(0, ...this.fusesBehind(part.id));
+      const near = (fuse: FuseRef) => Math.abs(Math.log(fuse.ratingA / part.fuse.ratingA));
+      const smaller = all.filter(({ family, ratingA }) => family === part.fuse.family && ratingA < part.fuse.ratingA && ratingA > behind);
+      const [fit] = serves ? smaller.sort((a, b) => a.ratingA - b.ratingA) : all.sort((a, b) => near(a) - near(b));
       if (fit) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
     }
+  }
+
+  /** A fuse part's fuse opens too late: another one that serves, the nearest first; false where there is none. */
+  otherFuse(partId: string): boolean {
+    const part = this.machine.parts.find(({ id }) => id === partId);
+    if (part?.kind !== "fuse" || !this.sized.has(partId)) return false;
+    // A larger one of its family only takes longer.
+    const { family, ratingA } = part.fuse;
+    for (const rating of ratingsOf(family)) if (rating >= ratingA) this.refusedFuses.add(fuseKey(partId, { family, ratingA: rating }));
+    const before = this.machine;
+    this.fuseParts();
+    return this.machine !== before;
+  }
+
+  /** Ratings of the fuses behind a part, A. */
+  private fusesBehind(partId: string): number[] {
+    const found: number[] = [];
+    const seen = new Set<string>([partId]);
+    for (let open = [partId]; open.length > 0; ) {
+      const at = open;
+      const next = this.machine.wires.filter(({ role, from, to }) => role === "supply" && at.includes(from.part) && !seen.has(to.part));
+      for (const { fuse, to } of next) {
+        if (fuse) found.push(fuse.ratingA);
+        seen.add(to.part);
+      }
+      open = next.map(({ to }) => to.part);
+    }
+    return found;
   }
 
   /** The next size up, or one conductor more where there is none. */
@@ -327,6 +380,8 @@ class Sizing {
   }
 }
 
+const fuseKey = (partId: string, { family, ratingA }: FuseRef) => `${partId} ${family} ${ratingA}`;
+
 /** The drop is planned a little inside its limit, so that it is not left at the brink. */
 const DROP_SHARE = 0.9;
 
@@ -385,6 +440,7 @@ function mend(sizing: Sizing, verdict: Verdict): boolean {
     if (choice) sizing.put(unit, choice);
     if (sizing.machine !== machine) return true;
   }
+  if (verdict.rule === "short-circuit" && sizing.otherFuse(verdict.subject.id)) return true;
   const remedy = verdict.remedies.find(({ command }) => isSizing(command, sizing.sized));
   if (remedy && sizing.take(remedy.command)) return true;
   const slow = verdict.id.startsWith("short-circuit:slow:");
@@ -445,7 +501,34 @@ export function* sizeEverything(
     left = open(sizing, sizing.settle());
     if (burdenOf(left) < burdenOf(best.left)) best = { machine: sizing.machine, left, figures: sizing.figures };
   }
-  return best;
+  return nothingBrought(sizing, best);
+}
+
+/** Most turns of putting back what brought something. */
+const TURNS = 4;
+
+/**
+ * A sized machine that makes no Stop and no Fix, also none that only late rules see: what is to blame is put back as it was.
+ * Only where that would leave something graver what came stays.
+ */
+function nothingBrought(sizing: Sizing, best: SizedMachine): SizedMachine {
+  sizing.machine = best.machine;
+  const whole = () => [...sizing.settle(), ...evaluateLateSized(sizing.figures)];
+  let said = whole();
+  for (let turn = 0; turn < TURNS; turn++) {
+    const [brought] = sizing.brought(said, sizing.lateBefore());
+    if (!brought) break;
+    const kept = sizing.machine;
+    const instead = sizing.putBack(brought) ? whole() : said;
+    if (burdenOf(instead) >= burdenOf(said)) {
+      sizing.machine = kept;
+      break;
+    }
+    said = instead;
+  }
+  if (burdenOf(said) > sizing.burdenBefore) sizing.machine = sizing.start;
+  const last = sizing.settle();
+  return { machine: sizing.machine, left: open(sizing, last), figures: sizing.figures };
 }
 
 /** Sizes everything without stopping for progress. */

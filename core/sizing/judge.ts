@@ -7,7 +7,7 @@ import { inSentence, say, withArticle } from "../quantity/format";
 import type { Gauge } from "../reference/gauges";
 import { type Ampacity, airAround, ampacityOf, isOutsideTable } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
-import { dropRoom, fuseServes, type Need, type Needs, ohmsWith, PLANNED_SHARE, worstFate } from "./needs";
+import { dropRoom, fuseServes, type Need, type Needs, ohmsWith, PLANNED_SHARE, throughWith, worstFate } from "./needs";
 import type { Unit } from "./units";
 
 /** What could be chosen for a unit. A fuse of null: none. */
@@ -52,7 +52,7 @@ export function localRefusals(needs: Needs, unit: Unit, choice: Choice, capA: nu
   if (!ampacity) return [{ kind: "table", text: "the school's table does not reach it" }];
   return [
     ...byCurrent(need, ampacity),
-    ...byFuse(needs, need, choice, ampacity, capA, unit.fusable),
+    ...byFuse(needs, unit, choice, ampacity, capA),
     ...byShort(needs, unit, choice, ampacity),
     ...byEnds(needs, need, unit, choice),
   ];
@@ -74,11 +74,14 @@ function byCurrent(need: Need, ampacity: Ampacity): Refusal[] {
     : [];
 }
 
-function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, capA: number, fusable: boolean): Refusal[] {
+function byFuse(needs: Needs, unit: Unit, { fuse, gauge, parallel }: Choice, ampacity: Ampacity, capA: number): Refusal[] {
   const { figures } = needs;
+  const { fusable } = unit;
+  const need = needs.of(unit);
   const { ambientC, coldestC } = figures.machine.settings;
   const bears = fuse ? wireMustBear(fuse, coldestC ?? ambientC) : capA;
-  if (fuse && !fuseServes(figures, need, fuse))
+  const throughA = throughWith(needs, unit, { gauge: gauge.id, parallel });
+  if (fuse && !fuseServes(figures, { ...need, throughA }, fuse))
     return [{ kind: "fuse", text: `${withArticle(`${fuse.ratingA} A fuse`)} does not hold what it carries` }];
   if (bears <= ampacity.fuseLimitA) return [];
   const sent = Math.max(need.others.alongA, need.others.againstA);
@@ -93,10 +96,11 @@ function byFuse(needs: Needs, need: Need, { fuse }: Choice, ampacity: Ampacity, 
   return [{ kind: "fuse", text: `${guard}, it may carry ${may}` }];
 }
 
+/** What speaks against a size that a short destroys. */
+export const BURNS: Refusal = { kind: "short", text: "a short burns it before the fuse opens" };
+
 function byShort(needs: Needs, unit: Unit, choice: Choice, ampacity: Ampacity): Refusal[] {
-  return worstFate(needs.figures, needs.of(unit), unit.lead, chosenWire(unit.lead, choice), ampacity) === "burns"
-    ? [{ kind: "short", text: "a short burns it before the fuse opens" }]
-    : [];
+  return worstFate(needs, unit, chosenWire(unit.lead, choice), ampacity) === "burns" ? [BURNS] : [];
 }
 
 function byEnds(needs: Needs, need: Need, unit: Unit, { gauge, parallel }: Choice): Refusal[] {

@@ -5,15 +5,15 @@ import { capBefore } from "../figures/before-fuse";
 import type { Figures } from "../figures/figures";
 import { railVolts } from "../figures/rails";
 import { wireMustBear } from "../fuses/rating";
-import type { FeedChanges } from "../machine/commands";
+import type { Command, FeedChanges } from "../machine/commands";
 import type { FuseRef } from "../machine/schema";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { airAround, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
-import { type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";
-import { familiesFrom, type Needs, needsOf, ohmsWith, PLANNED_SHARE, servingFuse } from "./needs";
-import { copperKg, stockOf, type Unit, unitsOf } from "./units";
+import { BURNS, type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";
+import { familiesFrom, type Needs, needsOf, ohmsWith, PLANNED_SHARE, servingFuse, throughWith } from "./needs";
+import { copperKg, sameFuse, stockOf, type Unit, unitsOf } from "./units";
 
 /** One size a feed could have, with what it would mean. */
 export interface Rung {
@@ -58,7 +58,7 @@ export function fuseFor(needs: Needs, unit: Unit, gauge: Gauge, parallel: number
   if (!unit.fusable) return null;
   const bears = choiceAmpacity(needs, unit, { gauge, parallel, fuse: null })?.fuseLimitA ?? 0;
   if (!present && capA <= bears && !mustBeFused(needs.figures, unit)) return null;
-  const need = needs.of(unit);
+  const need = { ...needs.of(unit), throughA: throughWith(needs, unit, { gauge: gauge.id, parallel }) };
   const onPost = needs.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
   const stock = stockOf(needs.figures.machine);
   const keeps = present && localRefusals(needs, unit, { gauge, parallel, fuse: present }, capA).every(({ kind }) => kind !== "fuse");
@@ -70,8 +70,20 @@ export function mustBeFused(figures: Figures, unit: Unit): boolean {
   return figures.machine.settings.schools.driverFeeds === "each fused" && figures.partOf.get(unit.lead.to.part)?.kind === "driver";
 }
 
-/** The ladder of a wire's feed: every usual size with temperature, drop, loss, mass, largest fuse, and what speaks against it. */
-export function gaugeLadder(figures: Figures, walk: FaultWalk | null, wireId: string): Ladder | null {
+/** Sizes further away than this factor of area from what is there or proposed are not walked. */
+const WALKED = 8;
+
+/**
+ * The ladder of a wire's feed: every usual size with temperature, drop, loss, mass, largest fuse, and what speaks against it.
+ * What a short does to a size follows from the walk of the machine as it is; with `walked` from a walk of the machine with
+ * that size in its place, as the rules judge it.
+ */
+export function gaugeLadder(
+  figures: Figures,
+  walk: FaultWalk | null,
+  wireId: string,
+  walked?: (command: Command) => FaultWalk | null,
+): Ladder | null {
   const wire = figures.wireOf.get(wireId);
   const unit = unitsOf(figures).find(({ wires }) => wires.some((each) => each.id === wireId));
   if (!wire || !unit) return null;
@@ -81,7 +93,8 @@ export function gaugeLadder(figures: Figures, walk: FaultWalk | null, wireId: st
   const sizes = [...usualSizes(now?.system ?? "awg")];
   if (now && !sizes.includes(now)) sizes.push(now);
   sizes.sort((a, b) => a.areaMm2 - b.areaMm2);
-  const all = sizes.map((gauge) => rung(needs, unit, gauge, capA));
+  const guessed = sizes.map((gauge) => rung(needs, unit, gauge, capA));
+  const all = walked ? guessed.map((each, i) => ({ ...each, refusals: byWalk(unit, each, sizes[i] as Gauge, now, walked) })) : guessed;
   const proposed = all.findIndex(({ refusals }) => refusals.length === 0);
   const at = all.findIndex((each) => each.now);
   const marks = [proposed, at].filter((index) => index >= 0);
@@ -95,6 +108,30 @@ export function gaugeLadder(figures: Figures, walk: FaultWalk | null, wireId: st
         ? `${thinner.gauge} will not do: ${thinner.refusals.map(({ text }) => text).join("; ")}.`
         : "The thinnest size already does.";
   return { unit: unit.lead.id, rungs, reason };
+}
+
+/** Reasons against a rung with what a short does to it as the walk has it. */
+function byWalk(
+  unit: Unit,
+  { gauge, fuse, ends, refusals }: Rung,
+  size: Gauge,
+  now: Gauge | undefined,
+  walked: (command: Command) => FaultWalk | null,
+): readonly Refusal[] {
+  // What is refused already needs no walk, unless a short is all that speaks against it.
+  const others = refusals.filter(({ kind }) => kind !== "short");
+  const far = now !== undefined && (size.areaMm2 > now.areaMm2 * WALKED || size.areaMm2 * WALKED < now.areaMm2);
+  if (others.length > 0 || far) return refusals;
+  const walk = walked({ type: "batch", label: "Try a size", commands: sizeCommands(unit, gauge, ends, fuse) });
+  if (!walk) return refusals;
+  const burns = walk.results.some(({ wire }) => wire !== null && unit.wires.some(({ id }) => id === wire.id) && wire.fate.fate === "burns");
+  return burns ? [BURNS] : [];
+}
+
+/** What gives a feed a size, as commands. */
+export function sizeCommands({ lead, fusable }: Unit, gauge: string, ends: FeedChanges, fuse: FuseRef | null): Command[] {
+  const size: Command = { type: "setFeed", id: lead.id, changes: { gauge, ...ends } };
+  return fusable && !sameFuse(lead.fuse, fuse) ? [size, { type: "setFuse", wireId: lead.id, fuse }] : [size];
 }
 
 function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {

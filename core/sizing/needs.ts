@@ -32,7 +32,7 @@ export interface Need {
   /** Strongest short through a fuse in it, A; 0 where no walk is at hand. */
   throughA: number;
   /** Shorts behind it: current and the time until it is over. */
-  shorts: readonly { amps: number; seconds: number }[];
+  shorts: readonly { amps: number; seconds: number; cold: boolean }[];
   /** What others may send home through its return for good, along with its own feed's current and against it, A. */
   others: { alongA: number; againstA: number };
   /** Consumers whose way leads through it, with what they may still lose by mode, V. */
@@ -92,10 +92,11 @@ function needOf(
     .filter(({ place, opens }) => opens && Number.isFinite(opens.slowestS) && places.has(place.split(".")[0] ?? ""))
     .flatMap(({ mostA, leastA, opens }) => [
       {
-        amps: mostA * MORE,
-        seconds: opens?.fastestS === undefined ? 0 : Math.min(opens.slowestS, slowestAt(figures, opens.fuse, mostA * MORE)),
+        amps: mostA,
+        seconds: opens?.fastestS === undefined ? 0 : Math.min(opens.slowestS, slowestAt(figures, opens.fuse, mostA)),
+        cold: true,
       },
-      { amps: leastA * MORE, seconds: opens?.slowestS ?? 0 },
+      { amps: leastA, seconds: opens?.slowestS ?? 0, cold: false },
     ]);
   const part = figures.partOf.get(end);
   const others = (way: "alongA" | "againstA") =>
@@ -122,6 +123,23 @@ function needOf(
 function slowestAt(figures: Figures, fuse: FuseRef, amps: number): number {
   const { ambientC, coldestC } = figures.machine.settings;
   return fuseOpening(fuse, amps, ambientC, Math.min(coldestC ?? ambientC, ambientC), true).maxS;
+}
+
+/**
+ * A short's current were a unit's conductors like this, A: thin wire keeps it low. As in a loop of them and all the rest of the
+ * way; `cold` as for the most that can flow, else hot.
+ */
+export function shortWith({ figures, of }: Needs, unit: Unit, amps: number, changes: Partial<Wire>, cold: boolean): number {
+  const { volts } = of(unit);
+  if (!(amps > 0) || !(volts > 0)) return amps;
+  const ohms = (wires: readonly Wire[]) => wires.reduce((sum, { fuse: _own, ...wire }) => sum + wireOhm(figures.machine, wire, cold), 0);
+  const whole = volts / amps - ohms(unit.wires) + ohms(unit.wires.map(({ board: _was, ...wire }) => ({ ...wire, ...changes })));
+  return whole > 0 ? volts / whole : amps;
+}
+
+/** Strongest short through a fuse at the start of a unit, were its conductors like this, A. */
+export function throughWith(needs: Needs, unit: Unit, changes: Partial<Wire>): number {
+  return shortWith(needs, unit, needs.of(unit).throughA, changes, true);
 }
 
 /** What a fuse has to do. */
@@ -194,7 +212,10 @@ export function ohmsWith(figures: Figures, wires: readonly Wire[], changes: Part
  * The worst that the shorts behind a unit do to a wire of it, were it like this. They were walked with the fuse it has; with
  * another in its place they last as long as that one takes, and where there was none no longer than before.
  */
-export function worstFate(figures: Figures, need: Need, before: Wire, wire: Wire, ampacity: Parameters<typeof wireFate>[1]): Fate {
+export function worstFate(needs: Needs, unit: Unit, wire: Wire, ampacity: Parameters<typeof wireFate>[1]): Fate {
+  const { figures } = needs;
+  const need = needs.of(unit);
+  const before = unit.lead;
   const preload = ampacity && ampacity.limitA > 0 ? need.continuousA / ampacity.limitA : 1;
   const { fuse } = wire;
   const lasts = (amps: number, seconds: number) => {
@@ -202,6 +223,10 @@ export function worstFate(figures: Figures, need: Need, before: Wire, wire: Wire
     const own = slowestAt(figures, fuse, amps);
     return before.fuse ? own : Math.min(own, seconds);
   };
-  const fates = need.shorts.map(({ amps, seconds }) => wireFate(wire, ampacity, amps, lasts(amps, seconds), preload).fate);
+  const { gauge, parallel } = wire;
+  const fates = need.shorts.map(({ amps, seconds, cold }) => {
+    const flows = shortWith(needs, unit, amps, { ...(gauge ? { gauge } : {}), parallel }, cold);
+    return wireFate(wire, ampacity, flows, lasts(flows, seconds), preload).fate;
+  });
   return fates.includes("burns") ? "burns" : fates.includes("unknown") ? "unknown" : "bears";
 }

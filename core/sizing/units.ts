@@ -15,11 +15,14 @@ export interface Unit {
 export function unitsOf(figures: Pick<Figures, "machine" | "ledger" | "returnsOf">): Unit[] {
   const units: Unit[] = [];
   const seen = new Set<string>();
+  const fuseIds = new Set(figures.machine.parts.flatMap(({ id, kind }) => (kind === "fuse" ? [id] : [])));
   const add = (lead: Wire) => {
     if (seen.has(lead.id)) return;
     const wires = [lead, ...(figures.returnsOf.get(lead.id) ?? [])];
     for (const wire of wires) seen.add(wire.id);
-    units.push({ lead, wires, fusable: lead.role === "supply" });
+    // At a fuse that is a part of its own a wire needs no second one.
+    const atFuse = [lead.from, lead.to].some(({ part }) => fuseIds.has(part));
+    units.push({ lead, wires, fusable: lead.role === "supply" && (lead.fuse !== undefined || !atFuse) });
   };
   for (const { feed, back } of figures.ledger.rows) {
     if (feed) add(feed);

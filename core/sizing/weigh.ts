@@ -12,6 +12,9 @@ export type Objective = (typeof OBJECTIVES)[number];
 /** What it takes to change a plug that is there, in the unit of each objective: it is bought twice, for both halves. */
 export const CHANGED_PLUG: Readonly<Record<Objective, number>> = { mass: 60, cost: 12 };
 
+/** What it takes to lay another wire where the present one would do with another fuse. */
+export const CHANGED_WIRE: Readonly<Record<Objective, number>> = { mass: 60, cost: 12 };
+
 /** Fuse with its holder by family, g, and against a metre of 1 mm² wire in price. Typical, from memory: they only rank choices. */
 const HOLDERS: readonly { starts: string; grams: number; price: number }[] = [
   { starts: "blade_maxi", grams: 45, price: 12 },

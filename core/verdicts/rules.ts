@@ -210,6 +210,14 @@ export function evaluateReadings(figures: Figures, late: LateReadings): Verdict[
   return LATE.flatMap((rule) => rule.evaluate(figures, late));
 }
 
+const LATE_SIZED = LATE.filter(({ sized }) => sized);
+
+/** What the late rules say that sizes can settle, in working order; none of them reads what others said. */
+export function evaluateLateSized(figures: Figures): Verdict[] {
+  const late: LateReadings = { loose: [], now: [], packBound: () => [] };
+  return LATE_SIZED.flatMap((rule) => rule.evaluate(figures, late));
+}
+
 /** What the rules say of what was read at the machine, in working order. */
 export function evaluateLog(figures: Figures, readings: Readings): Verdict[] {
   return LOG.flatMap((rule) => rule.evaluate(figures, readings));

@@ -3,10 +3,10 @@ import type { Wire } from "@/core/machine/schema";
 import { inSentence, say, withArticle } from "@/core/quantity/format";
 import type { Ladder, Rung } from "@/core/sizing/ladder";
 import { airAround } from "@/core/wires/ampacity";
-import { lateOf } from "@/state/findings";
+import { analysedOf, lateOf } from "@/state/findings";
 import { BrokeOff } from "../kit/BrokeOff";
-import { useDispatch, useWorkbench } from "../workbench/context";
-import { useAsked } from "../workbench/useQuestion";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { useAsked, useQuestion } from "../workbench/useQuestion";
 
 /** The widest bar stands for this share of the way from the air to the limit. */
 const BAR_SHARE = 1.5;
@@ -23,7 +23,17 @@ const HEAD_TIPS: Readonly<Record<string, string>> = {
 export function LadderPane({ wire, onSize }: { wire: Wire; onSize: () => void }) {
   const settings = useWorkbench((state) => state.machine.settings);
   const faults = useWorkbench((state) => lateOf(state)?.faults ?? null);
-  const { value: ladder, failed, start } = useAsked<Ladder | null>(`ladder ${wire.id}`, (ask) => ask("ladder", wire.id, faults));
+  const { value: soon, failed, start } = useAsked<Ladder | null>(`ladder ${wire.id}`, (ask) => ask("ladder", wire.id, faults));
+  const { trying } = useWorkbenchContext();
+  const machine = useWorkbench(analysedOf);
+  // What a short does to each size is walked for itself when edits pause: then it says what the verdicts would say.
+  const walked = useQuestion({
+    key: `ladder ${wire.id}`,
+    version: machine,
+    pauseMs: 300,
+    ask: () => (machine ? trying.ask((service) => service.ladder(machine, wire.id), Number.POSITIVE_INFINITY) : undefined),
+  });
+  const ladder = walked.value && !walked.stale ? walked.value : soon;
   const { act } = useDispatch();
   if (wire.board)
     return <p className="px-3.5 py-2 text-sm text-soft">Copper of a board has no sizes to choose from: its width is under Conductor.</p>;

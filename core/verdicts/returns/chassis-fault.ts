@@ -18,7 +18,7 @@ const speak = speaker({
 });
 
 /** With a direct bond a tool from plus to the frame must blow a fuse; a poor bond heats instead. */
-export const chassisFault = rule({ speak, reads: "late", evaluate });
+export const chassisFault = rule({ speak, reads: "late", sized: true, evaluate });
 
 /** Room for what the rest of the way changes by, as a factor. */
 const SPARE = 1.1;
@@ -48,7 +48,7 @@ function evaluate(figures: Figures): Verdict[] {
       speak({
         part: frame,
         severity: never.length > 0 ? "stop" : "fix",
-        also: bonds.map((wire) => wire.id),
+        also: [...bonds.map((wire) => wire.id), ...new Set(bad.map(({ part }) => part))],
         headline: `A tool slipped from ${places} to ${frame.name}: ${never.length > 0 ? "nothing opens" : "the fuse is slow"}`,
         detail: worst.opens
           ? `At ${partName(figures, worst.part)} at least ${say(worst.leastA, "current", "down")} flow, less than ${CLEARS_FROM} times the ${worst.opens.ratingA} A fuse: it need not open quickly, and the bond takes ${say(worst.bondW, "power", "up")}. A shorter or heavier bond, or a smaller fuse (common practice).`

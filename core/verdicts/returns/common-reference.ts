@@ -2,6 +2,8 @@ import { type Build, perBuild, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { names, partName } from "../../figures/names";
 import { primarySource } from "../../figures/rails";
+import { guess } from "../../machine/figure";
+import { ASSUMED_M } from "../../machine/length";
 import type { Signal } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { minusPlace } from "../../returns/arrange";
@@ -109,7 +111,15 @@ function tie(figures: Build, signal: Signal): Remedy[] {
       label: `Tie ${partName(figures, from.part)} to ${partName(figures, to.part)} once`,
       command: {
         type: "addWire",
-        wire: { role: "return", from, to, parallel: 1, insulation: "pvc80", ...(gauges[0] === undefined ? {} : { gauge: gauges[0] }) },
+        wire: {
+          role: "return",
+          from,
+          to,
+          parallel: 1,
+          insulation: "pvc80",
+          lengthM: guess(ASSUMED_M),
+          ...(gauges[0] === undefined ? {} : { gauge: gauges[0] }),
+        },
       },
     },
   ];
