@@ -140,6 +140,14 @@ function loadAt(load: Load, ratio: number): Load {
   };
 }
 
+/**
+ * Behind a driver that chops its current the same winding runs on any main voltage: its amps in the winding stay, and what it
+ * takes from the rail falls as the volts rise.
+ */
+function isChopped({ loadKind }: Load): boolean {
+  return loadKind === "stepper";
+}
+
 /** Loads whose current would be another one on another main voltage: on the main rail, straight or behind a driver. */
 function onMain(figures: Figures, source: Source): Load[] {
   return figures.machine.parts.filter((part): part is Load => part.kind === "load" && railOrigin(figures.ledger, part.id) === source.id);
@@ -230,7 +238,7 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
     mainFuse: smallestFuse(least, MAIN_FUSE_MOST_A, fullV, familyMaxV("strip_m5_58v") >= fullV ? "strip_m5_58v" : null),
     contactA: CONTACT_CLASSES.find((each) => each >= continuousA) ?? null,
     refuses,
-    rewound: present ? [] : onMain(figures, source).map(({ name }) => name),
+    rewound: present ? [] : onMain(figures, source).flatMap((load) => (isChopped(load) ? [] : [load.name])),
     converters: refuses.length,
     collapses,
     fullV,

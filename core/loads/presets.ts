@@ -3,12 +3,13 @@ import { freshId } from "../machine/defaults";
 import type { Cell } from "../machine/load-schema";
 import { type Load, type Machine, MODES_MAX } from "../machine/schema";
 import { canStall } from "./budget";
+import { type Side, sidesOf } from "./sides";
 
 interface PresetMode {
   name: string;
   lastsS: number | null;
-  /** What each load does, by its kind and its place among the loads that turn. */
-  state: (load: Load, turning: number) => Cell;
+  /** What each load does, by its kind, its place among the loads that turn, and the side it drives. */
+  state: (load: Load, turning: number, side: Side | "both" | undefined) => Cell;
 }
 
 /** A ready-made set of modes. */
@@ -23,7 +24,7 @@ const OFF: Cell = { state: "off" };
 const IDLE: Cell = { state: "idle" };
 const RUN: Cell = { state: "run", percent: 100 };
 const START: Cell = { state: "start" };
-const STALL: Cell = { state: "stall" };
+const STALL = { state: "stall" } as const satisfies Cell;
 
 /** Boards and sensors stay on whatever the motors do; what has no idle current of its own runs or is off. */
 function rest(load: Load, awake: boolean): Cell {
@@ -47,13 +48,17 @@ export const PRESETS: readonly Preset[] = [
     modes: [
       parked,
       { name: "Cruise", lastsS: null, state: (load) => (load.loadKind === "motor" ? { state: "run", percent: 60 } : RUN) },
-      { name: "Both start", lastsS: 1, state: (_load, turning) => (turning >= 0 && turning < 2 ? START : RUN) },
+      { name: "Both start", lastsS: 1, state: (_load, _turning, side) => (side ? START : RUN) },
       {
         name: "Spot turn",
         lastsS: 5,
-        state: (_load, turning) => (turning >= 0 && turning < 2 ? { state: "run", percent: 200, duty: 0.4 } : RUN),
+        state: (_load, _turning, side) => (side ? { state: "run", percent: 200, duty: 0.4 } : RUN),
       },
-      { name: "One side jammed", lastsS: 2, state: (_load, turning) => (turning === 0 ? STALL : RUN) },
+      {
+        name: "One side jammed",
+        lastsS: 2,
+        state: (load, _turning, side) => (side === "one" ? STALL : side === "both" ? { ...STALL, pieces: load.count / 2 } : RUN),
+      },
       stopped,
     ],
   },
@@ -103,13 +108,14 @@ export function presetCommand(machine: Machine, preset: Preset): Command | null 
   const loads = machine.parts.filter((part): part is Load => part.kind === "load");
   const turning = new Map(loads.filter(canStall).map((load, i) => [load.id, i]));
   const taken = machine.modes.map(({ id }) => ({ id }));
+  const sides = sidesOf(machine);
   const commands: Command[] = [];
   for (const mode of preset.modes) {
     const modeId = freshId("m", taken);
     taken.push({ id: modeId });
     commands.push({ type: "addMode", name: mode.name, lastsS: mode.lastsS });
     for (const load of loads)
-      commands.push({ type: "setCell", loadId: load.id, modeId, cell: mode.state(load, turning.get(load.id) ?? -1) });
+      commands.push({ type: "setCell", loadId: load.id, modeId, cell: mode.state(load, turning.get(load.id) ?? -1, sides.get(load.id)) });
   }
   return { type: "batch", label: `Modes: ${preset.name}`, commands };
 }

@@ -75,7 +75,7 @@ export class Search {
     let before = Number.POSITIVE_INFINITY;
     for (let round = 0; round < ROUNDS; round++) {
       const burden = burdenOf(this.open(false));
-      if ((burden === 0 && (round > 0 || this.unsized().length === 0)) || burden >= before) break;
+      if ((burden === 0 && (round > 0 || unsizedIn(this.now).length === 0)) || burden >= before) break;
       before = burden;
       const built = (verdict: Verdict) => (canBeSized(verdict) ? [] : verdict.remedies);
       for (const verdict of this.cure(round === 0 ? built : ({ remedies }) => remedies)) yield tell(1 + round, verdict.headline);
@@ -88,13 +88,6 @@ export class Search {
       if (!brought || !this.takeBack(brought)) return;
       for (const verdict of this.cure(({ remedies }) => remedies)) yield tell(7, verdict.headline);
     }
-  }
-
-  /** Wires that nobody has given a size yet. */
-  private unsized(): string[] {
-    return this.now.wires.flatMap(({ id, role, gauge, board }) =>
-      gauge === undefined && board === undefined && role !== "signal" && role !== "bond" ? [id] : [],
-    );
   }
 
   /** What a change would do; null where it may not be taken: it makes a Stop or a Fix, or nothing better. */
@@ -190,7 +183,7 @@ export class Search {
    */
   *size(all: boolean): Generator<{ done: number; of: number }> {
     const before = this.trials.at(this.now);
-    const blamed = this.aim === "fewest" && !all ? [...blamedWires(before, this.open(false)), ...this.unsized()] : null;
+    const blamed = this.aim === "fewest" && !all ? [...blamedWires(before, this.open(false)), ...unsizedIn(this.now)] : null;
     if (blamed?.length === 0) return;
     const objective: Objective = this.aim === "cost" ? "cost" : "mass";
     const options = { objective, ...(this.aim === "fewest" ? { keep: true } : {}), ...(blamed ? { only: blamed } : {}) };
@@ -209,7 +202,9 @@ export class Search {
     const machine = played(this.trials, this.now, steps);
     if (!machine) return false;
     const after = this.trials.at(machine).swift;
-    const less = burdenOf(after) < burdenOf(before.swift);
+    const sized = unsizedIn(machine).length < unsizedIn(this.now).length;
+    const graver = burdenOf(after.filter(isGrave)) > burdenOf(before.swift.filter(isGrave));
+    const less = burdenOf(after) < burdenOf(before.swift) || (sized && !graver);
     const lighter = this.aim !== "fewest" && burdenOf(after) <= burdenOf(before.swift) && this.cost(machine) < this.cost(this.now);
     if (effectOf(before.swift, after).brings.some(isGrave) || !(less || lighter)) return false;
     const gain = (burdenOf(before.swift) - burdenOf(after)) / steps.length;
@@ -262,6 +257,13 @@ export class Search {
 export function played(trials: Trials, machine: Machine, steps: readonly Pick<Step, "command">[]): Machine | null {
   const commands = steps.map(({ command }) => command);
   return commands.length === 0 ? machine : trials.after(machine, { type: "batch", label: "", commands });
+}
+
+/** Wires that nobody has given a size yet. */
+function unsizedIn({ wires }: Machine): string[] {
+  return wires.flatMap(({ id, role, gauge, board }) =>
+    gauge === undefined && board === undefined && role !== "signal" && role !== "bond" ? [id] : [],
+  );
 }
 
 /** Conductors that open verdicts blame, and those on the way to the parts they speak of, where a size can settle them. */

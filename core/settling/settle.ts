@@ -61,7 +61,8 @@ function* pruned(search: Search, rows: Row[]): Generator<void, Row[]> {
     const without = kept.filter((each) => each !== row);
     const machine = played(trials, start, without.flat());
     if (!machine) continue;
-    // Most are needed, which is seen without walking shorts.
+    // A wire without a size is no calm plan, whatever is said of it; and most others are needed, as is seen without walking shorts.
+    if (row.some(({ sizes }) => sizes?.before.startsWith("?"))) continue;
     if (burdenOf(trials.at(machine).quick.filter(isGrave)) > quickLeast) continue;
     const after = trials.at(machine).swift;
     const brings = effectOf(trials.at(start).swift, after).brings.some(isGrave);

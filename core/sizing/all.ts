@@ -82,7 +82,7 @@ class Sizing {
   }
 
   get burdenBefore(): number {
-    return burdenOf([...this.before, ...this.lateBefore()]);
+    return burdenOf([...this.before, ...this.lateBefore()].filter(isGrave));
   }
 
   /** What late rules that sizes can settle said before anything was changed. */
@@ -526,7 +526,7 @@ function nothingBrought(sizing: Sizing, best: SizedMachine): SizedMachine {
     }
     said = instead;
   }
-  if (burdenOf(said) > sizing.burdenBefore) sizing.machine = sizing.start;
+  if (burdenOf(said.filter(isGrave)) > sizing.burdenBefore) sizing.machine = sizing.start;
   const last = sizing.settle();
   return { machine: sizing.machine, left: open(sizing, last), figures: sizing.figures };
 }

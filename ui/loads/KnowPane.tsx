@@ -1,15 +1,17 @@
 "use client";
 import { useState } from "react";
+import { levelsCommand } from "@/core/loads/fill";
 import { asked, levelsFrom, methodById, methodsFor, whatIsKnown } from "@/core/loads/know";
 import type { Inputs, KnownField, Method } from "@/core/loads/methods/types";
 import { levelWord } from "@/core/loads/words";
+import { LEVELS } from "@/core/machine/load-schema";
 import type { Load } from "@/core/machine/schema";
 import { editText, formatQuantity, say } from "@/core/quantity/format";
 import { parseQuantity } from "@/core/quantity/parse";
 import { Button } from "../kit/Button";
 import { Field } from "../kit/Field";
 import { always, Select } from "../kit/Select";
-import { useDispatch } from "../workbench/context";
+import { useDispatch, useWorkbenchContext } from "../workbench/context";
 
 /** The method whose figures the load holds already, so that its numbers come back. */
 function present(load: Load): { method: string; inputs: Inputs } | null {
@@ -83,11 +85,16 @@ export function KnowPane({ load }: { load: Load }) {
   );
 }
 
+/** What a label or a meter says stands above an estimate. */
+const TRUSTED: ReadonlySet<string> = new Set(["measured", "datasheet"]);
+
 function Form({ method, load, kept }: { method: Method; load: Load; kept: Inputs | null }) {
   const { act } = useDispatch();
   const [texts, setTexts] = useState<Record<string, string>>(() =>
     Object.fromEntries(method.fields.map((field) => [field.key, startText(field, load, kept)])),
   );
+  const { store } = useWorkbenchContext();
+  const [asking, setAsking] = useState(false);
   const [touched, setTouched] = useState<ReadonlySet<string>>(new Set());
   const options: Inputs = Object.fromEntries(method.fields.flatMap(({ key, options: list }) => (list ? [[key, texts[key] ?? ""]] : [])));
   const fields = method.fields.filter((field) => asked(field, options));
@@ -97,10 +104,16 @@ function Form({ method, load, kept }: { method: Method; load: Load; kept: Inputs
     reads.flatMap(({ field, read }) => (read.ok && read.value !== undefined ? [[field.key, read.value]] : [])),
   );
   const known = complete ? whatIsKnown(method, inputs, load) : null;
-  const write = () => {
+  const found = known ? levelsFrom(method, inputs, known) : {};
+  // What was read off a label or measured is not written over unasked.
+  const labels = LEVELS.filter((level) => {
+    const [before, after] = [load.levels?.[level], found[level]];
+    return before && !before.basis && after && TRUSTED.has(before.provenance) && before.value !== after.value;
+  });
+  const write = (over: boolean) => {
     if (!known) return;
-    const levels = { ...load.levels, ...levelsFrom(method, inputs, known) };
-    act({ type: "updatePart", id: load.id, changes: { levels } });
+    const kept = over ? {} : Object.fromEntries(labels.map((level) => [level, load.levels?.[level]]));
+    if (act(levelsCommand(store.getState().machine, load, { ...load.levels, ...found, ...kept }))) setAsking(false);
   };
   return (
     <form
@@ -109,7 +122,8 @@ function Form({ method, load, kept }: { method: Method; load: Load; kept: Inputs
       onSubmit={(event) => {
         event.preventDefault();
         setTouched(new Set(fields.map(({ key }) => key)));
-        write();
+        if (labels.length > 0) setAsking(true);
+        else write(true);
       }}
     >
       <div className="min-h-0 flex-1 overflow-y-auto py-1">
@@ -173,6 +187,25 @@ function Form({ method, load, kept }: { method: Method; load: Load; kept: Inputs
             </span>
           </div>
         ))}
+        {asking && labels.length > 0 && (
+          <div role="alert" className="mt-1 border-l-2 border-fix pl-2 text-xs">
+            <p>
+              {labels
+                .map(
+                  (level) =>
+                    `${levelWord(load.loadKind, level) ?? level} is ${say(load.levels?.[level]?.value ?? 0, "current")}, ${load.levels?.[level]?.provenance}`,
+                )
+                .join("; ")}
+              . Put the estimate in its place?
+            </p>
+            <p className="mt-1 flex gap-3">
+              <Button onClick={() => write(false)}>Keep what is known</Button>
+              <Button kind="quiet" onClick={() => write(true)}>
+                Replace it
+              </Button>
+            </p>
+          </div>
+        )}
         <div className="mt-1 flex items-center gap-3">
           <Button type="submit" kind="main" disabled={complete && !known}>
             Take {known && known.estimates.length > 1 ? "these figures" : "this figure"}

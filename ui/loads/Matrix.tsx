@@ -1,6 +1,7 @@
 "use client";
 import { type KeyboardEvent, memo } from "react";
 import type { PartFigures } from "@/core/figures/types";
+import { levelsCommand } from "@/core/loads/fill";
 import { cellWords, levelWord } from "@/core/loads/words";
 import { PROVENANCES, type Provenance } from "@/core/machine/figure";
 import type { Cell, LevelName } from "@/core/machine/load-schema";
@@ -23,7 +24,7 @@ import { cssVariables } from "../kit/css";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
 import { LOAD_KIND_NAMES } from "../parts/KindFields";
-import { sameRowProps, useDispatch, useLedger, useWorkbench } from "../workbench/context";
+import { sameRowProps, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 
 const ROW_HEIGHT = 30;
 /** Columns before the modes that can be reached with the arrow keys: name, runs, stalls, worst. */
@@ -95,6 +96,7 @@ function CellText({ load, cell, amps }: { load: Load; cell: Cell | undefined; am
 /** A current of one piece that the states refer to, editable in place. */
 function LevelCell({ load, level, cell }: { load: Load; level: LevelName; cell: { r: number; c: number } }) {
   const { dispatch } = useDispatch();
+  const { store } = useWorkbenchContext();
   const figure = load.levels?.[level];
   const word = levelWord(load.loadKind, level) ?? level;
   const printed = figure ? formatQuantity(figure.value, "current") : null;
@@ -112,7 +114,7 @@ function LevelCell({ load, level, cell }: { load: Load; level: LevelName; cell: 
           value === null
             ? others
             : { ...others, [level]: { value, provenance: before?.basis ? "guess" : (before?.provenance ?? "guess") } };
-        return dispatch({ type: "updatePart", id: load.id, changes: { levels: next } });
+        return dispatch(levelsCommand(store.getState().machine, load, next));
       }}
     >
       {printed ? (

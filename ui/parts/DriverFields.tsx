@@ -1,5 +1,6 @@
 "use client";
 import { thermalLimit } from "@/core/drivers/bridge";
+import { bridgeChanges } from "@/core/drivers/bridge-typical";
 import { bridgeOf } from "@/core/drivers/channel";
 import type { ChangesOf } from "@/core/machine/commands";
 import type { DriverLayer } from "@/core/machine/load-schema";
@@ -25,6 +26,11 @@ const SENSES = [
   { value: "no", label: "no" },
 ] as const;
 
+const COOLED = [
+  { value: "heatsink", label: "its heatsink" },
+  { value: "air", label: "moving air" },
+] as const;
+
 /** A driver's bridge, its diodes, and the layers under its own board. */
 export function DriverFields({ driver }: { driver: Driver }) {
   const { act, dispatch } = useDispatch();
@@ -40,7 +46,7 @@ export function DriverFields({ driver }: { driver: Driver }) {
         label="Bridge"
         value={driver.bridge ?? "mosfet"}
         options={BRIDGES.map((value) => ({ value, label: BRIDGE_NAMES[value] }))}
-        onChange={(bridge) => act(change({ bridge }))}
+        onChange={(bridge) => act(change(bridgeChanges(driver, bridge)))}
       />
       {driver.bridge === "bipolar" && driver.bridgeOhm && (
         <p className="text-xs text-soft">
@@ -51,6 +57,13 @@ export function DriverFields({ driver }: { driver: Driver }) {
           .
         </p>
       )}
+      <SelectField
+        label="Cooling"
+        none="none, bare board"
+        value={driver.cooling === "none" ? undefined : driver.cooling}
+        options={COOLED}
+        onChange={(cooling) => act(change({ cooling }))}
+      />
       <SelectField
         label="Emergency stop on"
         none="nothing in it"

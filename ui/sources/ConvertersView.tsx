@@ -225,7 +225,7 @@ const ARRANGEMENT_ROWS: readonly { label: string; of: (each: Arrangement) => str
   { label: "Heat in the regulators", of: (each) => say(each.convertersW, "power", "up") },
   { label: "Heat in the wires to the loads", of: (each) => say(each.wiresW, "power", "up") },
   {
-    label: "Least room above a minimum",
+    label: "Lowest volts at a load, against its minimum",
     of: (each) => {
       const worst = each.lowest
         .filter(({ leastV }) => leastV !== null)

@@ -24,7 +24,7 @@ export function PackDock() {
   return (
     <div className="no-print pane grid h-[284px] shrink-0 grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.15fr)] border-t-2 border-ink bg-sheet">
       <PaneBoundary what="What it is made of" on={pack.id}>
-        <ComposePane key={`${pack.chemistry} ${pack.series} ${pack.parallel} ${pack.capacityAh?.value}`} pack={pack} />
+        <ComposePane key={`${pack.chemistry} ${pack.blocks} ${pack.series} ${pack.parallel} ${pack.capacityAh?.value}`} pack={pack} />
       </PaneBoundary>
       <div className="min-h-0 overflow-y-auto border-r border-hair px-3.5 py-2">
         <PaneBoundary what="Readings, marks and joints" on={pack.id}>
@@ -43,6 +43,12 @@ export function PackDock() {
   );
 }
 
+/** Twelve volts on a label are six cells of lead and four of iron phosphate: what is counted has to be said. */
+const SERIES_OF = [
+  { value: "cells", label: "cells" },
+  { value: "blocks", label: "blocks, as bought (12 V, 6 V)" },
+] as const;
+
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : Number.NaN);
 
 /** From cells to a pack: its figures are written all at once, and marked typical. */
@@ -50,26 +56,39 @@ function ComposePane({ pack }: { pack: Pack }) {
   const { act } = useDispatch();
   const coldestC = useWorkbench((state) => state.machine.settings.coldestC);
   const [chemistry, setChemistry] = useState<ChemistryId | "">(pack.chemistry ?? "");
-  const [series, setSeries] = useState(pack.series ? `${pack.series}` : "");
+  const perBlock = pack.blocks && pack.series && pack.series % pack.blocks === 0 ? pack.series / pack.blocks : null;
+  const [inBlocks, setInBlocks] = useState(perBlock !== null && pack.blocks !== undefined && pack.blocks > 1);
+  const [blockCells, setBlockCells] = useState(perBlock === null ? "" : `${perBlock}`);
+  const [series, setSeries] = useState(
+    pack.blocks !== undefined && pack.blocks > 1 ? `${pack.blocks}` : pack.series ? `${pack.series}` : "",
+  );
   const [parallel, setParallel] = useState(`${pack.parallel ?? 1}`);
   const [cell, setCell] = useState(pack.capacityAh ? `${Number((pack.capacityAh.value / (pack.parallel ?? 1)).toPrecision(4))} Ah` : "");
   const [tried, setTried] = useState(false);
-  const cells = { series: whole(series), parallel: whole(parallel) };
+  const each = inBlocks ? whole(blockCells) : 1;
+  const blocks = inBlocks ? { blocks: whole(series) } : { blocks: undefined };
+  const cells = { series: whole(series) * each, parallel: whole(parallel) };
   const capacity = parseQuantity(cell, "capacity");
   const errors = {
     chemistry: chemistry === "" ? "Choose what the cells are." : null,
-    series: cells.series >= 1 && cells.series <= 60 ? null : "A whole number from 1 to 60.",
+    series:
+      whole(series) >= 1 && cells.series <= 60
+        ? null
+        : inBlocks
+          ? "A whole number, 60 cells in all at most."
+          : "A whole number from 1 to 60.",
+    blockCells: each >= 1 && each <= 60 ? null : "A whole number: a 12 V lead block has 6 cells.",
     parallel: cells.parallel >= 1 && cells.parallel <= 200 ? null : "A whole number from 1 to 200.",
     cell: capacity.ok ? null : capacity.message,
   };
   const composition =
-    chemistry !== "" && capacity.ok && !errors.series && !errors.parallel
+    chemistry !== "" && capacity.ok && !errors.series && !errors.blockCells && !errors.parallel
       ? { chemistry, series: cells.series, parallel: cells.parallel, cellAh: capacity.value }
       : null;
   const made = composition ? composed(composition, coldestC ?? 25, pack.plannedCharge?.value ?? 0.5) : null;
   const write = () => {
     setTried(true);
-    if (made) act({ type: "updatePart", id: pack.id, changes: made });
+    if (made) act({ type: "updatePart", id: pack.id, changes: { ...made, ...blocks } });
   };
   const input = (label: string, value: string, set: (text: string) => void, error: string | null, placeholder: string) => (
     <Field slim label={label} error={tried ? error : null}>
@@ -103,7 +122,20 @@ function ComposePane({ pack }: { pack: Pack }) {
         none="not known"
         onChange={(chosen) => setChemistry(chosen ?? "")}
       />
-      {input("In series", series, setSeries, errors.series, "8")}
+      <SelectField
+        label="In series are"
+        value={inBlocks ? "blocks" : "cells"}
+        options={SERIES_OF}
+        onChange={(chosen) => {
+          setInBlocks(chosen === "blocks");
+          if (chosen === "blocks" && blockCells === "")
+            setBlockCells(chemistry !== "" && chemistryOf(chemistry).family === "lead" ? "6" : "4");
+        }}
+      />
+      {inBlocks && input("Blocks in series", series, setSeries, errors.series, "2")}
+      {inBlocks
+        ? input("Cells in each block", blockCells, setBlockCells, errors.blockCells, "6")
+        : input("Cells in series", series, setSeries, errors.series, "8")}
       {input("Strings in parallel", parallel, setParallel, errors.parallel, "1")}
       {input("One cell or string holds", cell, setCell, errors.cell, "60 Ah")}
       {composition && made && (
@@ -127,6 +159,7 @@ function ComposePane({ pack }: { pack: Pack }) {
                 changes: {
                   chemistry: composition.chemistry,
                   series: composition.series,
+                  ...blocks,
                   parallel: composition.parallel,
                   capacityAh: pack.capacityAh ?? made?.capacityAh,
                 },

@@ -1,8 +1,11 @@
 import type { FaultWalk } from "../../faults/walk";
+import type { Build } from "../../figures/build";
+import { wayThere } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
 import { type FuseSite, fuseSites } from "../../figures/fuse-sites";
-import { partName } from "../../figures/names";
+import { partName, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
+import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
 import { breakingAt, FUSE_FAMILIES, fuseRow, USUAL_FUSES } from "../../reference/fuses";
 import { rule } from "../rule";
@@ -47,6 +50,21 @@ function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
       const near = walk.behindHolder[site.subject.id] ?? 0;
       const from = site.wire?.from.part ?? "";
       if (near > breaks) close.set(from, [...(close.get(from) ?? []), { site, amps: near, breaks }]);
+      continue;
+    }
+    const unknown = unknownBefore(figures, site);
+    if (unknown !== null) {
+      verdicts.push(
+        speak({
+          ...base,
+          key: "unsure",
+          severity: "ask",
+          headline: `${site.name}: how much can a short drive through it? It breaks ${say(breaks, "current", "down")}`,
+          detail: `Up to ${say(amps, "current", "up")} as far as is known, but ${unknown} is not: with it the short may be weak enough.`,
+          compared: { amps, limit: breaks },
+          remedies: stronger(figures, site, amps, busV),
+        }),
+      );
       continue;
     }
     verdicts.push(
@@ -95,4 +113,12 @@ function stronger(figures: Figures, site: FuseSite, amps: number, busV: number):
     return [{ label: `Take a ${FUSE_FAMILIES[family].name}, ${row.ratingA} A`, command: site.change({ family, ratingA: row.ratingA }) }];
   }
   return [];
+}
+
+/** What on the way to a fuse is not known and would keep a short weaker: the pack's resistance or the size of a wire; null: nothing. */
+function unknownBefore(build: Build, site: FuseSite): string | null {
+  const origin = build.partOf.get(railOrigin(build.ledger, site.partId) ?? "");
+  if (origin?.kind === "pack" && !origin.internalOhm) return `the resistance of ${origin.name}`;
+  const bare = wayThere(build, site.partId).find((wire) => wire.gauge === undefined && wire.board === undefined);
+  return bare ? `the size of the ${wireName(build, bare)}` : null;
 }

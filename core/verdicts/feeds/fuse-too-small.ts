@@ -6,8 +6,10 @@ import { railMaxV } from "../../figures/rails";
 import { openingTime } from "../../fuses/opening";
 import { fuseLimitAt, smallestFuse, thinnest } from "../../fuses/pick";
 import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../../fuses/rating";
+import { bearingOf } from "../../loads/volts";
 import type { Command } from "../../machine/commands";
 import { goesOn } from "../../machine/lasting";
+import type { BuiltLoad, BuiltPart } from "../../machine/schema";
 import { say } from "../../quantity/format";
 import { type FuseGate, gatesOf } from "../../reference/fuses";
 import { airAround } from "../../wires/ampacity";
@@ -86,15 +88,18 @@ const judge = perBuildFrom((build, key, amps: number, mode: number, low: boolean
   const { settings, modes } = build.machine;
   const base = { subject: site.subject, severity: "fix" as const };
   const needed = leastForWire(settings, site.wire, amps, site.fuse.family);
+  // What takes too much because its rail is too high for it is not cured by a fuse that lets it.
+  const overfed = overfedBehind(build, site);
   if (needed > site.fuse.ratingA) {
     const words = say(amps, "current", "up");
     const mayA = site.fuse.ratingA * (amps / needed);
     return speak({
       ...base,
       headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${words} for good`,
-      detail: `${words} ${inMode(build, { amps, mode, low })}. Loaded to at most ${Math.round(loadShare(site.fuse.family, settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(mayA, "current", "down")}; above that it runs hot, ages and opens without a fault.`,
+      detail: `${words} ${inMode(build, { amps, mode, low })}. Loaded to at most ${Math.round(loadShare(site.fuse.family, settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(mayA, "current", "down")}; above that it runs hot, ages and opens without a fault.${overfed ? ` ${overfed.name} is made for ${say(overfed.nominalV.value, "voltage")} and takes more here.` : ""}`,
       compared: { amps, limit: mayA },
-      remedies: larger(build, site, needed),
+      ...(overfed ? { cause: overfed.id } : {}),
+      remedies: overfed ? [] : larger(build, site, needed),
     });
   }
   const lastsS = modes[brief]?.lastsS;
@@ -106,9 +111,23 @@ const judge = perBuildFrom((build, key, amps: number, mode: number, low: boolean
     headline: `${site.name}: ${modes[brief]?.name ?? "a mode"} may open the ${site.fuse.ratingA} A fuse`,
     detail: `${say(briefA, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((briefA / site.fuse.ratingA) * 100)}\u00a0% of its rating; a fuse of this family may open after ${minS < 0.01 ? "no time at all" : say(minS, "time", "down")}.`,
     compared: { amps: briefA, limit: site.fuse.ratingA },
-    remedies: larger(build, site, holdsFor(build, site, briefA, lastsS, needed)),
+    ...(overfed ? { cause: overfed.id } : {}),
+    remedies: overfed ? [] : larger(build, site, holdsFor(build, site, briefA, lastsS, needed)),
   });
 });
+
+/** A resistive load behind a fuse, with no driver between, whose rail is above what it bears; undefined where there is none. */
+function overfedBehind(build: Build, site: FuseSite): BuiltLoad | undefined {
+  const behind = (part: BuiltPart): boolean => {
+    for (let row = build.ledger.rowOf.get(part.id); row?.feed; row = build.ledger.rowOf.get(row.feed.from.part))
+      if (row.part.id === site.partId || row.feed.id === site.wire?.id) return true;
+    return false;
+  };
+  return build.machine.parts.find((part): part is BuiltLoad => {
+    if (part.kind !== "load" || part.behaviour !== "resistance" || build.solved.circuit.feeds.has(part.id) || !behind(part)) return false;
+    return (build.parts[part.id]?.reachesV ?? 0) > bearingOf(part).fixV;
+  });
+}
 
 /** Least rating of the same family that strictly holds this current for this long, A. */
 function holdsFor(figures: Build, site: FuseSite, amps: number, lastsS: number, needed: number): number {
