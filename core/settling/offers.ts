@@ -10,6 +10,7 @@ import { severityRank } from "../verdicts/order";
 import { RULE_OF } from "../verdicts/rules";
 import { countWord } from "../verdicts/together";
 import type { Remedy, Severity, Verdict } from "../verdicts/types";
+import { compounds } from "./compounds";
 import { lower, placeOf } from "./places";
 import type { Trials } from "./trial";
 import { massG } from "./weight";
@@ -111,6 +112,14 @@ export function offersFor(trials: Trials, machine: Machine, cause: Cause): Offer
   const moves = ({ brings }: Offer) => brings.some(({ severity }) => severity === "stop" || severity === "fix");
   const sized = known.every(moves) || (alike.length > 0 && remedies.length === 0) ? tried(sizeThem(trials, machine, [head, ...alike])) : [];
   const all = [...sized, ...known];
+  // Where each remedy only moves the trouble on, the two that go together are one.
+  if (all.every(moves))
+    for (const remedy of compounds(trials, machine, head, head.remedies)) {
+      const offer = tryRemedy(trials, machine, head, remedy);
+      if (!offer || moves(offer)) continue;
+      all.unshift(offer);
+      break;
+    }
   const clean = all.filter((offer) => !moves(offer));
   const seen = new Set<string>();
   const offers = (clean.length > 0 ? clean : all).filter(({ command }) => {

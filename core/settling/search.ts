@@ -10,8 +10,9 @@ import { causesOf, membersOf } from "../verdicts/causes";
 import { burdenOf, effectOf, isGrave, mayBeOffered } from "../verdicts/effect";
 import { RULE_OF } from "../verdicts/rules";
 import type { Remedy, Verdict } from "../verdicts/types";
+import { compounds } from "./compounds";
 import { tryRemedy } from "./offers";
-import { lower, placeOf } from "./places";
+import { placeOf } from "./places";
 import { rowsIn } from "./rows";
 import { type Standing, Trials } from "./trial";
 import { massG, priceOf } from "./weight";
@@ -35,9 +36,6 @@ export interface Step {
   /** What sizing chose: of which wire or fuse, behind which source. */
   sizes?: { name: string; behind: string; before: string; after: string };
 }
-
-/** Most Stops and Fixes a remedy may bring that another one cures. */
-const MOST_BROUGHT = 2;
 
 /** Rounds of looking at what is left. */
 const ROUNDS = 4;
@@ -129,30 +127,17 @@ export class Search {
     return best ?? this.together(verdict, remedies);
   }
 
-  /** A remedy with what cures in turn what it brings, as one step: a return and its size, a larger fuse and the wire behind it. */
+  /** A remedy with what cures in turn what it brings, as one step. */
   private together(verdict: Verdict, remedies: readonly Remedy[]): { step: Step; machine: Machine } | null {
     const before = this.trials.at(this.now);
-    for (const { label, command } of remedies) {
-      const first = this.trials.after(this.now, command);
-      if (!first || this.banned.has(JSON.stringify(command))) continue;
-      const { settles, brings } = effectOf(before.quick, this.trials.at(first).quick);
-      const grave = brings.filter(isGrave);
-      if (grave.length === 0 || grave.length > MOST_BROUGHT || !settles.some(({ id }) => id === verdict.id)) continue;
-      for (const second of grave.flatMap((each) => each.remedies)) {
-        const commands = [command, second.command];
-        const both: Command = { type: "batch", label, commands };
-        const found = this.tried(both, before, verdict);
-        if (!found) continue;
-        const step = {
-          label: `${label}; ${lower(second.label)}`,
-          command: both,
-          place: placeOf(before.figures, verdict),
-          rule: verdict.rule,
-          alike: false,
-          gain: burdenOf(before.swift) - found.burden,
-        };
-        return { step, machine: found.machine };
-      }
+    for (const { label, command } of compounds(this.trials, this.now, verdict, remedies)) {
+      const found = this.tried(command, before, verdict);
+      if (!found) continue;
+      const gain = burdenOf(before.swift) - found.burden;
+      return {
+        step: { label, command, place: placeOf(before.figures, verdict), rule: verdict.rule, alike: false, gain },
+        machine: found.machine,
+      };
     }
     return null;
   }
@@ -240,11 +225,13 @@ export class Search {
     const rows = rowsIn(this.steps).sort(
       (a, b) => Number(b[0].sizes !== undefined) - Number(a[0].sizes !== undefined) || a.length - b.length,
     );
-    for (const row of rows) {
-      const rest = this.steps.filter((step) => !row.includes(step));
+    // One is to blame, or several together: then they go one after the other until it is gone.
+    for (const blamed of [...rows.map((row) => [row]), ...rows.map((_, i) => rows.slice(0, i + 1))]) {
+      const gone = blamed.flat();
+      const rest = this.steps.filter((step) => !gone.includes(step));
       const machine = played(this.trials, this.start, rest);
       if (!machine || this.trials.whole(machine).some((verdict) => verdict.id === id && isGrave(verdict))) continue;
-      for (const { command } of row) this.banned.add(JSON.stringify(command));
+      for (const { command } of gone) this.banned.add(JSON.stringify(command));
       this.steps = rest;
       this.now = machine;
       return true;

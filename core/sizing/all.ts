@@ -195,7 +195,7 @@ class Sizing {
           const speaks = localRefusals(this.needs, unit, choice, capA).filter(({ kind }) => kind !== "connector");
           if (speaks.length > 0 || !plugs) continue;
           const { objective, keep } = this.options;
-          const otherWire = keep && present && (present.gauge !== gauge || present.parallel !== parallel);
+          const otherWire = keep && present && unit.lead.fuse && (present.gauge !== gauge || present.parallel !== parallel);
           const weight =
             weigh(unit, choice, objective) + plugs.plugs.length * CHANGED_PLUG[objective] + (otherWire ? CHANGED_WIRE[objective] : 0);
           if (!best || weight < best.weight) best = { choice, weight };

@@ -3,8 +3,10 @@ import { faultWalk } from "../faults/walk";
 import type { Figures } from "../figures/figures";
 import { wireName } from "../figures/names";
 import type { Command, FeedChanges } from "../machine/commands";
+import { ASSUMED_M } from "../machine/length";
 import type { FuseRef, Machine, Wire } from "../machine/schema";
-import { capital } from "../quantity/format";
+import { isFeed } from "../machine/terminals";
+import { capital, say } from "../quantity/format";
 import { connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
@@ -33,6 +35,8 @@ export interface SizePlan {
   afterKg: number;
   /** What no choice of size settled. */
   left: Pick<Verdict, "id" | "headline" | "severity">[];
+  /** Feeds whose draw is not known: left alone, or at least not made lighter than they are. */
+  unknown: { id: string; name: string; said: string }[];
 }
 
 /** The plan of a sizing: what to change, line by line, and why. Yields progress; nothing is changed until lines are taken. */
@@ -45,6 +49,7 @@ export function* sizePlan(machine: Machine, options: SizeOptions): Generator<{ d
     changes,
     beforeKg: copperAll(before),
     afterKg: copperAll(after),
+    unknown: unknownDraws(before, needsOf(before, null)),
     left: sized.left.map(({ id, headline, severity }) => ({ id, headline, severity })),
   };
 }
@@ -82,6 +87,23 @@ export function changesOf(before: Figures, after: Figures, needs: Needs | null =
     });
   }
   return changes;
+}
+
+/** Feeds of what nobody knows the draw of; those behind which only some load is unknown are not among them. */
+function unknownDraws(figures: Figures, needs: Needs): SizePlan["unknown"] {
+  return unitsOf(figures).flatMap((unit) => {
+    const { lead } = unit;
+    const { atLeast, continuousA, peakA } = needs.of(unit);
+    if (!atLeast || !isFeed(lead) || figures.partOf.get(lead.to.part)?.kind !== "load") return [];
+    const nothing = !(continuousA > 0) && !(peakA > 0);
+    return [
+      {
+        id: lead.id,
+        name: capital(wireName(figures, lead)),
+        said: nothing ? "draw not known: left as it is" : "draw not known in every mode: not made lighter",
+      },
+    ];
+  });
 }
 
 function copperOf(unit: Unit): number {
@@ -126,5 +148,6 @@ function whyOf(old: Wire, next: Wire, thinner: readonly string[]): string {
   else if (!sameFuse(old.fuse, next.fuse)) said.push("The fuse suits the wire, its current and the short there.");
   if (old.fromEnd?.family !== next.fromEnd?.family || old.toEnd?.family !== next.toEnd?.family)
     said.push("The connector takes this wire and its current.");
+  if (!next.lengthM && said.length > 0) said.push(`For ${say(ASSUMED_M, "length")}: its length is not known.`);
   return said.join(" ");
 }

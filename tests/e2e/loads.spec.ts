@@ -45,7 +45,7 @@ test("states are typed in the matrix, filled across by a key, and undone", async
   await expect(cell("Cruise")).toContainText("read");
   await expect(cell("Cruise")).toContainText("3.10");
   await cell("Cruise").focus();
-  await page.keyboard.press("f");
+  await page.keyboard.press("Shift+Enter");
   await expect(cell("Stopped")).toContainText("run 50 %");
   await expect(cell("Stopped")).not.toContainText("read");
   await saved(page);

@@ -58,15 +58,35 @@ export function newcomer(sized: { gauge?: string; lengthM?: ReturnType<typeof f>
     machine,
     "load",
     "brain",
-    { loadKind: "board", behaviour: "power", nominalV: f(5), inputMinV: f(4.75), inputMaxV: f(5.5), cells: { m1: { state: "amps", amps: f(0.2) } } },
+    {
+      loadKind: "board",
+      behaviour: "power",
+      nominalV: f(5),
+      inputMinV: f(4.75),
+      inputMaxV: f(5.5),
+      cells: { m1: { state: "amps", amps: f(0.2) } },
+    },
     { from: "buck.out+", back: "buck.out-", wire },
   );
   machine = part(
     machine,
     "load",
     "meter",
-    { loadKind: "board", behaviour: "current", nominalV: f(24), inputMinV: f(5), inputMaxV: f(60), cells: { m1: { state: "amps", amps: f(0.02) } } },
+    {
+      loadKind: "board",
+      behaviour: "current",
+      nominalV: f(24),
+      inputMinV: f(5),
+      inputMaxV: f(60),
+      cells: { m1: { state: "amps", amps: f(0.02) } },
+    },
     { from: "plus", back: "minus", wire },
   );
-  return part(machine, "load", "lamp", { loadKind: "light", behaviour: "resistance", nominalV: f(24) }, { from: "plus", back: "minus", wire });
+  return part(
+    machine,
+    "load",
+    "lamp",
+    { loadKind: "light", behaviour: "resistance", nominalV: f(24) },
+    { from: "plus", back: "minus", wire },
+  );
 }

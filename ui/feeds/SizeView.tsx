@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { toast } from "sonner";
 import type { Objective } from "@/core/sizing/weigh";
 import { FigureTable } from "../grid/FigureTable";
@@ -28,22 +28,13 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
   const sizing = useQuestion({
     key: `${objective} ${only ?? "all"}`,
     version: machine,
-    onDemand: true,
+    pauseMs: 300,
     ask: (told) =>
       sources.ask(
         (service) => service.size(machine, { objective, ...(only ? { only: [only] } : {}) }, across(told)),
         Number.POSITIVE_INFINITY,
       ),
   });
-  const { start } = sizing;
-  const weigh = () => {
-    setOff(new Set());
-    start();
-  };
-  // One feed is sized as soon as it is asked for.
-  useEffect(() => {
-    if (only) start();
-  }, [only, start]);
   const plan = sizing.value !== null && sizing.value !== taken ? sizing.value : null;
   const progress = sizing.asking ? (sizing.progress ?? { done: 0, of: 1 }) : null;
 
@@ -89,11 +80,7 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
               Stop
             </button>
           </span>
-        ) : (
-          <Button kind="main" onClick={weigh}>
-            {only ? "Size it" : "Size everything"}
-          </Button>
-        )}
+        ) : null}
       </div>
       {objective === "cost" && (
         <p className="text-xs text-soft">
@@ -101,7 +88,7 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
         </p>
       )}
       <StockFields />
-      {sizing.failed && <BrokeOff what="The sizes" again={weigh} />}
+      {sizing.failed && <BrokeOff what="The sizes" again={sizing.start} />}
       {plan && (
         <>
           <div className="mt-3 flex flex-wrap items-baseline gap-x-6 border-t border-ink pt-2 text-sm">
@@ -115,7 +102,7 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
                   <span className="fig text-ink">{plan.afterKg.toFixed(2)} kg</span> with all of them
                 </span>
               )}
-              {stale && <span className="pl-3 text-ask">The plan has been edited since: size again.</span>}
+              {stale && <span className="pl-3 text-ask">The plan has been edited since: sizing again…</span>}
             </p>
             {changes.length > 0 && (
               <Button onClick={take} disabled={stale || chosen.length === 0}>
@@ -134,6 +121,15 @@ export function SizeView({ only, onAll }: { only: string | null; onAll: () => vo
                 ))}
               </ul>
             </div>
+          )}
+          {plan.unknown.length > 0 && (
+            <p className="mt-1 text-sm">
+              {plan.unknown.map(({ id, name: what, said }) => (
+                <span key={id} className="mr-4 inline-block">
+                  <SeverityMark severity="ask" /> {what}: <span className="text-soft">{said}</span>
+                </span>
+              ))}
+            </p>
           )}
           {changes.length > 0 && (
             <FigureTable

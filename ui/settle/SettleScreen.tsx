@@ -92,8 +92,13 @@ function ChangeRow({ change, n, onTake, disabled }: RowProps) {
 function Summary({ found, stale }: { found: Settled; stale: boolean }) {
   const settled = found.before.stop + found.before.fix - found.after.stop - found.after.fix;
   const grave = found.before.stop + found.before.fix;
-  if (grave === 0) return <p className="text-lg font-bold">No Stop and no Fix is open</p>;
   const count = found.changes.length;
+  if (grave === 0)
+    return (
+      <p className="text-lg font-bold">
+        {count === 0 ? "No Stop and no Fix is open" : "No Stop and no Fix is open; this gives every wire a size"}
+      </p>
+    );
   return (
     <p>
       <b className="block text-lg">

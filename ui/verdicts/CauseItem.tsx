@@ -17,14 +17,34 @@ interface Props {
   onAccept: (verdict: Verdict) => void;
 }
 
-function Member({ verdict, onJump }: { verdict: Verdict } & Pick<Props, "onJump">) {
+/** Members that are shown without being asked for. */
+const FEW = 3;
+
+/** What is said of one more place, with what settles it there alone. */
+function Member({ verdict, onJump, onTake }: { verdict: Verdict; onTake?: (cause: Cause, offer: Offer) => void } & Pick<Props, "onJump">) {
   return (
     <li className="py-0.5">
       <button type="button" className="text-left leading-snug hover:underline" title={verdict.detail} onClick={() => onJump(verdict)}>
         {verdict.headline} <SeverityMark severity={verdict.severity} />
       </button>
+      {onTake && <Alone verdict={verdict} onTake={onTake} />}
     </li>
   );
+}
+
+/** Remedies of one of several that are alike. */
+function Alone({ verdict, onTake }: { verdict: Verdict } & Pick<Props, "onTake">) {
+  const cause: Cause = {
+    id: verdict.id,
+    severity: verdict.severity,
+    headline: verdict.headline,
+    head: verdict,
+    alike: [],
+    follows: [],
+    remedies: [],
+  };
+  const answer = useOffers(cause, true);
+  return <Offers answer={answer} onTake={(offer) => onTake(cause, offer)} />;
 }
 
 /** One cause: what is wrong, why, what else is said of it, and what was tried that settles it. */
@@ -33,7 +53,9 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, onJump, onTake
   const ref = useRef<HTMLLIElement>(null);
   const seen = useSeen(ref);
   const answer = useOffers(cause, seen);
-  const [open, setOpen] = useState(false);
+  const [opened, setOpened] = useState<boolean | null>(null);
+  // What is said of the chosen row is read at once, and a few lines need no folding.
+  const open = opened ?? (chosen || alike.length + follows.length <= FEW);
   const members = useId();
   const rest = alike.length + follows.length;
   return (
@@ -54,7 +76,7 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, onJump, onTake
           aria-expanded={open}
           aria-controls={members}
           className="mt-1 text-left text-xs text-soft hover:text-ink"
-          onClick={() => setOpen(!open)}
+          onClick={() => setOpened(!open)}
         >
           <span aria-hidden>{open ? "▾" : "▸"}</span>{" "}
           {[
@@ -67,7 +89,10 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, onJump, onTake
       )}
       {rest > 0 && open && (
         <ul id={members} className="mt-1 border-l border-hair pl-3 text-xs">
-          {[...(alike.length > 0 ? [head] : []), ...alike, ...follows].map((verdict) => (
+          {(alike.length > 0 ? [head, ...alike] : []).map((verdict) => (
+            <Member key={verdict.id} verdict={verdict} onJump={onJump} onTake={onTake} />
+          ))}
+          {follows.map((verdict) => (
             <Member key={verdict.id} verdict={verdict} onJump={onJump} />
           ))}
         </ul>
