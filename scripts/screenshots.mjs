@@ -40,7 +40,12 @@ async function shoot(name, path, { theme = "light", frame = path !== "/", act } 
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
   await page.addInitScript((value) => localStorage.setItem("theme", value), theme);
   await page.goto(url + path);
-  if (frame) await page.getByRole("complementary", { name: "Verdicts" }).getByText("open").first().waitFor();
+  if (frame) {
+    await page.locator('[data-ready="yes"]').waitFor();
+    // Remedies are shown once they were tried.
+    const tried = page.locator("[data-remedy]").first();
+    await tried.waitFor({ timeout: 20_000 }).catch(() => undefined);
+  }
   await page.waitForTimeout(400);
   await act?.(page);
   await page.waitForTimeout(300);
@@ -52,7 +57,6 @@ const choose = (row) => (page) => page.locator(`tr[data-row="${row}"] button`).f
 const worked = (page) => page.getByText("working it out").first().waitFor({ state: "detached", timeout: 60_000 });
 await shoot("machines", "/", { act: worked });
 await shoot("loads", `/m/${id}/loads`);
-await shoot("know", `/m/${id}/loads`, { act: choose("cutter") });
 const view = (name, then) => async (page) => {
   await page.getByRole("tab", { name }).click();
   await page.waitForTimeout(500);
@@ -82,6 +86,9 @@ const laddered = async (page) => {
 };
 await shoot("feeds", `/m/${id}/feeds`, { act: laddered });
 await shoot("feeds-dark", `/m/${id}/feeds`, { theme: "dark", act: laddered });
+await shoot("settle", `/m/${id}/settle`, {
+  act: (page) => page.getByRole("button", { name: /^Take all/ }).waitFor({ timeout: 60_000 }),
+});
 await shoot("returns", `/m/${id}/returns`, { act: settled(900) });
 await shoot("bring-up", `/m/${other}/bring-up`, {
   act: (page) => page.getByRole("region", { name: "What would explain it" }).getByRole("listitem").first().waitFor({ timeout: 30_000 }),
@@ -105,7 +112,6 @@ await shoot("fuse", `/m/${id}/feeds`, {
 await shoot("shorts", `/m/${id}/feeds`, { act: view("Short circuits", settled(1500)) });
 await shoot("size", `/m/${id}/feeds`, {
   act: view("Size everything", async (page) => {
-    await page.getByRole("button", { name: "Size everything" }).click();
     await page.getByRole("table", { name: "Changes, before and after" }).waitFor();
   }),
 });

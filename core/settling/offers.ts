@@ -59,9 +59,9 @@ export function tryRemedy(trials: Trials, machine: Machine, verdict: Verdict, { 
   const swift = trials.at(machine).swift;
   // What only late rules see needs them; of what the others see most is refused without.
   const isLate = !swift.some(({ id }) => id === verdict.id);
-  if (!isLate && (!settled(verdict, trials.at(next).swift) || !mayBeOffered(swift, trials.at(next).swift))) return null;
+  if (!isLate && (!settled(verdict, trials.at(next).swift) || !mayBeOffered(swift, trials.at(next).swift, verdict))) return null;
   const [before, after] = [trials.whole(machine), trials.whole(next)];
-  if (!settled(verdict, after) || !mayBeOffered(before, after)) return null;
+  if (!settled(verdict, after) || !mayBeOffered(before, after, verdict)) return null;
   const { settles, brings } = effectOf(before, after);
   return { label, command, settles: settles.map(named), brings: brings.map(named), massG: massG(next) - massG(machine) };
 }
@@ -116,9 +116,8 @@ export function offersFor(trials: Trials, machine: Machine, cause: Cause): Offer
   if (all.every(moves))
     for (const remedy of compounds(trials, machine, head, head.remedies)) {
       const offer = tryRemedy(trials, machine, head, remedy);
-      if (!offer || moves(offer)) continue;
-      all.unshift(offer);
-      break;
+      if (offer && (all.length === 0 || !moves(offer))) all.unshift(offer);
+      if (offer && !moves(offer)) break;
     }
   const clean = all.filter((offer) => !moves(offer));
   const seen = new Set<string>();

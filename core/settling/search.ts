@@ -99,7 +99,7 @@ export class Search {
     if (quickly.brings.some(isGrave) || (isQuick && !quickly.settles.some(({ id }) => id === mustSettle.id))) return null;
     const { settles, brings } = effectOf(before.swift, after.swift);
     if (brings.some(isGrave) || (mustSettle && !settles.some(({ id }) => id === mustSettle.id))) return null;
-    return mayBeOffered(before.swift, after.swift) ? { machine, burden: burdenOf(after.swift) } : null;
+    return mayBeOffered(before.swift, after.swift, mustSettle ?? { severity: "fix" }) ? { machine, burden: burdenOf(after.swift) } : null;
   }
 
   /**

@@ -6,8 +6,8 @@ export function isGrave({ severity, decided }: Verdict): boolean {
   return !decided && (severity === "stop" || severity === "fix");
 }
 
-/** A graver verdict outweighs any number of lighter ones. */
-const WEIGHTS: Readonly<Record<Severity, number>> = { stop: 1e8, fix: 1e4, watch: 1, ask: 1 };
+/** A graver verdict outweighs any number of lighter ones; what is asked weighs least. */
+const WEIGHTS: Readonly<Record<Severity, number>> = { stop: 1e12, fix: 1e8, watch: 1e4, ask: 1 };
 
 /**
  * How heavy open verdicts weigh together. Every change that is offered makes it less, whoever offers it: so no two of them
@@ -39,9 +39,11 @@ export function effectOf(before: readonly Verdict[], after: readonly Verdict[]):
   };
 }
 
-/** Whether a change makes things better and brings no Stop: what may be offered. */
-export function mayBeOffered(before: readonly Verdict[], after: readonly Verdict[]): boolean {
-  return (
-    burdenOf(after) < burdenOf(before) && !effectOf(before, after).brings.some(({ severity, decided }) => severity === "stop" && !decided)
-  );
+/**
+ * Whether a change may be offered for a verdict: it makes things better and brings no Stop. An answer to what is asked is no
+ * change of the plan: what it brings is only seen by it, and it can be given once.
+ */
+export function mayBeOffered(before: readonly Verdict[], after: readonly Verdict[], { severity }: Pick<Verdict, "severity">): boolean {
+  const stops = effectOf(before, after).brings.some((verdict) => verdict.severity === "stop" && !verdict.decided);
+  return !stops && (severity === "ask" || burdenOf(after) < burdenOf(before));
 }

@@ -16,10 +16,12 @@ import type { Machine } from "@/core/machine/schema";
 import { buildCircuit } from "@/core/network/build";
 import { ModeSolver } from "@/core/network/solve";
 import { openKey, TopologyCache } from "@/core/network/topology";
+import { settle } from "@/core/settling/settle";
 import { sizedAtOnce } from "@/core/sizing/all";
 import { gaugeLadder } from "@/core/sizing/ladder";
 import { Discharge } from "@/core/sources/discharge";
 import { runMission, runTimes } from "@/core/sources/run";
+import { causesOf } from "@/core/verdicts/causes";
 import { EXAMPLES } from "@/demo/index";
 import { generateMachine } from "../support/generate";
 
@@ -218,6 +220,37 @@ for (const [name, taken] of [
   ["one gauge ladder", ladder],
 ] as const)
   console.log(`${name.padEnd(50)}${taken.median.toFixed(0).padStart(6)}${(taken.median / whole.median).toFixed(0).padStart(8)} ×`);
+const said = analyse(barge).analysis.verdicts;
+const grouped = time(
+  () => 0,
+  () => void causesOf(barge, said),
+  500,
+);
+console.log(
+  `${"verdicts grouped by cause, Reedcutter".padEnd(50)}${grouped.median.toFixed(2).padStart(6)}${(grouped.median / whole.median).toFixed(3).padStart(8)} ×`,
+);
+/** Until something is proposed, and until it is through, ms. */
+const settling = (machine: Machine) => {
+  const start = performance.now();
+  let first = Number.NaN;
+  const steps = settle(machine, "fewest");
+  for (let step = steps.next(); !step.done; step = steps.next())
+    if (Number.isNaN(first) && step.value.sofar.length > 0) first = performance.now() - start;
+  return { first, all: performance.now() - start };
+};
+const drawn = EXAMPLES.find(({ key }) => key === "reedcutter")?.make() ?? barge;
+settling(drawn);
+for (const [name, machine] of [
+  ["settle, Reedcutter", drawn],
+  ["settle, 200 parts", twoHundred],
+] as const) {
+  const { first, all } = settling(machine);
+  for (const [what, taken] of [
+    [`${name}: first proposal`, first],
+    [`${name}: through`, all],
+  ] as const)
+    console.log(`${what.padEnd(50)}${taken.toFixed(0).padStart(6)}${(taken / whole.median).toFixed(0).padStart(8)} ×`);
+}
 const bringUp = bringUpOf(figures);
 const search = () => new Search(figures, bringUp);
 const readings = (() => {

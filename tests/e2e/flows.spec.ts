@@ -57,6 +57,8 @@ test("a load without a way back gets its return by one remedy, with Undo beside 
   await page.goto(`${app.url}/m/${id}/returns`);
   await analysed(page);
   await page.getByRole("tab", { name: "Conductors" }).click();
+  // What settles a verdict is tried once it is in view.
+  await page.getByRole("button", { name: "Level sensor has no way back to its source" }).scrollIntoViewIfNeeded();
   await page.getByRole("button", { name: /^Add a return to Buck 5 V minus/ }).click();
   await expect(page.locator('tr[data-row="level"]')).toHaveCount(1);
   await expect(page.getByRole("button", { name: "Level sensor has no way back to its source" })).toHaveCount(0);

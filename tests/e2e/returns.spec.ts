@@ -69,6 +69,7 @@ test("a return is landed elsewhere by keyboard in the picture, and undone", asyn
   expect(await landsOn(app, id, "controller")).toBe("bar-n1");
   await expect(verdicts(page).getByText(/^Controller's ground rides on/)).toHaveCount(0);
   await page.keyboard.press("Control+z");
+  await verdicts(page).getByLabel("Find in verdicts").fill("rides on");
   await expect(verdicts(page).getByText(/^Controller's ground rides on/)).toBeVisible();
 });
 

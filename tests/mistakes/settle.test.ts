@@ -52,8 +52,19 @@ describe("settling machines with planted mistakes", () => {
     for (const { what, machine } of planted(make, TRIED)) {
       const found = settled(machine);
       const [before, after] = [said(machine), said(found.machine)];
-      expect(effectOf(before, after).brings.filter(isGrave).map(({ id }) => id), what).toEqual([]);
-      expect(after.filter(isGrave).map(({ id }) => id).sort(), what).toEqual(found.yours.map(({ id }) => id).sort());
+      expect(
+        effectOf(before, after)
+          .brings.filter(isGrave)
+          .map(({ id }) => id),
+        what,
+      ).toEqual([]);
+      expect(
+        after
+          .filter(isGrave)
+          .map(({ id }) => id)
+          .sort(),
+        what,
+      ).toEqual(found.yours.map(({ id }) => id).sort());
       for (const { headline, needs } of found.yours) expect(needs, `${what}: ${headline}`).not.toBe("");
       for (const verdict of after.filter(isGrave))
         for (const { label, command } of verdict.remedies) {
@@ -79,7 +90,8 @@ describe("remedies that are offered", () => {
         const open = causesOf(at, trials.whole(at)).filter(({ head }) => isGrave(head));
         const offers = open.map((cause) => ({ cause, offered: offersFor(trials, at, cause) }));
         // Each Stop and Fix has something to click, or is told what it needs.
-        for (const { cause, offered } of offers) expect(offered.offers.length > 0 || offered.needs !== null, `${what}: ${cause.head.id}`).toBe(true);
+        for (const { cause, offered } of offers)
+          expect(offered.offers.length > 0 || offered.needs !== null, `${what}: ${cause.head.id}`).toBe(true);
         const all = offers.flatMap(({ offered }) => offered.offers);
         const offer = all[Math.floor(random() * all.length)];
         if (!offer) break;
@@ -87,7 +99,10 @@ describe("remedies that are offered", () => {
         if (!next) throw new Error(`${what}: ${offer.label} does not go`);
         const [was, is] = [trials.whole(at), trials.whole(next)];
         expect(burdenOf(is), `${what}: ${offer.label}`).toBeLessThan(burdenOf(was));
-        expect(effectOf(was, is).brings.filter(({ severity }) => severity === "stop"), `${what}: ${offer.label}`).toEqual([]);
+        expect(
+          effectOf(was, is).brings.filter(({ severity }) => severity === "stop"),
+          `${what}: ${offer.label}`,
+        ).toEqual([]);
         at = next;
       }
     }

@@ -112,6 +112,7 @@ export class App {
       name: string;
       parts: { id: string; name: string }[];
       wires: { id: string; gauge?: string; from: { part: string }; to: { part: string } }[];
+      decisions?: { id: string; reason: string }[];
     };
   }> {
     return (await fetch(`${this.url}/api/machines/${id}`)).json();

@@ -16,13 +16,15 @@ interface Props<T> {
   cell?: { r: number; c: number };
   className?: string;
   placeholder?: string;
+  /** It takes words: a letter typed on it begins one. */
+  words?: boolean;
 }
 
 /**
  * A cell that is read until Enter, F2, a click or the first letter or digit opens its editor over it. Bad input keeps the editor open with
  * its text and a message beside it; Escape gives the old value back.
  */
-export function EditCell<T>({ children, initial, label, parse, commit, cell, className, placeholder }: Props<T>) {
+export function EditCell<T>({ children, initial, label, parse, commit, cell, className, placeholder, words }: Props<T>) {
   const [text, setText] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const button = useRef<HTMLButtonElement>(null);
@@ -68,8 +70,9 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   const onButtonKey = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key === "F2") open(initial);
-    else if (/^[\p{L}\d.]$/u.test(event.key)) {
-      // What is typed on a cell goes into it: no letter is a command there.
+    else if (event.key === "Escape") button.current?.blur();
+    else if ((words ? /^[\p{L}\d.]$/u : /^[\d.]$/).test(event.key)) {
+      // What is typed on a cell goes into it: where it takes words no letter is a command.
       event.preventDefault();
       event.stopPropagation();
       open(event.key);

@@ -1,7 +1,7 @@
 "use client";
 import { X } from "lucide-react";
 import { Dialog as RadixDialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
 
 interface Props {
   open: boolean;
@@ -14,8 +14,9 @@ interface Props {
   must?: boolean;
 }
 
-/** A modal sheet of paper: ink frame, no shadow. Focus is trapped and returned by Radix. */
+/** A modal sheet of paper: ink frame, no shadow. Focus is trapped, and goes back to where it was: most are opened by a key. */
 export function Dialog({ open, onOpenChange, title, description, children, wide, must }: Props) {
+  const before = useRef<Element | null>(null);
   return (
     <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
       <RadixDialog.Portal>
@@ -23,11 +24,18 @@ export function Dialog({ open, onOpenChange, title, description, children, wide,
         <RadixDialog.Content
           className={`fixed left-1/2 top-[8vh] z-50 max-h-[84vh] -translate-x-1/2 overflow-auto border-2 border-ink bg-sheet p-5 ${wide ? "w-[min(860px,94vw)]" : "w-[min(560px,94vw)]"}`}
           onOpenAutoFocus={(event) => {
+            before.current = document.activeElement;
             // The first thing to fill in, not the close button.
-            const field = (event.currentTarget as HTMLElement).querySelector<HTMLElement>("form input:not([type=hidden]), form select");
+            const field = (event.currentTarget as HTMLElement).querySelector<HTMLElement>("[data-first], form input:not([type=hidden]), form select");
             if (!field) return;
             event.preventDefault();
             field.focus();
+          }}
+          onCloseAutoFocus={(event) => {
+            event.preventDefault();
+            // What took the focus meanwhile, such as a row that was added, keeps it.
+            const free = document.activeElement === null || document.activeElement === document.body;
+            if (free && before.current instanceof HTMLElement && before.current.isConnected) before.current.focus({ preventScroll: true });
           }}
           {...(description ? {} : { "aria-describedby": undefined })}
         >

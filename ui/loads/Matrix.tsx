@@ -161,6 +161,7 @@ const ModeCell = memo(function ModeCell({ load, modeId, modeName, row, column, c
           return dispatch({ type: "setCell", loadId: load.id, modeId, cell: kept });
         }}
         placeholder="run 70 %"
+        words
       >
         <CellText load={load} cell={cell} amps={amps} />
       </EditCell>

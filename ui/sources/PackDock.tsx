@@ -123,7 +123,7 @@ function ComposePane({ pack }: { pack: Pack }) {
         onChange={(chosen) => setChemistry(chosen ?? "")}
       />
       <SelectField
-        label="In series are"
+        label="Counted in"
         value={inBlocks ? "blocks" : "cells"}
         options={SERIES_OF}
         onChange={(chosen) => {
@@ -135,7 +135,7 @@ function ComposePane({ pack }: { pack: Pack }) {
       {inBlocks && input("Blocks in series", series, setSeries, errors.series, "2")}
       {inBlocks
         ? input("Cells in each block", blockCells, setBlockCells, errors.blockCells, "6")
-        : input("Cells in series", series, setSeries, errors.series, "8")}
+        : input("In series", series, setSeries, errors.series, "8")}
       {input("Strings in parallel", parallel, setParallel, errors.parallel, "1")}
       {input("One cell or string holds", cell, setCell, errors.cell, "60 Ah")}
       {composition && made && (

@@ -12,6 +12,8 @@ interface Props {
   cause: Cause;
   /** Its row is the chosen one. */
   chosen: boolean;
+  /** It was found by a word that may stand in any of its members. */
+  unfolded: boolean;
   onJump: (verdict: Verdict) => void;
   onTake: (cause: Cause, offer: Offer) => void;
   onAccept: (verdict: Verdict) => void;
@@ -48,14 +50,14 @@ function Alone({ verdict, onTake }: { verdict: Verdict } & Pick<Props, "onTake">
 }
 
 /** One cause: what is wrong, why, what else is said of it, and what was tried that settles it. */
-export const CauseItem = memo(function CauseItem({ cause, chosen, onJump, onTake, onAccept }: Props) {
+export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, onJump, onTake, onAccept }: Props) {
   const { head, headline, severity, alike, follows } = cause;
   const ref = useRef<HTMLLIElement>(null);
   const seen = useSeen(ref);
   const answer = useOffers(cause, seen);
   const [opened, setOpened] = useState<boolean | null>(null);
   // What is said of the chosen row is read at once, and a few lines need no folding.
-  const open = opened ?? (chosen || alike.length + follows.length <= FEW);
+  const open = opened ?? (chosen || unfolded || alike.length + follows.length <= FEW);
   const members = useId();
   const rest = alike.length + follows.length;
   return (
@@ -107,7 +109,8 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, onJump, onTake
 
 /** A cause that says the same is the same: figures behind it may have moved without changing a word. */
 function sameCause(a: Props, b: Props): boolean {
-  if (a.onJump !== b.onJump || a.onTake !== b.onTake || a.onAccept !== b.onAccept || a.chosen !== b.chosen) return false;
+  if (a.onJump !== b.onJump || a.onTake !== b.onTake || a.onAccept !== b.onAccept || a.chosen !== b.chosen || a.unfolded !== b.unfolded)
+    return false;
   const [one, other] = [membersOf(a.cause), membersOf(b.cause)];
   return (
     a.cause.id === b.cause.id &&

@@ -94,7 +94,7 @@ export function VerdictColumn() {
     <aside
       data-ready={verdicts ? "yes" : "no"}
       aria-label="Verdicts"
-      className="no-print w-[300px] shrink-0 overflow-y-auto pane border-l border-ink px-4 pb-4 max-[1100px]:w-[250px] max-sm:max-h-[30vh] max-sm:w-full max-sm:border-t-2 max-sm:border-l-0"
+      className="no-print w-[300px] shrink-0 overflow-y-auto pane border-l border-ink px-4 pb-4 max-[1100px]:w-[240px] max-sm:max-h-[30vh] max-sm:w-full max-sm:border-t-2 max-sm:border-l-0"
     >
       <div className="sticky top-0 z-10 -mx-4 border-b border-hair bg-paper px-4 pt-3 pb-2">
         <div className="flex items-baseline justify-between gap-2">
@@ -223,7 +223,15 @@ export function VerdictColumn() {
       {own.length > 0 && chosen && <p className="pt-2 text-xs text-soft">First what is said of {chosen}:</p>}
       <ul ref={list}>
         {visible.map((cause) => (
-          <CauseItem key={cause.id} cause={cause} chosen={own.includes(cause)} onJump={jump} onTake={take} onAccept={accept} />
+          <CauseItem
+            key={cause.id}
+            cause={cause}
+            chosen={own.includes(cause)}
+            onJump={jump}
+            onTake={take}
+            onAccept={accept}
+            unfolded={text !== ""}
+          />
         ))}
       </ul>
       {visible.length < shown.length && (

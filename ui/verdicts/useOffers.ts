@@ -12,18 +12,18 @@ const NEAR = "120px";
 /** Pause after an edit before remedies are tried again, ms: the screen and the late verdicts come first. */
 const PAUSE_MS = 400;
 
-/** Whether an element is in view or near it; once it was, it stays so. */
+/** Whether an element is in view or near it: after an edit only what can be seen is tried again. */
 export function useSeen(ref: RefObject<HTMLElement | null>): boolean {
   const [seen, setSeen] = useState(false);
   useEffect(() => {
     const element = ref.current;
-    if (!element || seen) return;
-    const watcher = new IntersectionObserver((entries) => entries.some((entry) => entry.isIntersecting) && setSeen(true), {
+    if (!element) return;
+    const watcher = new IntersectionObserver((entries) => setSeen(entries.at(-1)?.isIntersecting ?? false), {
       rootMargin: NEAR,
     });
     watcher.observe(element);
     return () => watcher.disconnect();
-  }, [ref, seen]);
+  }, [ref]);
   return seen;
 }
 

@@ -44,7 +44,7 @@ export function CommandMenu({ onClose }: { onClose: () => void }) {
   return (
     <Dialog open onOpenChange={onClose} title="Go to, find, do">
       <Command label="Go to, find, do" loop className="-mt-2">
-        <Command.Input autoFocus placeholder="a step, a part, a verdict, a command" className="field w-full" />
+        <Command.Input data-first placeholder="a step, a part, a verdict, a command" className="field w-full" />
         <Command.List className="mt-2 max-h-[56vh] overflow-y-auto">
           <Command.Empty className="py-4 text-sm text-soft">
             Nothing of that name. Parts, verdicts, steps and commands are found by words in them.

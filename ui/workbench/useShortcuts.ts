@@ -10,8 +10,8 @@ import { openStep, TABS } from "./step-names";
 export const SHORTCUTS: readonly { keys: string; what: string }[] = [
   { keys: "Arrows", what: "Move between the cells of a table" },
   { keys: "Enter", what: "Edit the cell, or open the working of a figure" },
-  { keys: "Any letter or digit", what: "On a cell that can be edited: begins to edit it" },
-  { keys: "Esc", what: "Leave a cell unchanged, close what is open" },
+  { keys: "Any digit", what: "On a cell that can be edited: begins to edit it; in a mode's cell letters do, too" },
+  { keys: "Esc", what: "Leave a cell unchanged, leave the table, close what is open" },
   { keys: "Ctrl K or K", what: "Go to, find, do: steps, parts, verdicts and commands by name" },
   { keys: "1 to 7", what: "The steps: Loads, Sources, Feeds, Returns, Settle, Bring-up, Sheet" },
   { keys: "N and P", what: "Next and previous verdict" },
