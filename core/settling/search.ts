@@ -34,8 +34,11 @@ export interface Step {
   /** How much less was open after it, as a burden. */
   gain: number;
   /** What sizing chose: of which wire or fuse, behind which source. */
-  sizes?: { name: string; behind: string; before: string; after: string };
+  sizes?: { id: string; name: string; behind: string; before: string; after: string };
 }
+
+/** Turns of leaving out sizes that bring something. */
+const TURNS = 6;
 
 /** Rounds of looking at what is left. */
 const ROUNDS = 4;
@@ -174,25 +177,52 @@ export class Search {
     const options = { objective, ...(this.aim === "fewest" ? { keep: true } : {}), ...(blamed ? { only: blamed } : {}) };
     const sized = yield* sizeEverything(this.now, options);
     const steps = changesOf(before.figures, sized.figures).map(({ command, id, name, before: was, after: is }): Step => {
-      const sizes = { name, behind: behind(before, id), before: was, after: is };
+      const sizes = { id, name, behind: behind(before, id), before: was, after: is };
       return { label: is, place: name, rule: "", alike: false, command, gain: 0, sizes };
     });
     if (this.takeSizes(steps)) return;
     for (const row of rowsIn(steps)) this.takeSizes(row);
   }
 
-  private takeSizes(steps: readonly Step[]): boolean {
-    if (steps.length === 0) return true;
-    const before = this.trials.at(this.now);
-    const machine = played(this.trials, this.now, steps);
-    if (!machine) return false;
-    const after = this.trials.at(machine).swift;
+  /**
+   * Takes sizes together, as many as bring no Stop and no Fix: what the quick rules refuse of them is found by halves, and what
+   * the walk of shorts refuses then is left out by what its verdicts blame.
+   */
+  private takeSizes(all: readonly Step[]): boolean {
+    const start = this.now;
+    const before = this.trials.at(start);
+    let steps = this.quietOf(start, all).taken;
+    for (let turn = 0; turn < TURNS && steps.length > 0; turn++) {
+      const machine = played(this.trials, start, steps);
+      if (!machine) return false;
+      const brought = effectOf(before.swift, this.trials.at(machine).swift).brings.filter(isGrave);
+      if (brought.length === 0) return this.keepSizes(steps, machine);
+      const blamed = blamedSteps(before, steps, brought);
+      if (blamed.size === 0) return false;
+      steps = steps.filter((step) => !blamed.has(step));
+    }
+    return false;
+  }
+
+  /** Of sizes those that, one after the other, bring nothing the quick rules see; halves are tried before single ones. */
+  private quietOf(machine: Machine, steps: readonly Step[]): { machine: Machine; taken: Step[] } {
+    const next = played(this.trials, machine, steps);
+    const quiet = next && !effectOf(this.trials.at(machine).quick, this.trials.at(next).quick).brings.some(isGrave);
+    if (quiet) return { machine: next, taken: [...steps] };
+    if (steps.length <= 1) return { machine, taken: [] };
+    const middle = Math.ceil(steps.length / 2);
+    const first = this.quietOf(machine, steps.slice(0, middle));
+    const second = this.quietOf(first.machine, steps.slice(middle));
+    return { machine: second.machine, taken: [...first.taken, ...second.taken] };
+  }
+
+  private keepSizes(steps: readonly Step[], machine: Machine): boolean {
+    const [before, after] = [this.trials.at(this.now).swift, this.trials.at(machine).swift];
     const sized = unsizedIn(machine).length < unsizedIn(this.now).length;
-    const graver = burdenOf(after.filter(isGrave)) > burdenOf(before.swift.filter(isGrave));
-    const less = burdenOf(after) < burdenOf(before.swift) || (sized && !graver);
-    const lighter = this.aim !== "fewest" && burdenOf(after) <= burdenOf(before.swift) && this.cost(machine) < this.cost(this.now);
-    if (effectOf(before.swift, after).brings.some(isGrave) || !(less || lighter)) return false;
-    const gain = (burdenOf(before.swift) - burdenOf(after)) / steps.length;
+    const less = burdenOf(after) < burdenOf(before) || (sized && burdenOf(after.filter(isGrave)) <= burdenOf(before.filter(isGrave)));
+    const lighter = this.aim !== "fewest" && burdenOf(after) <= burdenOf(before) && this.cost(machine) < this.cost(this.now);
+    if (!(less || lighter)) return false;
+    const gain = (burdenOf(before) - burdenOf(after)) / steps.length;
     this.steps.push(...steps.map((step) => ({ ...step, gain })));
     this.now = machine;
     return true;
@@ -244,6 +274,24 @@ export class Search {
 export function played(trials: Trials, machine: Machine, steps: readonly Pick<Step, "command">[]): Machine | null {
   const commands = steps.map(({ command }) => command);
   return commands.length === 0 ? machine : trials.after(machine, { type: "batch", label: "", commands });
+}
+
+/** Sizes that verdicts lie at: of the conductor or part they name, else of those on the way there. */
+function blamedSteps({ figures }: Standing, steps: readonly Step[], brought: readonly Verdict[]): ReadonlySet<Step> {
+  const blamed = new Set<Step>();
+  for (const { subject, cause, also = [] } of brought) {
+    const places = new Set([...(cause ? [cause] : []), subject.id, ...also]);
+    const ends = ({ sizes }: Step) => {
+      const wire = figures.wireOf.get(sizes?.id ?? "");
+      const back = figures.returnsOf.get(sizes?.id ?? "")?.map(({ id }) => id) ?? [];
+      return [sizes?.id ?? "", ...back, ...(wire ? [wire.to.part] : [])];
+    };
+    const there = steps.filter((step) => ends(step).some((id) => places.has(id)));
+    const way = new Set([...places].flatMap((id) => (figures.partOf.has(id) ? wayThere(figures, id).map((wire) => wire.id) : [])));
+    const found = there.length > 0 ? there : steps.filter((step) => ends(step).some((id) => way.has(id)));
+    for (const step of found) blamed.add(step);
+  }
+  return blamed;
 }
 
 /** Wires that nobody has given a size yet. */

@@ -26,7 +26,10 @@ const MACHINES = [
 ];
 
 /** Machines tried of each: all kinds of mistakes among them, about 200 in all with `npm run test:long`. */
-const TRIED = process.env.NODE_LEDGER_SEEDS === "all" ? 26 : 3;
+const ALL = process.env.NODE_LEDGER_SEEDS === "all";
+const TRIED = ALL ? 26 : 2;
+/** The largest takes as long as all others together: it is for the long run. */
+const SETTLED = ALL ? MACHINES : MACHINES.filter(([key]) => key !== "reedcutter-corrected");
 
 const said = (machine: Machine) => analyseFully(machine).analysis.verdicts;
 
@@ -48,7 +51,7 @@ function* planted(make: () => Machine, tried: number): Generator<{ what: string;
 }
 
 describe("settling machines with planted mistakes", () => {
-  it.each(MACHINES)("%s: ends, makes no Stop and no Fix, and leaves none that a single remedy would settle", (_, make) => {
+  it.each(SETTLED)("%s: ends, makes no Stop and no Fix, and leaves none that a single remedy would settle", (_, make) => {
     for (const { what, machine } of planted(make, TRIED)) {
       const found = settled(machine);
       const [before, after] = [said(machine), said(found.machine)];
@@ -79,7 +82,7 @@ describe("settling machines with planted mistakes", () => {
 
 describe("remedies that are offered", () => {
   it.each(MACHINES)("%s: taken in any order they make it better each time, bring no Stop, and end", (_, make) => {
-    for (const [k, { what, machine }] of [...planted(make, Math.ceil(TRIED / 3))].entries()) {
+    for (const [k, { what, machine }] of [...planted(make, ALL ? 9 : 1)].entries()) {
       const random = randomFrom(97 + k);
       const trials = new Trials();
       let at = machine;
