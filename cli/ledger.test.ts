@@ -110,6 +110,25 @@ describe("ledger", () => {
     expect(ledger("size", reed, "--aim", "beauty").status).toBe(2);
   });
 
+  it("settles: a list in words, one for programs, and a document that checks without what the list says", () => {
+    const organ = file("organ.json", toJson(EXAMPLES[2]?.make() ?? simple()));
+    const { status, out } = ledger("settle", organ);
+    expect(status).toBe(0);
+    expect(out).toMatch(/^\d+ changes settle \d+ of \d+ Stops and Fixes/);
+    expect(out).toContain("Then only you can decide:");
+    const report = JSON.parse(ledger("settle", organ, "--json").out);
+    expect(report.changes.length).toBeGreaterThan(2);
+    for (const { what, settles } of report.changes) {
+      expect(typeof what).toBe("string");
+      expect(settles.every((id: unknown) => typeof id === "string")).toBe(true);
+    }
+    expect(report.yours).toEqual(["source-rating:brief:supply-24"]);
+    const written = file("settled.json", ledger("settle", organ, "--write", "--aim", "mass").out);
+    expect(ledger("check", written).status).toBe(0);
+    expect(ledger("check", written).out.match(/^(Stop|Fix)/gm)).toEqual(["Fix"]);
+    expect(ledger("settle", organ, "--aim", "beauty").status).toBe(2);
+  });
+
   it("exports netlist, sheet and document", () => {
     expect(ledger("export", reed, "--format", "spice", "--mode", "cruise").out).toMatch(/^\* Reedcutter, mode Cruise[\s\S]*\.op\n\.end\n$/);
     expect(ledger("export", reed, "--format", "spice", "--mode", "flying").err).toContain("Cruise");

@@ -64,7 +64,7 @@ function buyList(machine: Machine): Sheet["buy"] {
   for (const wire of machine.wires) note(wire.fuse);
   for (const { fuse, count } of fuses.values()) {
     rows.push({
-      count: `${count} + ${count} spare`,
+      count: `${count} + ${FUSE_FAMILIES[fuse.family].sort === "fuse" && fuse.family.startsWith("blade") ? Math.min(count, SPARES_MOST) : 1} spare`,
       what: `Fuse ${fuse.ratingA} A`,
       detail: `${FUSE_FAMILIES[fuse.family].name}, ${FUSE_FAMILIES[fuse.family].standard}; ${count} holder${count > 1 ? "s" : ""}`,
     });
@@ -72,6 +72,9 @@ function buyList(machine: Machine): Sheet["buy"] {
   rows.push(...connectors(machine), ...capacitors(machine), ...resistors(machine), ...wireTotals(machine));
   return rows;
 }
+
+/** Spare blades of one rating that anybody carries; of what is bolted down one (common practice, no source). */
+const SPARES_MOST = 3;
 
 /** Connectors by family and key: a mated pair for each housing, which a feed and its return share. */
 function connectors(machine: Machine): Sheet["buy"] {

@@ -18,7 +18,8 @@ export const wayThere = perBuildOf((figures, partId): readonly Wire[] => {
   const way: Wire[] = [];
   const { rowOf } = figures.ledger;
   const first = rowOf.get(partId);
-  for (let row = first; row?.feed; row = rowOf.get(row.feed.from.part)) {
+  // Feeds that lead in a circle come from nowhere: the way ends where it meets itself.
+  for (let row = first; row?.feed && !way.includes(row.feed); row = rowOf.get(row.feed.from.part)) {
     way.push(row.feed);
     if (row.part.kind === "converter" && row.part.id !== partId) break;
     if (figures.partOf.get(row.feed.from.part)?.kind === "converter") break;

@@ -7,7 +7,7 @@ import { railVolts } from "../figures/rails";
 import { wireMustBear } from "../fuses/rating";
 import type { Command, FeedChanges } from "../machine/commands";
 import type { FuseRef } from "../machine/schema";
-import { ratingsOf } from "../reference/fuses";
+import { type FuseFamilyId, familyMaxV, ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { airAround, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
@@ -31,8 +31,10 @@ export interface Rung {
   dropPercent: number | null;
   lossW: number;
   massG: number;
-  /** Largest fuse of the family it may have, A; null: none. */
+  /** Largest fuse it may have, of whichever usual family makes one for these volts, A; null: none. */
   largestFuseA: number | null;
+  /** Families that are made in that rating, the present one first. */
+  largestFamilies: readonly FuseFamilyId[];
   /** Fuse that would go with it. */
   fuse: FuseRef | null;
   /** Ends that have to change with it, as commands name them, and what they become. */
@@ -147,7 +149,13 @@ function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
   const rail = railVolts(figures, unit.lead.role === "return" ? unit.lead.from.part : unit.lead.to.part);
   const preload = ampacity && ampacity.limitA > 0 ? Math.min(1, need.continuousA / ampacity.limitA) : 0;
   const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
-  const [family = "blade_regular_32v"] = familiesFrom(fuse?.family ?? unit.lead.fuse?.family ?? null, false);
+  const onPost = figures.partOf.get(unit.lead.from.part)?.kind === "pack";
+  const families = familiesFrom(fuse?.family ?? unit.lead.fuse?.family ?? null, onPost).filter(
+    (family) => familyMaxV(family) >= need.volts,
+  );
+  const bears = unit.fusable ? (ampacity?.fuseLimitA ?? 0) : 0;
+  const ratings = families.flatMap((family) => ratingsOf(family).filter((ratingA) => wireMustBear({ family, ratingA }, coldC) <= bears));
+  const most = ratings.length === 0 ? null : Math.max(...ratings);
   const plugs = plugsFor(needs, unit, choice);
   return {
     gauge: gauge.id,
@@ -161,10 +169,8 @@ function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
     dropPercent: rail > 0 ? (need.peakA * ohm * 100) / rail : null,
     lossW: need.continuousA ** 2 * ohm,
     massG: copperKg(unit, gauge.copperGPerM, parallel) * 1000,
-    largestFuseA:
-      unit.fusable && ampacity
-        ? (ratingsOf(family).findLast((ratingA) => wireMustBear({ family, ratingA }, coldC) <= ampacity.fuseLimitA) ?? null)
-        : null,
+    largestFuseA: most,
+    largestFamilies: most === null ? [] : families.filter((family) => ratingsOf(family).includes(most)),
     fuse,
     ends: plugs?.ends ?? {},
     plugs: plugs?.plugs ?? [],

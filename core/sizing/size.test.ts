@@ -6,15 +6,17 @@ import { must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { faultWalk } from "../faults/walk";
 import type { Command } from "../machine/commands";
+import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { FuseRef, Machine } from "../machine/schema";
 import { ratingsOf } from "../reference/fuses";
-import { gaugeById, usualSizes } from "../reference/gauges";
+import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { evaluateShorts, RULE_OF } from "../verdicts/rules";
 import { sizedAtOnce } from "./all";
 import { gaugeLadder } from "./ladder";
 import { sizePlan } from "./plan";
 import { copperKg, unitsOf } from "./units";
+import { weigh } from "./weigh";
 
 /** Stops and Fixes of the rules that sizing settles. */
 function open(machine: Machine): string[] {
@@ -120,6 +122,97 @@ function exhaustive(machine: Machine): { clean: boolean; copperKg: number } {
   }
   return best;
 }
+
+/** A source without a fuse, two loads that come home through one shared wire, one of them perhaps unknown; all of it too thin. */
+function shared(limitA: number, known: boolean, metres: number): Machine {
+  const thin = { gauge: "28 AWG", lengthM: typical(metres) };
+  let machine = newMachine("Shared");
+  machine = part(machine, "supply", "supply", {
+    outputV: typical(12),
+    ratedA: typical(limitA * 0.9),
+    limitA: typical(limitA),
+    outputOhm: typical(0.02),
+  });
+  machine = part(machine, "bar", "plus", {}, { from: "supply.+", wire: thin });
+  machine = part(machine, "bar", "minus", { side: "negative" }, { back: "supply.-", wire: thin });
+  for (const [i, amps] of [1.5, 3].entries())
+    machine = part(
+      machine,
+      "load",
+      `load-${i}`,
+      { nominalV: typical(12), cells: i === 0 && !known ? {} : { m1: { state: "amps", amps: typical(amps) } } },
+      { from: "plus", back: "minus", wire: thin },
+    );
+  return machine;
+}
+
+describe("with a shared return, unknown figures and a source without a fuse", () => {
+  it.each([
+    [6, true, 0.8],
+    [10, true, 1.5],
+    [6, false, 0.8],
+  ])(
+    "at a limit of %d A (all known: %s): no Stop or Fix is left that any combination of sizes avoids, and none is lighter",
+    (limitA, known, metres) => {
+      const machine = shared(limitA, known, metres);
+      const sized = sizedAtOnce(machine, { objective: "mass" });
+      expect(open(sized.machine)).toEqual([]);
+      const sizes = usualSizes("awg").filter(({ areaMm2 }) => areaMm2 > 0.2 && areaMm2 < 2.2);
+      const leads = unitsOf(analyse(machine).figures).map(({ lead }) => lead.id);
+      let least = Number.POSITIVE_INFINITY;
+      const fuses: (FuseRef | null)[] = [null, { family: "blade_regular_32v", ratingA: 2 }, { family: "blade_regular_32v", ratingA: 5 }];
+      const trial = (at: number, now: Machine): void => {
+        const lead = leads[at];
+        const grams = () =>
+          unitsOf(analyse(now).figures).reduce(
+            (sum, unit) =>
+              sum + weigh(unit, { gauge: gaugeById(unit.lead.gauge ?? "") as Gauge, parallel: 1, fuse: unit.lead.fuse ?? null }, "mass"),
+            0,
+          );
+        if (lead === undefined) {
+          const mass = grams();
+          if (mass < least && open(now).length === 0) least = mass;
+          return;
+        }
+        const wire = now.wires.find(({ id }) => id === lead);
+        for (const gauge of sizes)
+          for (const fuse of wire?.to.part.startsWith("load") ? fuses : [null])
+            trial(
+              at + 1,
+              must(now, {
+                type: "batch",
+                label: "try",
+                commands: [
+                  { type: "setFeed", id: lead, changes: { gauge: gauge.id } },
+                  { type: "setFuse", wireId: lead, fuse },
+                ],
+              }),
+            );
+      };
+      // The two trunks alike, so that all combinations can be tried.
+      const [plus = "", minus = "", ...feeds] = leads;
+      leads.splice(0, leads.length, ...feeds);
+      for (const gauge of sizes) {
+        const trunks = must(must(machine, { type: "setFeed", id: plus, changes: { gauge: gauge.id } }), {
+          type: "setFeed",
+          id: minus,
+          changes: { gauge: gauge.id },
+        });
+        trial(0, trunks);
+      }
+      expect(Number.isFinite(least), "a machine that no choice settles proves nothing").toBe(true);
+      const own = unitsOf(analyse(sized.machine).figures).reduce(
+        (sum, unit) =>
+          sum + weigh(unit, { gauge: gaugeById(unit.lead.gauge ?? "") as Gauge, parallel: 1, fuse: unit.lead.fuse ?? null }, "mass"),
+        0,
+      );
+      // What keeps a wire out of Watch may weigh one size more.
+      expect(own).toBeLessThanOrEqual(least * 1.6 + 5);
+      // A run after a run changes nothing.
+      expect(sizedAtOnce(sized.machine, { objective: "mass" }).machine.wires).toEqual(sized.machine.wires);
+    },
+  );
+});
 
 describe("sizing everything", () => {
   it.each(seeds(0, 5).map((k) => 2 * k + 1))(

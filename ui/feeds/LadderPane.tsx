@@ -1,6 +1,7 @@
 "use client";
 import type { Wire } from "@/core/machine/schema";
 import { inSentence, say, withArticle } from "@/core/quantity/format";
+import { FUSE_FAMILIES } from "@/core/reference/fuses";
 import type { Ladder, Rung } from "@/core/sizing/ladder";
 import { airAround } from "@/core/wires/ampacity";
 import { analysedOf, lateOf } from "@/state/findings";
@@ -16,7 +17,7 @@ const HEAD_TIPS: Readonly<Record<string, string>> = {
   "at limit in": "How long the worst current of any mode may last until the conductor is at its limit",
   drop: "Of the rail, out and back, at the worst current of any mode",
   loss: "Heat in the feed at the worst lasting current",
-  "fuse to": "Largest fuse of the family that protects it",
+  "fuse to": "Largest fuse that protects it; the tip names the families made in that size",
 };
 
 /** Each size the feed could have: temperature against one line for all, drop, mass, largest fuse, and why this one. */
@@ -159,7 +160,12 @@ function RungRow({ rung, airC, onUse }: { rung: Rung; airC: number; onUse: () =>
       <td className="fig pl-1.5 text-right whitespace-nowrap">
         {rung.massG >= 10 ? `${Math.round(rung.massG)} g` : `${rung.massG.toFixed(1)} g`}
       </td>
-      <td className="fig pl-1.5 text-right whitespace-nowrap">{rung.largestFuseA === null ? "–" : `${rung.largestFuseA} A`}</td>
+      <td
+        className="fig pl-1.5 text-right whitespace-nowrap"
+        title={rung.largestFamilies.map((family) => FUSE_FAMILIES[family].name).join(", ")}
+      >
+        {rung.largestFuseA === null ? "–" : `${rung.largestFuseA} A`}
+      </td>
     </tr>
   );
 }

@@ -26,7 +26,9 @@ export function Dialog({ open, onOpenChange, title, description, children, wide,
           onOpenAutoFocus={(event) => {
             before.current = document.activeElement;
             // The first thing to fill in, not the close button.
-            const field = (event.currentTarget as HTMLElement).querySelector<HTMLElement>("[data-first], form input:not([type=hidden]), form select");
+            const field = (event.currentTarget as HTMLElement).querySelector<HTMLElement>(
+              "[data-first], form input:not([type=hidden]), form select",
+            );
             if (!field) return;
             event.preventDefault();
             field.focus();

@@ -47,6 +47,12 @@ interface FuseProps {
 /** Family and rating of a fuse; only ratings the family is made in can be chosen. */
 export function FuseSelect({ fuse, onChange, label, optional }: FuseProps) {
   const family = fuse?.family ?? "";
+  const options = (ids: readonly FuseFamilyId[]) =>
+    ids.map((id) => (
+      <option key={id} value={id}>
+        {FUSE_FAMILIES[id].name}
+      </option>
+    ));
   const choose = (next: string) => {
     if (next === "") return onChange(null);
     const id = next as FuseFamilyId;
@@ -63,11 +69,16 @@ export function FuseSelect({ fuse, onChange, label, optional }: FuseProps) {
         onChange={(event) => choose(event.target.value)}
       >
         {optional && <option value="">none</option>}
-        {FUSE_FAMILY_IDS.map((id) => (
-          <option key={id} value={id}>
-            {FUSE_FAMILIES[id].name}
-          </option>
-        ))}
+        {fuse ? (
+          <>
+            <optgroup label={`made for ${fuse.ratingA} A`}>
+              {options(FUSE_FAMILY_IDS.filter((id) => ratingsOf(id).includes(fuse.ratingA)))}
+            </optgroup>
+            <optgroup label="in other ratings">{options(FUSE_FAMILY_IDS.filter((id) => !ratingsOf(id).includes(fuse.ratingA)))}</optgroup>
+          </>
+        ) : (
+          options(FUSE_FAMILY_IDS)
+        )}
       </select>
       {fuse && (
         <select

@@ -1,4 +1,5 @@
 import { type Build, perBuild, perBuildFrom } from "../../figures/build";
+import { wayThere } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
 import { type FuseSite, fuseSites } from "../../figures/fuse-sites";
 import { inMode } from "../../figures/names";
@@ -118,10 +119,9 @@ const judge = perBuildFrom((build, key, amps: number, mode: number, low: boolean
 
 /** A resistive load behind a fuse, with no driver between, whose rail is above what it bears; undefined where there is none. */
 function overfedBehind(build: Build, site: FuseSite): BuiltLoad | undefined {
-  const behind = (part: BuiltPart): boolean => {
-    for (let row = build.ledger.rowOf.get(part.id); row?.feed; row = build.ledger.rowOf.get(row.feed.from.part))
-      if (row.part.id === site.partId || row.feed.id === site.wire?.id) return true;
-    return false;
+  const behind = ({ id }: BuiltPart) => {
+    const way = wayThere(build, id);
+    return way.some((wire) => wire.id === site.wire?.id || wire.from.part === site.partId);
   };
   return build.machine.parts.find((part): part is BuiltLoad => {
     if (part.kind !== "load" || part.behaviour !== "resistance" || build.solved.circuit.feeds.has(part.id) || !behind(part)) return false;
