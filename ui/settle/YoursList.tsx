@@ -57,7 +57,7 @@ export function YoursList({ yours }: { yours: readonly Yours[] }) {
             type="button"
             className="link"
             aria-label={`Accept or put off: ${headline}`}
-            onClick={() => openDialog({ kind: "accept", verdict: verdict.id })}
+            onClick={() => openDialog({ kind: "accept", verdicts: [verdict.id] })}
           >
             accept
           </button>

@@ -16,20 +16,26 @@ const KINDS: readonly { value: DecisionKind; label: string; hint: string }[] = [
 ];
 
 /** Accepts a verdict with a reason, or puts it off. It comes back when its figures get worse than today. */
-export function AcceptDialog({ verdictId, onClose }: { verdictId: string; onClose: () => void }) {
-  const verdict = useWorkbench((state) => analysisOf(state)?.verdicts.find(({ id }) => id === verdictId));
+export function AcceptDialog({ ids, onClose }: { ids: readonly string[]; onClose: () => void }) {
+  const all = useWorkbench((state) => analysisOf(state)?.verdicts);
+  const verdicts = ids.flatMap((each) => all?.find((verdict) => verdict.id === each) ?? []);
+  const [verdict] = verdicts;
   const { dispatch } = useDispatch();
   const [kind, setKind] = useState<DecisionKind>("accepted");
   const [reason, setReason] = useState("");
   const [error, setError] = useState<string | null>(null);
   const id = useId();
   if (!verdict) return null;
-  const must = verdict.severity === "stop" || kind === "accepted";
+  const isStop = verdicts.some(({ severity }) => severity === "stop");
+  const must = isStop || kind === "accepted";
   const give = (event: FormEvent) => {
     event.preventDefault();
     if (must && reason.trim().length < REASON_MIN)
-      return setError(verdict.severity === "stop" ? "A Stop is left only with a reason: why is it safe?" : "Say why in a few words.");
-    const done = dispatch({ type: "decide", decision: decisionOn(verdict, kind, reason, new Date()) });
+      return setError(isStop ? "A Stop is left only with a reason: why is it safe?" : "Say why in a few words.");
+    const commands = verdicts.map((each) => ({ type: "decide" as const, decision: decisionOn(each, kind, reason, new Date()) }));
+    const [only] = commands;
+    const label = `${kind === "accepted" ? "Accept" : "Put off"} ${commands.length} verdicts`;
+    const done = dispatch(commands.length === 1 && only ? only : { type: "batch", label, commands });
     if (!done.ok) return setError(done.message);
     onClose();
   };
@@ -43,7 +49,19 @@ export function AcceptDialog({ verdictId, onClose }: { verdictId: string; onClos
       <p className="text-sm">
         <SeverityMark severity={verdict.severity} /> <b>{verdict.headline}</b>
       </p>
-      {verdict.severity === "stop" && (
+      {verdicts.length > 1 && (
+        <details className="mt-1 text-xs">
+          <summary className="cursor-pointer text-soft">and {verdicts.length - 1} more of its kind</summary>
+          <ul className="mt-1 border-l border-hair pl-3">
+            {verdicts.slice(1).map(({ id: each, headline, severity }) => (
+              <li key={each}>
+                {headline} <SeverityMark severity={severity} />
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {isStop && (
         <p className="mt-2 text-xs font-semibold text-stop dark:text-fix">
           A Stop says that something can burn, burst, be destroyed or move by itself. Accepting it changes nothing of that.
         </p>

@@ -16,7 +16,9 @@ interface Props {
   unfolded: boolean;
   onJump: (verdict: Verdict) => void;
   onTake: (cause: Cause, offer: Offer) => void;
-  onAccept: (verdict: Verdict) => void;
+  onAccept: (cause: Cause) => void;
+  /** Verdicts of the chosen row, which stand first among its members; ids with a space between. */
+  first: string;
 }
 
 /** Members that are shown without being asked for. */
@@ -50,7 +52,7 @@ function Alone({ verdict, onTake }: { verdict: Verdict } & Pick<Props, "onTake">
 }
 
 /** One cause: what is wrong, why, what else is said of it, and what was tried that settles it. */
-export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, onJump, onTake, onAccept }: Props) {
+export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, first, onJump, onTake, onAccept }: Props) {
   const { head, headline, severity, alike, follows } = cause;
   const ref = useRef<HTMLLIElement>(null);
   const seen = useSeen(ref);
@@ -60,6 +62,8 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, onJu
   const open = opened ?? (chosen || unfolded || alike.length + follows.length <= FEW);
   const members = useId();
   const rest = alike.length + follows.length;
+  const own = new Set(first.split(" "));
+  const ownFirst = (list: readonly Verdict[]) => [...list].sort((a, b) => Number(own.has(b.id)) - Number(own.has(a.id)));
   return (
     <li ref={ref} data-cause={cause.id} className={clsx("border-b border-hair py-2.5", chosen && "-mx-4 bg-tint px-4")}>
       <SeverityMark severity={severity} />
@@ -91,16 +95,16 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, onJu
       )}
       {rest > 0 && open && (
         <ul id={members} className="mt-1 border-l border-hair pl-3 text-xs">
-          {(alike.length > 0 ? [head, ...alike] : []).map((verdict) => (
+          {ownFirst(alike.length > 0 ? [head, ...alike] : []).map((verdict) => (
             <Member key={verdict.id} verdict={verdict} onJump={onJump} onTake={onTake} />
           ))}
-          {follows.map((verdict) => (
+          {ownFirst(follows).map((verdict) => (
             <Member key={verdict.id} verdict={verdict} onJump={onJump} />
           ))}
         </ul>
       )}
       <Offers answer={answer} onTake={(offer) => onTake(cause, offer)} />
-      <button type="button" data-accept className="mt-1 text-xs text-soft hover:underline" onClick={() => onAccept(head)}>
+      <button type="button" data-accept className="mt-1 text-xs text-soft hover:underline" onClick={() => onAccept(cause)}>
         Accept or put off…
       </button>
     </li>
@@ -109,7 +113,14 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, onJu
 
 /** A cause that says the same is the same: figures behind it may have moved without changing a word. */
 function sameCause(a: Props, b: Props): boolean {
-  if (a.onJump !== b.onJump || a.onTake !== b.onTake || a.onAccept !== b.onAccept || a.chosen !== b.chosen || a.unfolded !== b.unfolded)
+  if (
+    a.onJump !== b.onJump ||
+    a.onTake !== b.onTake ||
+    a.onAccept !== b.onAccept ||
+    a.chosen !== b.chosen ||
+    a.unfolded !== b.unfolded ||
+    a.first !== b.first
+  )
     return false;
   const [one, other] = [membersOf(a.cause), membersOf(b.cause)];
   return (

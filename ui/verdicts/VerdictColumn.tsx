@@ -58,6 +58,13 @@ export function VerdictColumn() {
   const rows = useMemo(() => (analysed ? rowIndex(analysed) : new Map<string, string>()), [analysed]);
   const ofStep = step in STEP_NAMES && !everywhere ? step : null;
   const isChosen = (cause: Cause) => selected !== null && membersOf(cause).some((verdict) => rowsOf(verdict, rows).includes(selected));
+  const firstOf = (cause: Cause) =>
+    selected === null
+      ? ""
+      : membersOf(cause)
+          .filter((verdict) => rowsOf(verdict, rows).includes(selected))
+          .map((verdict) => verdict.id)
+          .join(" ");
   const wanted = causes.filter((cause) => isWanted(cause, { step: ofStep, severities, text }));
   // What is said of the chosen row comes first, from whichever step it is.
   const own = causes.filter((cause) => isChosen(cause) && isWanted(cause, { step: null, severities, text }));
@@ -83,7 +90,10 @@ export function VerdictColumn() {
     },
     [act, keepFocus],
   );
-  const accept = useCallback((verdict: Verdict) => openDialog({ kind: "accept", verdict: verdict.id }), [openDialog]);
+  const accept = useCallback(
+    ({ head, alike }: Cause) => openDialog({ kind: "accept", verdicts: [head, ...alike].map((verdict) => verdict.id) }),
+    [openDialog],
+  );
   const toggle = (severity: Severity) => {
     const next = new Set(severities);
     if (!next.delete(severity)) next.add(severity);
@@ -231,6 +241,7 @@ export function VerdictColumn() {
             onTake={take}
             onAccept={accept}
             unfolded={text !== ""}
+            first={firstOf(cause)}
           />
         ))}
       </ul>

@@ -17,6 +17,17 @@ const GROUP =
   "[&_[cmdk-group-heading]]:border-b [&_[cmdk-group-heading]]:border-hair [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:pb-0.5 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:font-bold [&_[cmdk-group-heading]]:text-soft";
 const ITEM = "flex cursor-default items-baseline justify-between gap-3 px-2 py-1 text-sm data-[selected=true]:bg-tint";
 
+/** Whether every word that was typed stands in it: half a word is enough, scattered letters are not. */
+function holdsAll(value: string, search: string): number {
+  const text = value.toLowerCase();
+  return search
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word))
+    ? 1
+    : 0;
+}
+
 /** Steps, parts, verdicts and commands by name: type a few letters, Enter goes there or does it. */
 export function CommandMenu({ onClose }: { onClose: () => void }) {
   const { store, openDialog } = useWorkbenchContext();
@@ -43,7 +54,7 @@ export function CommandMenu({ onClose }: { onClose: () => void }) {
   ];
   return (
     <Dialog open onOpenChange={onClose} title="Go to, find, do">
-      <Command label="Go to, find, do" loop className="-mt-2">
+      <Command label="Go to, find, do" loop filter={holdsAll} className="-mt-2">
         <Command.Input data-first placeholder="a step, a part, a verdict, a command" className="field w-full" />
         <Command.List className="mt-2 max-h-[56vh] overflow-y-auto">
           <Command.Empty className="py-4 text-sm text-soft">

@@ -24,7 +24,7 @@ export function FrameDialogs({ request, onClose }: { request: DialogRequest; onC
     case "history":
       return <HistoryDialog onClose={onClose} />;
     case "accept":
-      return <AcceptDialog verdictId={request.verdict} onClose={onClose} />;
+      return <AcceptDialog ids={request.verdicts} onClose={onClose} />;
     case "menu":
       return <CommandMenu onClose={onClose} />;
     case "keys":

@@ -20,7 +20,7 @@ export type DialogRequest =
   | { kind: "settings" }
   | { kind: "history" }
   | { kind: "keys" }
-  | { kind: "accept"; verdict: string }
+  | { kind: "accept"; verdicts: readonly string[] }
   | { kind: "menu" }
   | null;
 
