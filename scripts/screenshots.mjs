@@ -129,6 +129,8 @@ await shoot("history", `/m/${lift}/loads`, {
       await page.keyboard.press("Enter");
       await page.locator('[data-save="saved"]').waitFor();
     }
+    // On a mode's cell a letter begins a word.
+    await page.keyboard.press("Escape");
     await page.keyboard.press("h");
     await page.getByText("this window").first().waitFor();
   },

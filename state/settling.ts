@@ -1,3 +1,4 @@
+import type { Remote } from "comlink";
 import { createStore } from "zustand/vanilla";
 import type { SettlingService } from "@/workers/settling.worker";
 import { Thread } from "./thread";
@@ -7,7 +8,16 @@ export const createSearching = () => createStore<{ searching: boolean }>()(() =>
 
 /** Tries changes off the screen's thread; the worker starts with the first. One for what is offered, another for long searches. */
 export class SettlingThread extends Thread<SettlingService> {
+  private last: Promise<unknown> = Promise.resolve();
+
   constructor() {
     super(() => new Worker(new URL("../workers/settling.worker.ts", import.meta.url), { type: "module" }));
+  }
+
+  /** Asked once those before it are answered, so that what nobody waits for any more need not be begun. */
+  inTurn<R>(question: (remote: Remote<SettlingService>) => Promise<R>): Promise<R> {
+    const mine = this.last.then(() => this.ask(question, Number.POSITIVE_INFINITY));
+    this.last = mine.catch(() => undefined);
+    return mine;
   }
 }

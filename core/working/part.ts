@@ -272,7 +272,7 @@ function offset(figures: Figures, part: Part, mode: number): Working {
   const origin = railOrigin(figures.ledger, part.id);
   const value = figures.parts[part.id]?.offsetV[mode] ?? 0;
   return {
-    title: `${part.name}: ground offset in ${figures.modes[mode]?.name}`,
+    title: `${part.name}: lost on the way back in ${figures.modes[mode]?.name}`,
     value,
     dimension: "voltage",
     formula: "U_offset = V at its minus − V at the minus of its source",

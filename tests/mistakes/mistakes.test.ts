@@ -21,7 +21,7 @@ const MACHINES = [
 /** A usual run tries one of so many, always the same ones, all kinds among them; `npm run test:long` tries all. */
 const EVERY = process.env.NODE_LEDGER_SEEDS === "all" ? 1 : 8;
 /** Changes that make nothing worse, each analysed in full: about so many of a machine in a usual run. */
-const TRIED_MOST = 30;
+const TRIED_MOST = 12;
 
 function judge(s: Sound, mistake: Mistake): ReturnType<typeof noticed> {
   // Most are seen by the rules that need no walk of shorts.

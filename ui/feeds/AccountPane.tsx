@@ -41,7 +41,7 @@ function Voltages({ part, figures, mode }: { part: Part; figures: PartFigures; m
       of: { kind: "partDrop" as const, part: part.id, mode },
     },
     {
-      label: "ground offset",
+      label: "lost on the way back",
       value: figures.offsetV[mode],
       dimension: "voltage" as const,
       of: { kind: "partOffset" as const, part: part.id, mode },

@@ -22,6 +22,7 @@ import { PlaceField } from "../parts/PlaceField";
 import { TerminalSelect } from "../parts/TerminalSelect";
 import { pickFigure, useDispatch, useLedger, useWorkbench } from "../workbench/context";
 import { Dock } from "../workbench/Dock";
+import { useReturns } from "./useReturns";
 
 const ROW_HEIGHT = 27;
 
@@ -74,13 +75,20 @@ function AddReturnDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
-function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; largestOffset: number }) {
+interface RowProps {
+  wire: Wire;
+  index: number;
+  /** Of the part it comes from, V by mode; undefined until they are known, and where nothing ties its ground. */
+  offsets: Float64Array | undefined;
+  largestOffset: number;
+}
+
+function ReturnRow({ wire, index, offsets, largestOffset }: RowProps) {
   const machine = useWorkbench((state) => state.machine);
   const mode = useWorkbench((state) => state.mode);
   const selected = useWorkbench((state) => state.selected);
   const select = useWorkbench((state) => state.select);
   const figure = useWorkbench((state) => analysisOf(state)?.wires[wire.id]);
-  const part = useWorkbench((state) => analysisOf(state)?.parts[wire.from.part]);
   const status = useWorkbench((state) => analysisOf(state)?.status[wire.id]);
   const { dispatch, act } = useDispatch();
   const from = machine.parts.find(({ id }) => id === wire.from.part);
@@ -100,7 +108,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
   const amps = pickFigure(figure?.amps, mode);
   const drop = pickFigure(figure?.dropV, mode);
   const heat = pickFigure(figure?.heatW, mode);
-  const offset = from?.kind === "bar" ? null : pickFigure(part?.offsetV, mode);
+  const offset = from?.kind === "bar" ? null : pickFigure(offsets, mode);
   const at = (c: number) => ({ r: index, c });
   return (
     <tr
@@ -226,7 +234,7 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
               value={offset.value}
               dimension="voltage"
               label={`Ground offset of ${name}`}
-              of={{ kind: "partOffset", part: wire.from.part, mode: offset.mode }}
+              of={{ kind: "groundOffset", of: wire.from.part, mode: offset.mode }}
             />
           </span>
         )}
@@ -252,7 +260,6 @@ function ReturnRow({ wire, index, largestOffset }: { wire: Wire; index: number; 
 /** Every conductor of the return side: where it lands, what it carries and may carry, how far its ground is lifted. */
 export function ConductorsView() {
   const machine = useWorkbench((state) => state.machine);
-  const analysis = useWorkbench(analysisOf);
   const mode = useWorkbench((state) => state.mode);
   const ledger = useLedger();
   const [adding, setAdding] = useState(false);
@@ -272,7 +279,9 @@ export function ConductorsView() {
     scroller,
     reveal,
   );
-  const offsets = Object.values(analysis?.parts ?? {}).map((part) => Math.abs(pickFigure(part.offsetV, mode)?.value ?? 0));
+  const { found } = useReturns();
+  const lifts = found?.returns.offsets ?? {};
+  const offsets = Object.values(lifts).map(({ volts }) => Math.abs(pickFigure(volts, mode)?.value ?? 0));
   const head = [
     ...columns("Return of", ["Lands on", 120]),
     // In the dock too, so a narrow screen does without.
@@ -304,7 +313,9 @@ export function ConductorsView() {
               {top > 0 && <tr aria-hidden style={{ height: top }} />}
               {indexes.map((index) => {
                 const wire = wires[index];
-                return wire ? <ReturnRow key={wire.id} wire={wire} index={index} largestOffset={largestOffset} /> : null;
+                return wire ? (
+                  <ReturnRow key={wire.id} wire={wire} index={index} offsets={lifts[wire.from.part]?.volts} largestOffset={largestOffset} />
+                ) : null;
               })}
               {bottom > 0 && <tr aria-hidden style={{ height: bottom }} />}
             </tbody>
@@ -314,7 +325,9 @@ export function ConductorsView() {
           <button type="button" className="link" onClick={() => setAdding(true)}>
             Add a return or a tie
           </button>
-          <span className="text-soft">Ground offset: how far a part's minus stands above the minus of its source.</span>
+          <span className="text-soft">
+            Ground offset: how far a part's minus stands above the minus that the view Offsets takes as reference.
+          </span>
         </p>
       </div>
       <Dock />

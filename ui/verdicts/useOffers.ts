@@ -12,6 +12,9 @@ const NEAR = "120px";
 /** Pause after an edit before remedies are tried again, ms: the screen and the late verdicts come first. */
 const PAUSE_MS = 400;
 
+/** The answer to what nobody waits for: never shown. */
+const NOTHING: Offered = { offers: [], needs: null };
+
 /** Whether an element is in view or near it: after an edit only what can be seen is tried again. */
 export function useSeen(ref: RefObject<HTMLElement | null>): boolean {
   const [seen, setSeen] = useState(false);
@@ -39,6 +42,10 @@ export function useOffers(cause: Cause, seen: boolean): Answer<Offered> {
     key: cause.id,
     version: seen && !late && !busy ? machine : null,
     pauseMs: PAUSE_MS,
-    ask: () => (machine ? trying.ask((service) => service.offers(machine, newest.current), Number.POSITIVE_INFINITY) : undefined),
+    ask: (told) =>
+      machine
+        ? // A plan that has changed meanwhile, or a screen that was left, wants no more of the old ones tried.
+          trying.inTurn(async (service) => ((await told(0, 1)) ? service.offers(machine, newest.current) : NOTHING))
+        : undefined,
   });
 }
