@@ -41,7 +41,8 @@ function read(store: TextStore, id: string): z.infer<typeof keptSchema> | null {
 export function keepUndo(workbench: Workbench, store: TextStore): () => void {
   const { id } = workbench.getState();
   const kept = read(store, id);
-  if (kept && workbench.getState().undoSteps.length === 0) workbench.setState({ undoSteps: kept.undo, redoSteps: kept.redo });
+  if (kept && workbench.getState().undoSteps.length === 0)
+    workbench.setState({ undoSteps: kept.undo, redoSteps: kept.redo, restoredSteps: kept.undo });
   return workbench.subscribe((state, before) => {
     if (state.undoSteps === before.undoSteps && state.redoSteps === before.redoSteps) return;
     const undo = fitting(state.undoSteps, MOST);

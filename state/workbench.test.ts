@@ -8,6 +8,7 @@ import type { SavedEdits } from "./api";
 import { analysisOf, isBroken } from "./findings";
 import type { Entry, Keeper } from "./journal";
 import { waitAfter } from "./saving";
+import { keepUndo } from "./undo-store";
 import { createWorkbench } from "./workbench";
 
 const soon = (ms = 1) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -307,6 +308,24 @@ describe("the open machine", () => {
     again.store.getState().undo();
     again.store.getState().undo();
     expect(again.store.getState().machine).toEqual(simple());
+  });
+
+  it("doubles no step that a reloaded window has undone before what was left is read", () => {
+    const first = open();
+    first.server.set("down");
+    first.rename("One");
+    first.rename("Two");
+    const left = [...first.keeper.entries.values()];
+    const kept = {
+      getItem: () => JSON.stringify({ undo: first.store.getState().undoSteps, redo: [] }),
+      setItem: () => {},
+      removeItem: () => {},
+    };
+    const { store } = open(fakeServer());
+    keepUndo(store, kept);
+    store.getState().undo();
+    store.getState().takeLeft(left, []);
+    expect(store.getState().undoSteps).toHaveLength(1);
   });
 
   it("says nothing of left edits that the ledger has already", async () => {

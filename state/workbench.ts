@@ -42,6 +42,8 @@ export interface WorkbenchState {
   /** Edits that are not in the ledger yet. */
   pending: readonly Edit[];
   undoSteps: readonly Step[];
+  /** What this window could undo before it was last loaded. */
+  restoredSteps: readonly Step[];
   redoSteps: readonly Step[];
   notice: Notice | null;
   mode: ModeChoice;
@@ -176,6 +178,7 @@ export function createWorkbench({
       save: { kind: "saved" },
       pending: [],
       undoSteps: [],
+      restoredSteps: [],
       redoSteps: [],
       notice: null,
       mode: machine.modes.length > 1 ? 1 : 0,
@@ -230,8 +233,8 @@ export function createWorkbench({
             : unfit
               ? { kind: "unfit", field: unfit.field, text: unfit.text }
               : null;
-        // After a reload of this window what can be undone is here already.
-        const known = JSON.stringify(get().undoSteps.slice(-steps.undo.length)) === JSON.stringify(steps.undo);
+        // After a reload of this window what can be undone is here already, or has been undone meanwhile.
+        const known = JSON.stringify(get().restoredSteps.slice(-steps.undo.length)) === JSON.stringify(steps.undo);
         const earlier = known ? [] : steps.undo;
         const own = drafts.flatMap(({ edit }) => (edit ? [{ changes: edit.changes, label: edit.label }] : []));
         set({
