@@ -11,8 +11,9 @@ import { connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import type { Verdict } from "../verdicts/types";
-import { reasonFor, type SizedMachine, type SizeOptions, sizeEverything } from "./all";
+import { reasonFor, type SizedMachine, sizeEverything } from "./all";
 import { type Needs, needsOf } from "./needs";
+import type { SizeOptions } from "./sizing";
 import { copperKg, fuseParts, sameFuse, type Unit, unitsOf } from "./units";
 
 /** One line of a before/after list, taken or left by itself. */

@@ -1,8 +1,17 @@
 import type { Page } from "@playwright/test";
+import type { App } from "../support/app";
 import { accessible, analysed, expect, saved, test } from "./app";
 
 const verdicts = (page: Page) => page.getByRole("complementary", { name: "Verdicts" });
 const settled = (page: Page) => expect(page.getByRole("button", { name: /^Take all/ })).toBeEnabled({ timeout: 60_000 });
+
+/** A new Reedcutter, opened at its feeds. */
+async function reedcutterFeeds(page: Page, app: App): Promise<string> {
+  const id = await app.create({ kind: "example", key: "reedcutter" });
+  await page.goto(`${app.url}/m/${id}/feeds`);
+  await analysed(page);
+  return id;
+}
 
 test("what settles a plan is looked for at once, and taken one by one or whole, one undo each", async ({ page, app }) => {
   const id = await app.create({ kind: "example", key: "carillon" });
@@ -81,9 +90,7 @@ test("the worst problem is found, understood, cured and undone in a few keystrok
   page,
   app,
 }) => {
-  const id = await app.create({ kind: "example", key: "reedcutter" });
-  await page.goto(`${app.url}/m/${id}/feeds`);
-  await analysed(page);
+  const id = await reedcutterFeeds(page, app);
   const first = verdicts(page).locator("[data-cause]").first();
   await expect(first.locator("[data-remedy]").first()).toBeEnabled({ timeout: 60_000 });
   const headline = (await first.locator("[data-headline]").textContent()) ?? "";
@@ -116,9 +123,7 @@ test("steps, parts, verdicts and commands are found by name; what is chosen is i
   page,
   app,
 }) => {
-  const id = await app.create({ kind: "example", key: "reedcutter" });
-  await page.goto(`${app.url}/m/${id}/feeds`);
-  await analysed(page);
+  await reedcutterFeeds(page, app);
   await page.keyboard.press("Control+k");
   const menu = page.getByRole("dialog");
   await accessible(page, '[role="dialog"]');

@@ -1,22 +1,9 @@
 import { describe, expect, it } from "vitest";
 import { analyse, analyseFully } from "@/core/analysis/analyse";
-import { EXAMPLES } from "@/demo/index";
 import { harmlessIn } from "./harmless";
+import { MACHINES } from "./in-order";
 import { KINDS, mistakesIn } from "./kinds";
-import { sluice, winder } from "./machines";
 import { type Mistake, newVerdicts, noticed, type Sound, sound } from "./oracle";
-import { organ } from "./organ";
-import { rainCurtain } from "./rain-curtain";
-import { stage } from "./stage";
-
-const MACHINES = [
-  ...EXAMPLES.filter(({ key }) => key.endsWith("corrected")).map(({ key, make }) => [key, make] as const),
-  ["sluice", sluice] as const,
-  ["winder", winder] as const,
-  ["stage", stage] as const,
-  ["organ", organ] as const,
-  ["rain curtain", rainCurtain] as const,
-];
 
 /** A usual run tries one of so many, always the same ones, all kinds among them; `npm run test:long` tries all. */
 const EVERY = process.env.NODE_LEDGER_SEEDS === "all" ? 1 : 8;

@@ -7,23 +7,10 @@ import { type Settlement, settle } from "@/core/settling/settle";
 import { Trials } from "@/core/settling/trial";
 import { causesOf } from "@/core/verdicts/causes";
 import { burdenOf, effectOf, isGrave } from "@/core/verdicts/effect";
-import { EXAMPLES } from "@/demo/index";
 import { randomFrom } from "@/tests/support/random";
+import { MACHINES } from "./in-order";
 import { mistakesIn } from "./kinds";
-import { sluice, winder } from "./machines";
 import { type Mistake, sound } from "./oracle";
-import { organ } from "./organ";
-import { rainCurtain } from "./rain-curtain";
-import { stage } from "./stage";
-
-const MACHINES = [
-  ...EXAMPLES.filter(({ key }) => key.endsWith("corrected")).map(({ key, make }) => [key, make] as const),
-  ["sluice", sluice] as const,
-  ["winder", winder] as const,
-  ["stage", stage] as const,
-  ["organ", organ] as const,
-  ["rain curtain", rainCurtain] as const,
-];
 
 /** Machines tried of each: all kinds of mistakes among them, about 200 in all with `npm run test:long`. */
 const ALL = process.env.NODE_LEDGER_SEEDS === "all";

@@ -54,34 +54,24 @@ export function newcomer(sized: { gauge?: string; lengthM?: ReturnType<typeof f>
     { outputV: f(5), ratedA: f(0.5), limitA: f(0.8), inputMinV: f(7), inputMaxV: f(40), quiescentA: f(0.01) },
     { from: "plus", back: "minus", wire },
   );
-  machine = part(
-    machine,
-    "load",
-    "brain",
-    {
-      loadKind: "board",
-      behaviour: "power",
-      nominalV: f(5),
-      inputMinV: f(4.75),
-      inputMaxV: f(5.5),
-      cells: { m1: { state: "amps", amps: f(0.2) } },
-    },
-    { from: "buck.out+", back: "buck.out-", wire },
-  );
-  machine = part(
-    machine,
-    "load",
-    "meter",
-    {
-      loadKind: "board",
-      behaviour: "current",
-      nominalV: f(24),
-      inputMinV: f(5),
-      inputMaxV: f(60),
-      cells: { m1: { state: "amps", amps: f(0.02) } },
-    },
-    { from: "plus", back: "minus", wire },
-  );
+  for (const { id, behaviour, nominalV, inputV, amps, feed } of [
+    { id: "brain", behaviour: "power", nominalV: 5, inputV: [4.75, 5.5], amps: 0.2, feed: { from: "buck.out+", back: "buck.out-" } },
+    { id: "meter", behaviour: "current", nominalV: 24, inputV: [5, 60], amps: 0.02, feed: { from: "plus", back: "minus" } },
+  ] as const)
+    machine = part(
+      machine,
+      "load",
+      id,
+      {
+        loadKind: "board",
+        behaviour,
+        nominalV: f(nominalV),
+        inputMinV: f(inputV[0]),
+        inputMaxV: f(inputV[1]),
+        cells: { m1: { state: "amps", amps: f(amps) } },
+      },
+      { ...feed, wire },
+    );
   return part(
     machine,
     "load",

@@ -4,7 +4,7 @@ import { toast } from "sonner";
 import type { Settled } from "@/core/engine/settling";
 import type { Named } from "@/core/settling/offers";
 import type { Aim } from "@/core/settling/search";
-import type { SettleChange, Yours } from "@/core/settling/settle";
+import type { SettleChange } from "@/core/settling/settle";
 import { countWord } from "@/core/verdicts/together";
 import { analysedOf, analysisOf } from "@/state/findings";
 import { BrokeOff } from "../kit/BrokeOff";
@@ -218,7 +218,7 @@ export function SettleScreen() {
           </div>
         </section>
       )}
-      {found && <YoursList yours={found.yours as readonly Yours[]} />}
+      {found && <YoursList yours={found.yours} />}
       {found && found.yours.length === 0 && found.changes.length === 0 && found.before.stop + found.before.fix === 0 && (
         <p className="px-4 py-3 text-sm text-soft">
           What is left to watch or to measure stands at the right. <SeverityMark severity="watch" /> is inside its limits;{" "}

@@ -1,0 +1,378 @@
+import { analyse } from "../analysis/analyse";
+import { faultWalk } from "../faults/walk";
+import { capBefore } from "../figures/before-fuse";
+import type { Figures } from "../figures/figures";
+import { applyCommand } from "../machine/apply";
+import type { Command, FeedChanges } from "../machine/commands";
+import type { FuseRef, Machine } from "../machine/schema";
+import { TopologyCache } from "../network/topology";
+import { ratingsOf } from "../reference/fuses";
+import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
+import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
+import { drop } from "../verdicts/feeds/drop";
+import { evaluateLateSized, evaluateShorts } from "../verdicts/rules";
+import type { Verdict } from "../verdicts/types";
+import { type Choice, localRefusals } from "./judge";
+import { fuseFor, plugsFor } from "./ladder";
+import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
+import { fuseParts, sameChoice, sameFuse, stockOf, type Unit, unitsOf } from "./units";
+import { CHANGED_PLUG, CHANGED_WIRE, type Objective, weigh } from "./weigh";
+
+/** What sizing aims at, and what it may touch. */
+export interface SizeOptions {
+  objective: Objective;
+  /** Wires to size, by id; absent: all. */
+  only?: readonly string[];
+  /** What nothing speaks against stays as it is, also where something lighter would do. */
+  keep?: boolean;
+}
+
+/** Tried one after the other until no mode collapses. */
+const BRING_UP = ["12 AWG", "6 AWG", "1/0 AWG"];
+/** Most sizes in parallel that are tried where one conductor does not do. */
+const MOST_PARALLEL = 3;
+/** What is being sized, with what was chosen so far, and the steps that change it. */
+export class Sizing {
+  figures: Figures;
+  needs: Needs;
+  /** Sizes that a verdict refused, by unit: never gone back to. */
+  private readonly least = new Map<string, number>();
+  private readonly cache: TopologyCache;
+  /** What the rules said before anything was changed. */
+  private readonly before: readonly Verdict[];
+  /** Units as they were, by lead: what a verdict that came with a change is put back to. */
+  private readonly was: ReadonlyMap<string, Unit>;
+  private readonly frozen = new Set<string>();
+  private readonly refusedFuses = new Set<string>();
+  /** What the rules say of it as it stands. */
+  said: readonly Verdict[];
+
+  private readonly first: Figures;
+  private late: readonly Verdict[] | null = null;
+  machine: Machine;
+
+  constructor(
+    readonly start: Machine,
+    readonly options: SizeOptions,
+    cache = new TopologyCache(),
+  ) {
+    this.machine = start;
+    this.cache = cache;
+    const { figures, analysis } = analyse(start, cache);
+    const faults = faultWalk(figures);
+    this.figures = figures;
+    this.first = figures;
+    this.needs = needsOf(figures, faults);
+    this.before = [...analysis.verdicts, ...evaluateShorts(figures, faults)];
+    this.said = this.before;
+    this.was = new Map(unitsOf(figures).map((unit) => [unit.lead.id, unit]));
+  }
+
+  /** Verdicts that the changes so far have brought, whatever rule they are of. */
+  brought(verdicts: readonly Verdict[], late: readonly Verdict[] = []): Verdict[] {
+    return effectOf([...this.before, ...late], verdicts).brings.filter(isGrave);
+  }
+
+  get burdenBefore(): number {
+    return burdenOf([...this.before, ...this.lateBefore()].filter(isGrave));
+  }
+
+  /** What late rules that sizes can settle said before anything was changed. */
+  lateBefore(): readonly Verdict[] {
+    this.late ??= evaluateLateSized(this.first);
+    return this.late;
+  }
+
+  /** Puts back what is to blame for a verdict that came with a change, and leaves it so; all of it where nobody knows what is. */
+  putBack({ subject, cause, also = [] }: Verdict): boolean {
+    const places = new Set([subject.id, ...(cause ? [cause] : []), ...also]);
+    const changed = this.units.filter((unit) => {
+      const old = this.was.get(unit.lead.id);
+      return old && !sameChoice(old.lead, unit.lead);
+    });
+    const there = changed.filter(({ lead, wires }) => wires.some(({ id }) => places.has(id)) || places.has(lead.to.part));
+    const onWay = changed.filter(({ lead }) => (this.needs.ways.get(lead.id) ?? []).some((id) => places.has(id)));
+    const blamed = there.length > 0 ? there : onWay.length > 0 ? onWay : changed;
+    for (const { lead } of blamed) {
+      const old = this.was.get(lead.id)?.lead;
+      if (!old) continue;
+      this.frozen.add(lead.id);
+      const { gauge, parallel, fromEnd, toEnd } = old;
+      this.take({ type: "setFeed", id: lead.id, changes: { gauge, parallel, fromEnd, toEnd } });
+      if (!sameFuse(lead.fuse, old.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: old.fuse ?? null });
+    }
+    return blamed.length > 0;
+  }
+
+  /** A mode that collapses has no currents to size for: conductors thick enough that it does not come first. */
+  bringUp(): void {
+    for (const id of BRING_UP) {
+      if (!this.figures.modes.some(({ collapsed, collapsedLow }) => collapsed || collapsedLow)) return;
+      const thick = gaugeById(id);
+      for (const unit of this.units) {
+        const { id: leadId, gauge } = unit.lead;
+        const sizes = this.sizesOf(unit);
+        const size = sizes.find(({ areaMm2 }) => areaMm2 >= (thick?.areaMm2 ?? 0) * 0.999) ?? sizes.at(-1);
+        if (size && (gaugeById(gauge ?? "")?.areaMm2 ?? 0) < size.areaMm2)
+          this.take({ type: "setFeed", id: leadId, changes: { gauge: size.id } });
+      }
+      this.settle();
+    }
+  }
+
+  take(command: Command): boolean {
+    const result = applyCommand(this.machine, command);
+    if (result.ok) this.machine = result.machine;
+    return result.ok;
+  }
+
+  /** Solves again as it stands, shorts included; what the rules of sizing say. */
+  settle(): readonly Verdict[] {
+    const full = analyse(this.machine, this.cache);
+    this.figures = full.figures;
+    const faults = faultWalk(full.figures);
+    this.needs = needsOf(full.figures, faults);
+    this.said = [...full.analysis.verdicts, ...evaluateShorts(full.figures, faults)];
+    return this.said;
+  }
+
+  get units(): Unit[] {
+    const { only } = this.options;
+    return unitsOf(this.figures).filter(
+      ({ lead, wires }) => !lead.pinned && !lead.board && !this.frozen.has(lead.id) && (!only || wires.some(({ id }) => only.includes(id))),
+    );
+  }
+
+  /** Ids of what may change: conductors, and fuse parts whose feed is among them. */
+  get sized(): ReadonlySet<string> {
+    const ids = new Set(this.units.flatMap(({ wires }) => wires.map(({ id }) => id)));
+    for (const part of fuseParts(this.figures)) if (ids.has(this.figures.ledger.rowOf.get(part.id)?.feed?.id ?? "")) ids.add(part.id);
+    return ids;
+  }
+
+  sizesOf(unit: Unit): readonly Gauge[] {
+    const now = unit.lead.gauge === undefined ? undefined : gaugeById(unit.lead.gauge);
+    const stock = stockOf(this.machine);
+    const least = this.least.get(unit.lead.id) ?? 0;
+    return usualSizes(now?.system ?? "awg").filter(({ id, areaMm2 }) => stock.gauge(id) && areaMm2 >= least);
+  }
+
+  /** Nothing thinner than this for a unit from now on. */
+  keep(unit: Unit, gauge: Gauge): void {
+    this.least.set(unit.lead.id, Math.max(this.least.get(unit.lead.id) ?? 0, gauge.areaMm2));
+  }
+
+  /** Sizes up to and including this one are out for a unit. */
+  refuse(unit: Unit, gauge: Gauge): void {
+    this.least.set(unit.lead.id, Math.max(this.least.get(unit.lead.id) ?? 0, gauge.areaMm2 * 1.001));
+  }
+
+  /** The choice of least weight that nothing local speaks against; null where there is none. */
+  best(unit: Unit, capA: number): Choice | null {
+    const present = this.present(unit);
+    const { atLeast, continuousA, peakA } = this.needs.of(unit);
+    // Whose draw nobody knows is left alone, and never made lighter than it is: only what is unsafe at any draw is mended.
+    if (atLeast && !(continuousA > 0) && !(peakA > 0) && !present) return null;
+    const least = atLeast ? (present?.gauge.areaMm2 ?? 0) : 0;
+    const asItWas = this.options.keep && sameChoice(this.was.get(unit.lead.id)?.lead ?? unit.lead, unit.lead);
+    if ((asItWas || (atLeast && !(continuousA > 0))) && present && localRefusals(this.needs, unit, present, capA).length === 0)
+      return present;
+    let best: { choice: Choice; weight: number } | null = null;
+    for (let parallel = 1; parallel <= MOST_PARALLEL && !best; parallel++) {
+      for (const gauge of this.sizesOf(unit)) {
+        if (gauge.areaMm2 < least * 0.999) continue;
+        for (const fuse of this.fusesFor(unit, gauge, parallel, capA)) {
+          const choice = { gauge, parallel, fuse };
+          const plugs = plugsFor(this.needs, unit, choice);
+          const speaks = localRefusals(this.needs, unit, choice, capA).filter(({ kind }) => kind !== "connector");
+          if (speaks.length > 0 || !plugs) continue;
+          const { objective, keep } = this.options;
+          const otherWire = keep && present && unit.lead.fuse && (present.gauge !== gauge || present.parallel !== parallel);
+          const weight =
+            weigh(unit, choice, objective) + plugs.plugs.length * CHANGED_PLUG[objective] + (otherWire ? CHANGED_WIRE[objective] : 0);
+          if (!best || weight < best.weight) best = { choice, weight };
+        }
+      }
+    }
+    return best?.choice ?? null;
+  }
+
+  /** A unit as it is; null where its size is not known. */
+  private present({ lead }: Unit): Choice | null {
+    const gauge = lead.gauge === undefined ? undefined : gaugeById(lead.gauge);
+    const least = this.least.get(lead.id) ?? 0;
+    return gauge && gauge.areaMm2 >= least * 0.999 ? { gauge, parallel: lead.parallel, fuse: lead.fuse ?? null } : null;
+  }
+
+  private fusesFor(unit: Unit, gauge: Gauge, parallel: number, capA: number): (FuseRef | null)[] {
+    const with_ = fuseFor(this.needs, unit, gauge, parallel, capA);
+    return with_ || unit.lead.fuse ? (with_ ? [with_] : []) : unit.fusable ? [null, ...this.newFuse(unit, gauge, parallel)] : [null];
+  }
+
+  /** A fuse where there is none, as one way to let a wire be thin. */
+  private newFuse(unit: Unit, gauge: Gauge, parallel: number): FuseRef[] {
+    const found = fuseFor(this.needs, unit, gauge, parallel, Number.POSITIVE_INFINITY);
+    return found ? [found] : [];
+  }
+
+  /** A fuse of its own for the nearest feed on the way to a part that has none and may get one. */
+  fuseOnWay(partId: string): boolean {
+    const near = this.units
+      .map((unit) => ({ ...unit, fusable: unit.lead.role === "supply" }))
+      .filter(({ fusable, lead }) => fusable && !lead.fuse && (lead.to.part === partId || this.needs.ways.get(lead.id)?.includes(partId)))
+      .reverse();
+    for (const unit of near) {
+      // Another place on the same way may have brought it one already.
+      if (this.machine.wires.some(({ id, fuse }) => id === unit.lead.id && fuse)) return true;
+      const gauge = gaugeById(unit.lead.gauge ?? "");
+      const [fuse] = gauge ? this.newFuse(unit, gauge, unit.lead.parallel) : [];
+      if (fuse && this.take({ type: "setFuse", wireId: unit.lead.id, fuse })) return true;
+    }
+    return false;
+  }
+
+  /** Of the conductors to a part, the sized one that resists most. */
+  thinnestOnWay(partId: string): Unit | undefined {
+    const ohm = (unit: Unit) => unit.wires.reduce((sum, { id }) => sum + (this.figures.wires[id]?.runOhm ?? 0), 0);
+    return this.units
+      .filter(({ wires, lead }) => lead.to.part === partId || wires.some(({ id }) => this.needs.ways.get(id)?.includes(partId)))
+      .sort((a, b) => ohm(b) - ohm(a))
+      .find((unit) => this.sizesOf(unit).some(({ areaMm2 }) => areaMm2 > (gaugeById(unit.lead.gauge ?? "")?.areaMm2 ?? 0) * 1.001));
+  }
+
+  put(unit: Unit, choice: Choice): void {
+    const { lead } = unit;
+    const changes: FeedChanges = {
+      ...(lead.gauge === choice.gauge.id && lead.parallel === choice.parallel ? {} : { gauge: choice.gauge.id, parallel: choice.parallel }),
+      ...plugsFor(this.needs, unit, choice)?.ends,
+    };
+    if (Object.keys(changes).length > 0) this.take({ type: "setFeed", id: lead.id, changes });
+    if (unit.fusable && !sameFuse(lead.fuse, choice.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: choice.fuse });
+  }
+
+  /**
+   * Fuses that are parts of their own: one that does not serve is changed for the nearest that does; where weight or price
+   * counts for the smallest that does and is larger than every fuse behind it, so that the wires behind it may be thin.
+   */
+  fuseParts(): void {
+    const units = unitsOf(this.figures);
+    for (const part of fuseParts(this.figures)) {
+      const feed = this.figures.ledger.rowOf.get(part.id)?.feed;
+      const unit = feed && units.find(({ lead }) => lead.id === feed.id);
+      if (!unit || unit.lead.pinned || (this.options.only && !this.options.only.includes(unit.lead.id))) continue;
+      const need = { ...this.needs.of(unit), throughA: this.needs.through(part.id) };
+      const may = (fuse: FuseRef) => !this.refusedFuses.has(fuseKey(part.id, fuse)) && fuseServes(this.figures, need, fuse);
+      const serves = may(part.fuse);
+      if (serves && (this.options.keep || need.atLeast)) continue;
+      const stock = stockOf(this.machine);
+      const onPost = this.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
+      const all = familiesFrom(part.fuse.family, onPost)
+        .flatMap((family) => ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA })))
+        .filter((fuse) => stock.fuse(fuse) && may(fuse));
+      const behind = Math.max(0, ...this.fusesBehind(part.id));
+      const near = (fuse: FuseRef) => Math.abs(Math.log(fuse.ratingA / part.fuse.ratingA));
+      const smaller = all.filter(({ family, ratingA }) => family === part.fuse.family && ratingA < part.fuse.ratingA && ratingA > behind);
+      const [fit] = serves ? smaller.sort((a, b) => a.ratingA - b.ratingA) : all.sort((a, b) => near(a) - near(b));
+      if (fit) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
+    }
+  }
+
+  /** A fuse part's fuse opens too late: another one that serves, the nearest first; false where there is none. */
+  otherFuse(partId: string): boolean {
+    const part = this.machine.parts.find(({ id }) => id === partId);
+    if (part?.kind !== "fuse" || !this.sized.has(partId)) return false;
+    // A larger one of its family only takes longer.
+    const { family, ratingA } = part.fuse;
+    for (const rating of ratingsOf(family)) if (rating >= ratingA) this.refusedFuses.add(fuseKey(partId, { family, ratingA: rating }));
+    const before = this.machine;
+    this.fuseParts();
+    return this.machine !== before;
+  }
+
+  /** Ratings of the fuses behind a part, A. */
+  private fusesBehind(partId: string): number[] {
+    const found: number[] = [];
+    const seen = new Set<string>([partId]);
+    for (let open = [partId]; open.length > 0; ) {
+      const at = open;
+      const next = this.machine.wires.filter(({ role, from, to }) => role === "supply" && at.includes(from.part) && !seen.has(to.part));
+      for (const { fuse, to } of next) {
+        if (fuse) found.push(fuse.ratingA);
+        seen.add(to.part);
+      }
+      open = next.map(({ to }) => to.part);
+    }
+    return found;
+  }
+
+  /** The next size up, or one conductor more where there is none. */
+  private larger(unit: Unit, gauge: Gauge, parallel: number): { gauge: Gauge; parallel: number } | null {
+    const next = this.sizesOf(unit).find(({ areaMm2 }) => areaMm2 > gauge.areaMm2 * 1.001);
+    if (next) return { gauge: next, parallel };
+    return parallel < MOST_PARALLEL ? { gauge, parallel: parallel + 1 } : null;
+  }
+
+  /**
+   * Thickens what costs most volts for least weight until every consumer is inside its drop limit; where what does is kept,
+   * only for those that a rule says are not.
+   */
+  shareDrop(verdicts: readonly Verdict[]): void {
+    const short = new Set(verdicts.flatMap(({ rule, severity, subject }) => (rule === drop.id && severity === "fix" ? [subject.id] : [])));
+    const units = this.units;
+    const sizes = new Map(units.map((unit) => [unit, { gauge: gaugeById(unit.lead.gauge ?? ""), parallel: unit.lead.parallel }]));
+    const ohmOf = (unit: Unit) => {
+      const { gauge, parallel } = sizes.get(unit) ?? {};
+      return gauge ? ohmsWith(this.figures, unit.wires, { gauge: gauge.id, parallel: parallel ?? 1 }) : [];
+    };
+    const before = new Map(units.map((unit) => [unit, ohmOf(unit)]));
+    const now = new Map(before);
+    const consumers = [...new Set(units.flatMap((unit) => this.needs.of(unit).behind))].filter((id) => !this.options.keep || short.has(id));
+    for (const consumer of consumers) {
+      const ways = units
+        .map((unit) => ({ unit, wires: unit.wires.filter(({ id }) => this.needs.ways.get(id)?.includes(consumer)) }))
+        .filter(({ wires }) => wires.length > 0);
+      const all = ways.flatMap(({ wires }) => wires);
+      const rooms = dropRoom(this.figures, consumer, all);
+      const lost = (amps: readonly number[], ohms: ReadonlyMap<Unit, number[]>) => {
+        let sum = 0;
+        let k = 0;
+        for (const { unit, wires } of ways)
+          for (const wire of wires) sum += (amps[k++] ?? 0) * (ohms.get(unit)?.[unit.wires.indexOf(wire)] ?? 0);
+        return sum;
+      };
+      for (let turn = 0; turn < 200; turn++) {
+        const over = rooms.map(({ amps, roomV }) => ({ amps, by: lost(amps, now) - roomV * DROP_SHARE })).sort((a, b) => b.by - a.by)[0];
+        if (!over || over.by <= 0) break;
+        let best: { unit: Unit; gauge: Gauge; parallel: number; gain: number } | null = null;
+        for (const { unit } of ways) {
+          const at = sizes.get(unit);
+          if (!at?.gauge) continue;
+          const next = this.larger(unit, at.gauge, at.parallel);
+          if (!next) continue;
+          const trial = new Map(now).set(unit, ohmsWith(this.figures, unit.wires, { gauge: next.gauge.id, parallel: next.parallel }));
+          const saved = lost(over.amps, now) - lost(over.amps, trial);
+          const fuse = unit.lead.fuse ?? null;
+          const { objective } = this.options;
+          const more = weigh(unit, { ...next, fuse }, objective) - weigh(unit, { gauge: at.gauge, parallel: at.parallel, fuse }, objective);
+          const gain = saved / Math.max(1e-6, more);
+          if (saved > 0 && (!best || gain > best.gain)) best = { unit, ...next, gain };
+        }
+        if (!best) break;
+        const { unit, gauge, parallel } = best;
+        sizes.set(unit, { gauge, parallel });
+        now.set(unit, ohmsWith(this.figures, unit.wires, { gauge: gauge.id, parallel }));
+      }
+    }
+    for (const [unit, { gauge, parallel }] of sizes) {
+      if (!gauge || (gauge.id === unit.lead.gauge && parallel === unit.lead.parallel)) continue;
+      this.keep(unit, gauge);
+      const fuse = fuseFor(this.needs, unit, gauge, parallel, capBefore(this.figures, unit.lead)) ?? unit.lead.fuse ?? null;
+      this.put(unit, { gauge, parallel, fuse });
+    }
+  }
+}
+
+const fuseKey = (partId: string, { family, ratingA }: FuseRef) => `${partId} ${family} ${ratingA}`;
+
+/** The drop is planned a little inside its limit, so that it is not left at the brink. */
+const DROP_SHARE = 0.9;
