@@ -5,7 +5,7 @@ import { sizedAtOnce } from "../sizing/all";
 import { changesOf } from "../sizing/plan";
 import { unitsOf } from "../sizing/units";
 import { type Cause, membersOf } from "../verdicts/causes";
-import { effectOf, isGrave, mayBeOffered } from "../verdicts/effect";
+import { burdenOf, effectOf, isGrave, mayBeOffered } from "../verdicts/effect";
 import { severityRank } from "../verdicts/order";
 import { RULE_OF } from "../verdicts/rules";
 import { countWord } from "../verdicts/together";
@@ -92,6 +92,9 @@ function sizeThem(trials: Trials, machine: Machine, verdicts: readonly Verdict[]
   return [{ label, command: { type: "batch", label, commands: changes.map(({ command }) => command) } }];
 }
 
+/** How much lighter an offer makes what is open. */
+const gainOf = ({ settles, brings }: Offer) => burdenOf(settles) - burdenOf(brings);
+
 /** Most changes that are offered for one cause. */
 const MOST_OFFERS = 4;
 
@@ -110,7 +113,12 @@ export function offersFor(trials: Trials, machine: Machine, cause: Cause): Offer
   );
   const known = [...tried(remedies), ...own];
   const moves = ({ brings }: Offer) => brings.some(({ severity }) => severity === "stop" || severity === "fix");
-  const sized = known.every(moves) || (alike.length > 0 && remedies.length === 0) ? tried(sizeThem(trials, machine, [head, ...alike])) : [];
+  // Copper that leaves no more in order than a remedy does is no way out of anything.
+  const better = (offer: Offer) => known.every((other) => gainOf(offer) > gainOf(other));
+  const sized =
+    known.every(moves) || (alike.length > 0 && remedies.length === 0)
+      ? tried(sizeThem(trials, machine, [head, ...alike])).filter((offer) => !moves(offer) || better(offer))
+      : [];
   const all = [...sized, ...known];
   // Where each remedy only moves the trouble on, the two that go together are one.
   if (all.every(moves))

@@ -6,11 +6,14 @@ import { analyseFully } from "../analysis/analyse";
 import { applyCommand } from "../machine/apply";
 import { datasheet } from "../machine/figure";
 import type { Machine } from "../machine/schema";
+import { type Cause, causesOf } from "../verdicts/causes";
 import { decisionOn } from "../verdicts/decided";
 import { effectOf, isGrave } from "../verdicts/effect";
 import type { Verdict } from "../verdicts/types";
+import { offersFor } from "./offers";
 import { AIMS, type Aim } from "./search";
 import { type Progress, type Settlement, settle } from "./settle";
+import { Trials } from "./trial";
 import { massG } from "./weight";
 
 const said = (machine: Machine): readonly Verdict[] => analyseFully(machine).analysis.verdicts;
@@ -140,5 +143,18 @@ describe("no remedy that was offered", () => {
         }
       }
     }
+  });
+});
+
+describe("what is offered for a cause", () => {
+  it("is no copper without end where a fuse does as much", () => {
+    const machine = example("marble-lift");
+    const trials = new Trials();
+    const cause = causesOf(machine, trials.whole(machine)).find(({ head }) => head.severity === "stop" && head.rule === "no-fuse");
+    expect(cause).toBeDefined();
+    const { offers } = offersFor(trials, machine, cause as Cause);
+    expect(offers.length).toBeGreaterThan(0);
+    // Three conductors of 4/0 AWG, once offered here, weigh 361 g.
+    for (const { label, massG } of offers) expect(massG, label).toBeLessThan(50);
   });
 });

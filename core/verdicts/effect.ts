@@ -13,7 +13,7 @@ const WEIGHTS: Readonly<Record<Severity, number>> = { stop: 1e12, fix: 1e8, watc
  * How heavy open verdicts weigh together. Every change that is offered makes it less, whoever offers it: so no two of them
  * undo each other, and taking one after the other ends.
  */
-export function burdenOf(verdicts: readonly Verdict[]): number {
+export function burdenOf(verdicts: readonly Pick<Verdict, "severity" | "decided">[]): number {
   return verdicts.reduce((sum, { severity, decided }) => sum + (decided ? 0 : WEIGHTS[severity]), 0);
 }
 
