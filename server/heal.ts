@@ -10,7 +10,7 @@ import { inspect } from "./inspect";
 import { rowOf, writeRevision } from "./machines";
 import { putReadings } from "./readings";
 import { type Found, type Salvaged, salvage } from "./salvage";
-import { keepStock, putOnShelf } from "./shelf";
+import { putOnShelf } from "./shelf";
 
 /** A way back to a ledger that can be worked with. */
 export type Way =
@@ -43,7 +43,7 @@ function isSound(file: string): boolean {
   }
 }
 
-const NOTHING: Salvaged = { machines: [], revisions: [], shelf: [], stock: null, readings: [], waivers: [] };
+const NOTHING: Salvaged = { machines: [], revisions: [], shelf: [], readings: [], waivers: [] };
 
 /** What is in a sound ledger file. */
 function contentOf(file: string | null): Salvaged {
@@ -75,13 +75,12 @@ export function readable(path: string): Salvaged {
     machines: joined(whole, backed.machines, ({ id }) => id),
     revisions: joined(found.revisions, backed.revisions, ({ id, revision }) => `${id} ${revision}`),
     shelf: joined(found.shelf, backed.shelf, ({ id }) => id),
-    stock: found.stock ?? backed.stock,
     readings: joined(found.readings, backed.readings, ({ id, reading }) => `${id} ${reading.queueId}`),
     waivers: joined(found.waivers, backed.waivers, ({ id, waiver }) => `${id} ${waiver.queueId}`),
   };
 }
 
-function fill(db: Db, { machines, revisions, shelf, stock, readings, waivers }: Salvaged): void {
+function fill(db: Db, { machines, revisions, shelf, readings, waivers }: Salvaged): void {
   const insert = db.prepare(
     `INSERT INTO machine (id, name, description, revision, created_at, updated_at, deleted_at, document)
      VALUES (@id, @name, @description, @revision, @createdAt, @updatedAt, @deletedAt, @document)`,
@@ -97,8 +96,7 @@ function fill(db: Db, { machines, revisions, shelf, stock, readings, waivers }: 
       writeRevision(db, id, revision, row, { label: "Read out of a damaged file" });
     }
     for (const revision of revisions) before.run(revision);
-    for (const { id, part } of shelf) putOnShelf(db, part, id);
-    if (stock) keepStock(db, stock);
+    for (const { id, ...entry } of shelf) putOnShelf(db, entry, id);
     for (const { id } of machines) {
       // Of a machine that is off the list nothing is taken that its row would refuse.
       const own = readings.flatMap((each) => (each.id === id ? [each.reading] : []));

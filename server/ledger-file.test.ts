@@ -1,7 +1,7 @@
 import { copyFileSync, existsSync, readFileSync, renameSync, rmSync, statSync, truncateSync, writeFileSync } from "node:fs";
 import Database from "better-sqlite3";
 import { describe, expect, it } from "vitest";
-import type { ShelfPart } from "@/core/machine/shelf";
+import { entriesOf, entryOf, type ShelfPart, stockOf, thingName } from "@/core/machine/shelf";
 import { EXAMPLES } from "@/demo/index";
 import { ledgerFolder } from "@/tests/support/ledger-file";
 import { randomFrom } from "@/tests/support/random";
@@ -17,7 +17,7 @@ import { inspect } from "./inspect";
 import { ledgerState } from "./ledger-state";
 import { createMachine, listMachines, removeMachine, saveMachine } from "./machines";
 import { salvage } from "./salvage";
-import { keepStock, keptStock, listShelf, putOnShelf } from "./shelf";
+import { listShelf, putAllOnShelf } from "./shelf";
 import { troubleShown } from "./trouble-shown";
 
 const ledger = ledgerFolder();
@@ -221,8 +221,7 @@ describe("ways back", () => {
     saveMachine(db, id, 1, { ...simple(), name: "Second" }, "Made small");
     saveMachine(db, id, 2, { ...simple(), name: "Third" }, "Renamed");
     const pack = simple().parts[0] as ShelfPart;
-    putOnShelf(db, { ...pack, name: "Spare pack" });
-    keepStock(db, { gauges: ["12 AWG"] });
+    putAllOnShelf(db, [entryOf({ ...pack, name: "Spare pack" }), ...entriesOf({ gauges: ["12 AWG"] })]);
     db.pragma("wal_checkpoint(TRUNCATE)");
     letGo();
     const bytes = readFileSync(ledger.path());
@@ -236,8 +235,8 @@ describe("ways back", () => {
       [1, "Example"],
     ]);
     expect(machineAt(healed, id, 2)?.document.name).toBe("Second");
-    expect(listShelf(healed).map(({ part }) => part.name)).toEqual(["Spare pack"]);
-    expect(keptStock(healed)).toEqual({ gauges: ["12 AWG"] });
+    expect(listShelf(healed).map(({ thing }) => thingName(thing))).toEqual(["Spare pack", "Wire 12 AWG"]);
+    expect(stockOf(listShelf(healed))).toEqual({ gauges: ["12 AWG"] });
   });
 
   it.each(seeds(1, 12))("lose no machine that was backed up, wherever the file is hurt: seed %d", async (seed) => {

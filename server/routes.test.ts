@@ -10,8 +10,9 @@ import * as machineRoute from "@/app/api/machines/[id]/route";
 import * as listRoute from "@/app/api/machines/route";
 import * as shelfItemRoute from "@/app/api/shelf/[id]/route";
 import * as shelfRoute from "@/app/api/shelf/route";
-import * as stockRoute from "@/app/api/shelf/stock/route";
+import * as usesRoute from "@/app/api/shelf/uses/route";
 import { readMachineText } from "@/core/machine/read";
+import { entryOf, type ShelfPart } from "@/core/machine/shelf";
 import { proxy } from "@/proxy";
 import { packed } from "@/tests/support/packed";
 import { simple } from "@/tests/support/small";
@@ -130,23 +131,27 @@ describe("the guard before every request", () => {
 });
 
 describe("the shelf routes", () => {
-  it("take packs, supplies, converters and drivers, list them, and let them go", async () => {
+  it("take what lies on a shelf, list it, change it, and let it go", async () => {
     const [part] = packed().parts;
-    const put = await shelfRoute.POST(send("POST", part));
+    const entry = entryOf(part as ShelfPart);
+    const put = await shelfRoute.POST(send("POST", [entry]));
     expect(put.status).toBe(201);
-    const { id } = (await put.json()) as { id: string };
+    const [{ id }] = (await put.json()) as [{ id: string }];
     expect(((await (await shelfRoute.GET()).json()) as { id: string }[]).map((item) => item.id)).toEqual([id]);
-    expect((await shelfRoute.POST(send("POST", { ...part, kind: "load" }))).status).toBe(422);
-    expect((await shelfRoute.POST(send("POST", { ...part, surprise: 1 }))).status).toBe(422);
+    for (const wrong of [
+      [],
+      entry,
+      [entry, { ...entry, count: -1 }],
+      [{ ...entry, thing: { sort: "part", part: { ...part, kind: "load" } } }],
+    ])
+      expect((await shelfRoute.POST(send("POST", wrong))).status).toBe(422);
+    expect((await shelfItemRoute.PUT(send("PUT", { ...entry, count: 2 }), params(id))).status).toBe(204);
+    expect((await shelfItemRoute.PUT(send("PUT", { ...entry, surprise: 1 }), params(id))).status).toBe(422);
+    expect((await shelfItemRoute.PUT(send("PUT", entry), params("../x"))).status).toBe(404);
+    expect(await (await shelfRoute.GET()).json()).toMatchObject([{ id, count: 2 }]);
+    expect(((await (await usesRoute.GET()).json()) as { of: string }[]).filter((use) => use.of === id)).toEqual([]);
     expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(204);
     expect((await shelfItemRoute.DELETE(new Request(url), params(id))).status).toBe(404);
     expect(await (await shelfRoute.GET()).json()).toEqual([]);
-  });
-
-  it("keep the list of what is at hand, and refuse what is none", async () => {
-    expect(await (await stockRoute.GET()).json()).toBeNull();
-    expect((await stockRoute.PUT(send("PUT", { gauges: ["12 AWG"] }))).status).toBe(204);
-    expect((await stockRoute.PUT(send("PUT", { gauges: "12 AWG" }))).status).toBe(422);
-    expect(await (await stockRoute.GET()).json()).toEqual({ gauges: ["12 AWG"] });
   });
 });

@@ -1,7 +1,8 @@
+import { randomUUID } from "node:crypto";
 import { type Reading, readingSchema, type Waiver, waiverSchema } from "@/core/bringup/log";
 import { readMachineText } from "@/core/machine/read";
-import { type Machine, type Stock, stockSchema } from "@/core/machine/schema";
-import { type ShelfItem, shelfItemSchema } from "@/core/machine/shelf";
+import { type Machine, stockSchema } from "@/core/machine/schema";
+import { entriesOf, entryOf, type ShelfItem, shelfItemSchema, shelfPartSchema } from "@/core/machine/shelf";
 import { textOf } from "./history";
 import { type Cell, rowsOf } from "./sqlite-pages";
 
@@ -32,7 +33,6 @@ export interface Salvaged {
   readonly machines: readonly Found[];
   readonly revisions: readonly FoundRevision[];
   readonly shelf: readonly ShelfItem[];
-  readonly stock: Stock | null;
   readonly readings: readonly FoundReading[];
   readonly waivers: readonly FoundWaiver[];
 }
@@ -94,9 +94,15 @@ function machineIn(row: readonly Cell[]): Found | null {
   return read.ok ? { id, revision, machine: read.machine, createdAt, updatedAt, deletedAt } : null;
 }
 
-/** A part on the shelf: id, name, kind, document, time. */
-function shelfItemIn([id, , , document]: readonly Cell[]): ShelfItem | null {
-  return isText(document) ? (shelfItemSchema.safeParse({ id, part: parsed(document) }).data ?? null) : null;
+/** A thing on the shelf: id, sort, name, times, document; before version 7 a part with its document in the fourth place. */
+function shelfItemIn(row: readonly Cell[]): ShelfItem | null {
+  const [id, , , before] = row;
+  const document = row.at(-1);
+  const item = isText(document) ? parsed(document) : null;
+  const read = typeof item === "object" ? shelfItemSchema.safeParse({ id, ...item }).data : undefined;
+  if (read) return read;
+  const part = isText(before) ? shelfPartSchema.safeParse(parsed(before)).data : undefined;
+  return part && isText(id) ? { id, ...entryOf(part) } : null;
 }
 
 /** A row as a reading, by the order of its table. */
@@ -142,10 +148,12 @@ export function salvage(path: string): Salvaged {
   const shelf = new Map<string, ShelfItem>();
   const readings = new Map<string, FoundReading>();
   const waivers = new Map<string, FoundWaiver>();
-  let stock: Stock | null = null;
   for (const row of rowsOf(path)) {
     const [id] = row;
-    if (id === null && row.length === 2 && isText(row[1])) stock = stockSchema.safeParse(parsed(row[1])).data ?? stock;
+    // Before version 7 there was one list of sizes, fuses and connectors.
+    if (id === null && row.length === 2 && isText(row[1]))
+      for (const entry of entriesOf(stockSchema.safeParse(parsed(row[1])).data ?? {}))
+        shelf.set(JSON.stringify(entry.thing), { id: randomUUID(), ...entry });
     if (!isText(id) || !UUID.test(id)) continue;
     const reading = readingIn(row);
     if (reading) readings.set(`${id} ${reading.reading.queueId}`, reading);
@@ -174,7 +182,6 @@ export function salvage(path: string): Salvaged {
     machines: [...machines.values()].sort((a, b) => (a.createdAt ?? "").localeCompare(b.createdAt ?? "")),
     revisions: [...revisions.values()],
     shelf: [...shelf.values()],
-    stock,
     readings: [...readings.values()],
     waivers: [...waivers.values()],
   };

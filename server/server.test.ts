@@ -1,10 +1,10 @@
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import type { Machine } from "@/core/machine/schema";
-import type { ShelfPart } from "@/core/machine/shelf";
+import { entryOf, type ShelfPart, stockOf, thingName } from "@/core/machine/shelf";
 import { EXAMPLES } from "@/demo/index";
 import { reedcutter } from "@/demo/reedcutter";
 import { packed } from "@/tests/support/packed";
@@ -19,7 +19,7 @@ import { createMachine, getMachine, listMachines, purgeMachine, removeMachine, r
 import { allowedHost, allowedOrigin } from "./origin";
 import { keepOverview } from "./overview";
 import { readCreate } from "./requests";
-import { keepStock, keptStock, listShelf, putOnShelf, takeOffShelf } from "./shelf";
+import { changeOnShelf, listShelf, putOnShelf, shelfUses, takeOffShelf } from "./shelf";
 
 const JSON_TYPE = { "Content-Type": "application/json" };
 let folder = "";
@@ -194,31 +194,63 @@ describe("the shelf", () => {
   const pack = packed().parts[0] as ShelfPart;
 
   it("keeps parts across machines, without their place in one, in order of kind and name", () => {
-    putOnShelf(db, { ...pack, name: "Second" });
-    const item = putOnShelf(db, { ...pack, name: "First" });
-    putOnShelf(db, { id: "five", name: "5 V output", kind: "supply", outputV: { value: 5, provenance: "datasheet" }, box: "gone" });
-    expect(listShelf(db).map(({ part }) => part.name)).toEqual(["First", "Second", "5 V output"]);
-    expect(listShelf(db)[2]?.part).not.toHaveProperty("box");
+    const names = () => listShelf(db).map(({ thing }) => thingName(thing));
+    putOnShelf(db, entryOf({ ...pack, name: "Second" }));
+    const item = putOnShelf(db, entryOf({ ...pack, name: "First" }));
+    const five = { id: "five", name: "5 V output", kind: "supply", outputV: { value: 5, provenance: "datasheet" }, box: "gone" } as const;
+    putOnShelf(db, entryOf(five));
+    putOnShelf(db, { ...entryOf(five), thing: { sort: "wire", gauge: "12 AWG", insulation: "pvc80" }, count: 8.5 });
+    expect(names()).toEqual(["5 V output", "First", "Second", "Wire 12 AWG"]);
+    expect(listShelf(db)[0]?.thing).not.toHaveProperty("part.box");
     expect(takeOffShelf(db, item.id)).toBe(true);
     expect(takeOffShelf(db, item.id)).toBe(false);
-    expect(listShelf(db).map(({ part }) => part.name)).toEqual(["Second", "5 V output"]);
+    expect(names()).toEqual(["5 V output", "Second", "Wire 12 AWG"]);
+    const { id: _id, ...kept } = item;
+    changeOnShelf(db, item.id, { ...kept, count: 3, note: "in the blue box", quirks: "sags at 40 A" });
+    expect(names()).toContain("First");
+    expect(listShelf(db).find(({ id }) => id === item.id)).toMatchObject({ count: 3, note: "in the blue box", quirks: "sags at 40 A" });
+  });
+
+  it("tells in which machines a thing is used: parts that were taken from it, wire and fuses of the same kind", () => {
+    const item = putOnShelf(db, entryOf(pack));
+    const machine = packed();
+    createMachine(
+      db,
+      { ...machine, parts: machine.parts.map((part) => (part.kind === "pack" ? { ...part, shelf: item.id } : part)) },
+      "made",
+    );
+    const gone = createMachine(db, { ...simple(), parts: [{ ...pack, id: "p9", shelf: item.id }], wires: [] }, "made");
+    removeMachine(db, gone.id);
+    const uses = shelfUses(db);
+    expect(uses.filter((use) => use.of === item.id)).toEqual([{ machine: expect.any(String), name: machine.name, of: item.id, count: 1 }]);
+    const laid = machine.wires.filter(({ gauge, insulation }) => `${gauge} ${insulation}` === `${machine.wires[0]?.gauge} pvc80`);
+    expect(uses.find((use) => use.of === `wire ${machine.wires[0]?.gauge} pvc80 `)?.count).toBe(laid.length);
+  });
+
+  it("takes what earlier versions had on it along: parts, and the list of sizes, fuses and connectors", () => {
+    const path = join(folder, "sixth.db");
+    const sixth = new Database(path);
+    const files = readdirSync(join(process.cwd(), "server/migrations")).sort();
+    for (const file of files.slice(0, 6)) sixth.exec(readFileSync(join(process.cwd(), "server/migrations", file), "utf8"));
+    sixth.pragma("user_version = 6");
+    sixth.prepare("INSERT INTO shelf_part VALUES ('3f', ?, 'pack', ?, '2026-01-02')").run(pack.name, JSON.stringify(pack));
+    const stock = { gauges: ["14 AWG", "2.5 mm²"], fuses: [{ family: "blade_regular_32v", ratingA: 10 }], connectors: ["key60"] };
+    sixth.prepare("INSERT INTO shelf_stock VALUES (1, ?)").run(JSON.stringify(stock));
+    sixth.close();
+    const opened = openDatabase(path);
+    const items = listShelf(opened);
+    expect(items.find(({ id }) => id === "3f")?.thing).toEqual({ sort: "part", part: pack });
+    expect(stockOf(items)).toEqual({ ...stock, gauges: expect.arrayContaining(stock.gauges) });
+    expect(items.every(({ count }) => count === null)).toBe(true);
+    opened.close();
   });
 
   it("leaves alone what it cannot read", () => {
     db.prepare(
-      "INSERT INTO shelf_part (id, name, kind, document, created_at) VALUES ('x', 'Newer', 'pack', '{\"kind\":\"fusion\"}', '')",
+      "INSERT INTO shelf_item (id, sort, name, document, created_at, updated_at) VALUES ('x', 'part', 'Newer', '{\"thing\":\"fusion\"}', '', '')",
     ).run();
     expect(listShelf(db)).toEqual([]);
-    expect(db.prepare("SELECT count(*) AS n FROM shelf_part").get()).toEqual({ n: 1 });
-  });
-
-  it("keeps one list of sizes, fuses and connectors for all machines", () => {
-    expect(keptStock(db)).toBeNull();
-    keepStock(db, { gauges: ["12 AWG"] });
-    keepStock(db, { gauges: ["14 AWG", "18 AWG"], fuses: [{ family: "blade_regular_32v", ratingA: 10 }] });
-    expect(keptStock(db)).toEqual({ gauges: ["14 AWG", "18 AWG"], fuses: [{ family: "blade_regular_32v", ratingA: 10 }] });
-    db.prepare("UPDATE shelf_stock SET document = ?").run('{"beams":3}');
-    expect(keptStock(db)).toBeNull();
+    expect(db.prepare("SELECT count(*) AS n FROM shelf_item").get()).toEqual({ n: 1 });
   });
 
   it("comes to a database of the first version without losing a machine, after a copy aside", () => {
@@ -232,7 +264,7 @@ describe("the shelf", () => {
     expect(opened.pragma("user_version", { simple: true })).toBe(newestVersion());
     expect(backupFiles(path).map(({ kind }) => kind)).toEqual(["before-migration"]);
     const { id } = createMachine(opened, simple(), "Created");
-    putOnShelf(opened, pack);
+    putOnShelf(opened, entryOf(pack));
     expect(getMachine(opened, id)?.revision).toBe(1);
     expect(listShelf(opened)).toHaveLength(1);
     expect(getMachine(opened, "old")).toEqual({ id: "old", revision: 7, document: simple() });

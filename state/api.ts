@@ -1,8 +1,8 @@
 import { z } from "zod";
 import type { Edit } from "@/core/machine/changes";
 import { readMachine } from "@/core/machine/read";
-import { type Machine, type Stock, stockSchema } from "@/core/machine/schema";
-import { type ShelfItem, type ShelfPart, shelfItemSchema } from "@/core/machine/shelf";
+import type { Machine } from "@/core/machine/schema";
+import { type ShelfEntry, type ShelfItem, shelfItemSchema } from "@/core/machine/shelf";
 import { type MachineSummary, summarySchema } from "@/core/machine/summary";
 import { type Answered, type LogLine, type StoredLog, storedLogSchema } from "./log";
 
@@ -96,7 +96,7 @@ export async function purgeMachine(id: string): Promise<boolean> {
 
 /** Whether the server answers at all; what it has to say of its ledger a page tells better. */
 export async function answers(): Promise<boolean> {
-  return (await send("HEAD", "/api/shelf/stock", undefined, { signal: AbortSignal.timeout(2500), cache: "no-store" })) !== null;
+  return (await send("HEAD", "/api/shelf", undefined, { signal: AbortSignal.timeout(2500), cache: "no-store" })) !== null;
 }
 
 const storedSchema = z.object({ revision: z.number(), document: z.unknown() });
@@ -208,24 +208,33 @@ export async function fetchShelf(): Promise<ShelfItem[] | null> {
   return response?.ok ? read(response, shelfSchema) : null;
 }
 
-export async function putOnShelf(part: ShelfPart): Promise<ShelfItem | Failure> {
-  const response = await send("POST", "/api/shelf", part);
+/** Puts all of several things on the shelf, or none. */
+export async function putOnShelf(entries: readonly ShelfEntry[]): Promise<{ ok: true; items: ShelfItem[] } | Failure> {
+  const response = await send("POST", "/api/shelf", entries);
   if (!response) return OFFLINE;
-  return response.ok ? ((await read(response, shelfItemSchema)) ?? unclear(response.status)) : failure(response);
+  if (!response.ok) return failure(response);
+  const items = await read(response, shelfSchema);
+  return items ? { ok: true, items } : unclear(response.status);
+}
+
+export async function changeOnShelf({ id, ...entry }: ShelfItem): Promise<{ ok: true } | Failure> {
+  const response = await send("PUT", `/api/shelf/${id}`, entry);
+  if (!response) return OFFLINE;
+  return response.ok ? { ok: true } : failure(response);
+}
+
+const usesSchema = z.array(z.object({ machine: z.string(), name: z.string(), of: z.string(), count: z.number() }));
+/** A use of something on the shelf in a machine. */
+export type ShelfUse = z.infer<typeof usesSchema>[number];
+
+/** Where what lies on the shelf is used; null when the server does not answer. */
+export async function fetchShelfUses(): Promise<ShelfUse[] | null> {
+  const response = await send("GET", "/api/shelf/uses");
+  return response?.ok ? read(response, usesSchema) : null;
 }
 
 export async function takeOffShelf(id: string): Promise<boolean> {
   return (await send("DELETE", `/api/shelf/${id}`))?.ok ?? false;
-}
-
-/** Sizes, fuses and connectors kept for all machines; null where none are or the server does not answer. */
-export async function fetchStock(): Promise<Stock | null> {
-  const response = await send("GET", "/api/shelf/stock");
-  return response?.ok ? read(response, stockSchema) : null;
-}
-
-export async function keepStock(stock: Stock): Promise<boolean> {
-  return (await send("PUT", "/api/shelf/stock", stock))?.ok ?? false;
 }
 
 /** The log of a machine, from the workbench or, with the phone's own address, from a phone. */

@@ -8,7 +8,7 @@ import { supplyCandidates } from "@/core/choosing/supplies";
 import { type Crossed, crossedFaults } from "@/core/faults/crossed";
 import type { FaultWalk } from "@/core/faults/walk";
 import type { Machine } from "@/core/machine/schema";
-import type { ShelfItem } from "@/core/machine/shelf";
+import type { ShelfPart } from "@/core/machine/shelf";
 import { compareLayouts, type Layout } from "@/core/returns/arrange";
 import { type ChassisFigures, chassisOf, type Slip, slips } from "@/core/returns/chassis";
 import { compareLogicSupply, type LogicSupply } from "@/core/returns/logic-supply";
@@ -79,7 +79,12 @@ const service = {
   fit: (machine: Machine, sourceId: string, mode: number, amps: number): Fitted =>
     fitReading(analysed(machine).figures, sourceId, mode, amps),
   /** What could feed a rail, ranked; null when stopped under way. */
-  async candidates(machine: Machine, origin: string, shelf: readonly ShelfItem[], progress: Progress): Promise<SourceCandidate[] | null> {
+  async candidates(
+    machine: Machine,
+    origin: string,
+    shelf: readonly { id: string; part: ShelfPart }[],
+    progress: Progress,
+  ): Promise<SourceCandidate[] | null> {
     const { figures } = analysed(machine);
     const kind = figures.partOf.get(origin)?.kind;
     if (kind === "converter") return ranked(converterCandidates(figures, origin, shelf));

@@ -41,7 +41,7 @@ export interface Judged {
 }
 
 /** Fields that say nothing about how a thing is built: a change of them makes no reading stale. What a load draws is judged by its number. */
-const NOT_BUILT = new Set(["name", "note", "cost", "massKg", "colour", "label", "pinned", "cells", "levels"]);
+const NOT_BUILT = new Set(["name", "note", "cost", "massKg", "colour", "label", "pinned", "cells", "levels", "shelf", "stud", "pins"]);
 
 /** A thing as text, whatever order its fields were written in: what is stored and read again is the same thing. */
 function builtAs(thing: Part | Wire | Signal | undefined): string {

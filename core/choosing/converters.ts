@@ -12,7 +12,7 @@ import { takersOf } from "../sources/demand";
 import { converterRating } from "../sources/ratings";
 import { mostVolts, ruledOut } from "./offer";
 import type { SourceCandidate } from "./packs";
-import { byRoom, figuresToPlan } from "./packs";
+import { byRoom, shelfChanges } from "./packs";
 
 /** A regulator class as a converter's figures at an output voltage, all typical. */
 export function converterFromClass(row: RegulatorClass, outV: number): Partial<Converter> {
@@ -153,7 +153,7 @@ export function converterCandidates(figures: Figures, origin: string, shelf: rea
   const fits = (low: number, high: number) => outV >= low * 0.96 && outV <= high * 1.04;
   const own = shelf.flatMap(({ id, part }) =>
     part.kind === "converter" && fits(part.outputV.value, part.outputV.value)
-      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: figuresToPlan(part) })]
+      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: shelfChanges(id, part) })]
       : [],
   );
   const classes = REGULATORS.filter((row) => fits(row.outMinV, row.outMaxV)).map((row) => {

@@ -238,7 +238,7 @@ export function* packCandidates(
   let done = 0;
   yield { done: ++done, of, candidate: weighPack(w, planned, { id: planned.id, name: planned.name, from: "plan", changes: null }) };
   for (const { id, part } of own) {
-    yield { done: ++done, of, candidate: weighPack(w, part, { id, name: part.name, from: "shelf", changes: figuresToPlan(part) }) };
+    yield { done: ++done, of, candidate: weighPack(w, part, { id, name: part.name, from: "shelf", changes: shelfChanges(id, part) }) };
   }
   const charge = planned.plannedCharge?.value ?? 0.5;
   for (const composition of compositions) {
@@ -261,4 +261,9 @@ function idOf({ chemistry, series, parallel, cellAh }: Composition): string {
 export function figuresToPlan(part: Part): PartChanges {
   const { id: _id, name: _name, kind: _kind, ...figures } = part;
   return figures;
+}
+
+/** The same of a part that lies on the shelf: the plan remembers where it was taken from. */
+export function shelfChanges(id: string, part: Part): PartChanges {
+  return { ...figuresToPlan(part), shelf: id };
 }

@@ -6,7 +6,7 @@ import { ENCLOSED_VOLTS, ENCLOSED_WATTS, SUPPLY_KINDS, USB_PORTS } from "../refe
 import { railDemand, takersOf } from "../sources/demand";
 import { ratingOf } from "../sources/ratings";
 import { mostVolts, ruledOut } from "./offer";
-import { byRoom, figuresToPlan, type LowPoint, type SourceCandidate } from "./packs";
+import { byRoom, type LowPoint, type SourceCandidate, shelfChanges } from "./packs";
 
 /** Share of a rating that may be used for good (common practice). */
 const LOAD_FACTOR = 0.8;
@@ -86,7 +86,7 @@ export function supplyCandidates(figures: Figures, origin: string, shelf: readon
   const near = (volts: number) => Math.abs(volts - planned.outputV.value) / planned.outputV.value < 0.12;
   const own = shelf.flatMap(({ id, part }) =>
     part.kind === "supply" && near(part.outputV.value)
-      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: figuresToPlan(part) })]
+      ? [weigh(figures, planned, part, { id, name: part.name, from: "shelf", changes: shelfChanges(id, part) })]
       : [],
   );
   const enclosed = ENCLOSED_VOLTS.filter(near).flatMap((volts) =>

@@ -42,6 +42,9 @@ export const brake = {
 /** Ground copper of a board through which others' returns may come home: what it carries and what it resists, from pin to pin. */
 export const groundCopper = { groundA: amps.optional(), groundOhm: ohms.optional() };
 
+/** The shelf's own name for what lies on it. */
+export const shelfIdSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{0,59}$/, "an id of the shelf");
+
 /** What every part has. */
 export const partBase = {
   id: idSchema,
@@ -50,4 +53,11 @@ export const partBase = {
   massKg: figureSchema(0, 1000).optional(),
   /** In the builder's own currency. */
   cost: z.number().min(0).max(1e6).optional(),
+  /** What it was taken from on the builder's shelf, by the shelf's own name for it. */
+  shelf: shelfIdSchema.optional(),
 };
+
+/** Studs that ring lugs go on. */
+export const STUDS = ["M3", "M4", "M5", "M6", "M8", "M10", "M12"] as const;
+/** The stud a part's wires are bolted to. */
+export const stud = { stud: z.enum(STUDS).optional() };

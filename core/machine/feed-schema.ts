@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { CONNECTOR_IDS } from "../reference/connectors";
 import { FUSE_FAMILY_IDS } from "../reference/fuses";
-import { amps, brake, farads, idSchema, lineSchema, ohms, partBase, volts } from "./base-schema";
+import { amps, brake, farads, idSchema, lineSchema, ohms, partBase, stud, volts } from "./base-schema";
 import { figureSchema } from "./figure";
 import { isPlain } from "./plain-text";
 
@@ -27,6 +27,7 @@ export const barSchema = z.strictObject({
   copperMm2: figureSchema(0.01, 5000).optional(),
   ...brake,
   carries: z.enum(["power", "logic"]).optional(),
+  ...stud,
 });
 
 /** What a contact is made as. */
@@ -73,6 +74,7 @@ export const switchSchema = z.strictObject({
   holdsMotion: z.boolean().optional(),
   /** Modes in which the contact is open. */
   openIn: z.array(idSchema),
+  ...stud,
 });
 
 /** Where a fuse is held. */

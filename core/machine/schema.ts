@@ -3,7 +3,7 @@ import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { CONNECTOR_IDS } from "../reference/connectors";
 import { LOAD_KINDS } from "../reference/load-kinds";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
-import { amps, brake, farads, groundCopper, idSchema, nameSchema, noteSchema, ohms, partBase, volts } from "./base-schema";
+import { amps, brake, farads, groundCopper, idSchema, nameSchema, noteSchema, ohms, partBase, stud, volts } from "./base-schema";
 import { decisionSchema } from "./decision-schema";
 import { barSchema, type endSchema, fuseRefSchema, fuseSchema, switchSchema, type terminalSchema, wireSchema } from "./feed-schema";
 import { figureSchema } from "./figure";
@@ -74,6 +74,7 @@ export const packSchema = z.strictObject({
   management: z.enum(MANAGEMENTS).optional(),
   /** Current leaves it but cannot enter: an ideal diode, or primary cells behind one. */
   diode: z.boolean().optional(),
+  ...stud,
 });
 
 /**

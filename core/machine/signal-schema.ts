@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { LOGIC_IDS } from "../reference/logic";
-import { idSchema } from "./base-schema";
+import { idSchema, lineSchema } from "./base-schema";
 import { figureSchema } from "./figure";
 
 /** How two boards talk; each kind has its own tolerance of a ground that moves. */
@@ -19,6 +19,19 @@ export const LINK_KINDS = [
 ] as const;
 /** The kinds of links between boards. */
 export type LinkKind = (typeof LINK_KINDS)[number];
+
+/** Most conductors of a link that are named. */
+export const PINS_MAX = 16;
+
+/** One conductor of a link as the builder knows it: what it is called, the pin at each end, the colour of its wire. */
+export const signalPinSchema = z.strictObject({
+  name: lineSchema(24).optional(),
+  fromPin: lineSchema(24).optional(),
+  toPin: lineSchema(24).optional(),
+  colour: lineSchema(20).optional(),
+});
+/** One conductor of a link. */
+export type SignalPin = z.infer<typeof signalPinSchema>;
 
 /**
  * A link from one board to another. Levels are the families of its sender and its receiver (kinds logic, serial and pulse);
@@ -45,6 +58,8 @@ export const signalSchema = z.strictObject({
   allowsV: figureSchema(0, 2500).optional(),
   /** A shield with one end lifted. One tied at both ends is a wire. */
   shieldLifted: z.boolean().optional(),
+  /** Its conductors, where the builder named them: for the connection list and the labels; no rule reads them. */
+  pins: z.array(signalPinSchema).min(1).max(PINS_MAX).optional(),
 });
 /** A link between two boards. */
 export type Signal = z.infer<typeof signalSchema>;

@@ -143,7 +143,7 @@ describe("a malformed request", () => {
         () => `/api/compare?a=${pick(ids)}&b=${pick(ids)}`,
         () => "/api/shelf",
         () => `/api/shelf/${pick(ids)}`,
-        () => "/api/shelf/stock",
+        () => "/api/shelf/uses",
         () => `/m/${pick(ids)}/${pick(["feeds", "nowhere", "%ff", "__proto__"])}?revision=${pick(["1", "x", "-1", "%00", ""])}`,
         () => `/compare?a=${pick(ids)}&a=${pick(ids)}`,
         () => `/${noise(30)}`,

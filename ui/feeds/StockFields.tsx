@@ -1,11 +1,12 @@
 "use client";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import type { FuseRef, Stock } from "@/core/machine/schema";
+import { entriesOf, type ShelfItem, stockKey, stockOf } from "@/core/machine/shelf";
 import { CONNECTORS } from "@/core/reference/connectors";
 import { FUSE_FAMILIES, ratingsOf, USUAL_FUSES } from "@/core/reference/fuses";
 import { usualSizes } from "@/core/reference/gauges";
-import { fetchStock, keepStock } from "@/state/api";
+import { fetchShelf, putOnShelf } from "@/state/api";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 const SIZES = [...usualSizes("awg"), ...usualSizes("metric")];
@@ -38,19 +39,22 @@ export function StockFields() {
     act({ type: "setSettings", changes: { stock: Object.keys(left).length > 0 ? left : undefined } });
   };
   const listed = counted(stock ?? {});
-  const [kept, setKept] = useState<Stock | null>(null);
+  const [items, setItems] = useState<readonly ShelfItem[] | null>(null);
+  const kept = useMemo(() => items && stockOf(items), [items]);
   const keptText = kept && JSON.stringify(kept) !== JSON.stringify(stock) ? counted(kept) : null;
+  const lying = new Set((items ?? []).flatMap(({ thing }) => (thing.sort === "part" ? [] : [stockKey(thing)])));
+  const missing = entriesOf(stock ?? {}).filter(({ thing }) => thing.sort !== "part" && !lying.has(stockKey(thing)));
   const keep = async () => {
-    if (!stock) return;
-    if (!(await keepStock(stock))) return toast.error("The list was not kept: the server does not answer.");
-    setKept(stock);
-    toast("Kept for all your machines");
+    const put = await putOnShelf(missing);
+    if (!put.ok) return toast.error(put.detail);
+    setItems([...(items ?? []), ...put.items]);
+    toast("On the shelf, for all your machines");
   };
   return (
     <details
       className="mt-1 text-sm"
       onToggle={(event) => {
-        if (event.currentTarget.open) void fetchStock().then(setKept);
+        if (event.currentTarget.open) void fetchShelf().then(setItems);
       }}
     >
       <summary className="cursor-pointer">
@@ -80,14 +84,14 @@ export function StockFields() {
         />
       </div>
       <p className="flex flex-wrap gap-x-4 pt-1 text-xs">
-        {listed && (
+        {missing.length > 0 && items && (
           <button type="button" className="link" onClick={() => void keep()}>
-            Keep this list for all my machines
+            Put what is ticked on the shelf, for all my machines
           </button>
         )}
         {keptText && kept && (
           <button type="button" className="link" onClick={() => act({ type: "setSettings", changes: { stock: kept } })}>
-            Take the kept list ({keptText})
+            Take what lies on the shelf ({keptText})
           </button>
         )}
       </p>

@@ -1,8 +1,9 @@
 "use client";
 import { useEffect, useMemo, useState } from "react";
 import { type Candidate, driverFromClass } from "@/core/choosing/drivers";
-import { figuresToPlan } from "@/core/choosing/packs";
+import { shelfChanges } from "@/core/choosing/packs";
 import type { Driver } from "@/core/machine/schema";
+import { partsOnShelf } from "@/core/machine/shelf";
 import { say } from "@/core/quantity/format";
 import { fetchShelf } from "@/state/api";
 import { FigureTable } from "../grid/FigureTable";
@@ -21,7 +22,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
   useEffect(() => {
     let gone = false;
     void fetchShelf().then((items) => {
-      if (!gone) setKept((items ?? []).flatMap(({ id, part }) => (part.kind === "driver" ? [{ ...part, id }] : [])));
+      if (!gone) setKept(partsOnShelf(items ?? []).flatMap(({ id, part }) => (part.kind === "driver" ? [{ ...part, id }] : [])));
     });
     return () => {
       gone = true;
@@ -37,7 +38,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
   const isKept = (id: string) => kept.some((each) => each.id === id);
   const take = (candidate: Candidate) => {
     const own = kept.find(({ id }) => id === candidate.id);
-    const figures = own ? figuresToPlan(own) : driverFromClass(candidate.id);
+    const figures = own ? shelfChanges(own.id, own) : driverFromClass(candidate.id);
     if (figures && act({ type: "updatePart", id: driver.id, changes: figures })) onClose();
   };
   const fitting = found?.filter((each) => each.refused.length === 0).length ?? 0;

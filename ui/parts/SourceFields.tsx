@@ -3,7 +3,7 @@ import { toast } from "sonner";
 import type { ChangesOf } from "@/core/machine/commands";
 import { freshId, newPart } from "@/core/machine/defaults";
 import { type Converter, MANAGEMENTS, type Pack, type Part, type Supply } from "@/core/machine/schema";
-import { goesOnShelf, type ShelfPart } from "@/core/machine/shelf";
+import { entryOf, goesOnShelf, type ShelfPart } from "@/core/machine/shelf";
 import { OVERLOADS, type Overload, SUPPLY_KINDS, SUPPLY_MAKES, USB_PORT_IDS, USB_PORTS } from "@/core/reference/supplies";
 import { putOnShelf } from "@/state/api";
 import { QuantityInput } from "../kit/QuantityInput";
@@ -197,8 +197,8 @@ export function CostField({ part }: { part: Part }) {
 export function ShelfButton({ part }: { part: Part }) {
   if (!goesOnShelf(part.kind)) return null;
   const put = async () => {
-    const kept = await putOnShelf(part as ShelfPart);
-    if ("ok" in kept) toast.error(kept.detail);
+    const kept = await putOnShelf([entryOf(part as ShelfPart)]);
+    if (!kept.ok) toast.error(kept.detail);
     else toast(`${part.name} is on the shelf: it is offered wherever such a part is chosen.`);
   };
   return (

@@ -2,10 +2,10 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
 import type { LowPoint, SourceCandidate } from "@/core/choosing/packs";
-import type { ShelfItem } from "@/core/machine/shelf";
+import { partsOnShelf, type ShelfItem } from "@/core/machine/shelf";
 import { say, sayDuration } from "@/core/quantity/format";
 import type { RailDemand } from "@/core/sources/demand";
-import { fetchShelf, putOnShelf, takeOffShelf } from "@/state/api";
+import { changeOnShelf, fetchShelf, takeOffShelf } from "@/state/api";
 import { analysedOf } from "@/state/findings";
 import { FigureTable, type TableColumn } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
@@ -129,12 +129,12 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
   const { act } = useDispatch();
   const machine = useWorkbench(analysedOf);
   const part = useWorkbench((state) => state.machine.parts.find(({ id }) => id === origin));
-  const [shelf, setShelf] = useState<ShelfItem[] | null>(null);
+  const [shelf, setShelf] = useState<readonly ShelfItem[] | null>(null);
   const [fitsOnly, setFitsOnly] = useState(false);
   const [all, setAll] = useState(false);
   const refresh = useCallback(() => fetchShelf().then((items) => setShelf(items ?? [])), []);
   useEffect(() => void refresh(), [refresh]);
-  const version = useMemo(() => (machine && shelf ? { machine, shelf } : null), [machine, shelf]);
+  const version = useMemo(() => (machine && shelf ? { machine, shelf: partsOnShelf(shelf) } : null), [machine, shelf]);
   const search = useQuestion({
     key: origin,
     version,
@@ -159,7 +159,7 @@ function Candidates({ origin, unsure }: { origin: string; unsure: boolean }) {
     if (!(await takeOffShelf(candidate.id))) return toast.error("It stays on the shelf: the server does not answer.");
     await refresh();
     toast(`${candidate.name} is off the shelf`, {
-      ...(item ? { action: { label: "Undo", onClick: () => void putOnShelf(item.part).then(refresh) } } : {}),
+      ...(item ? { action: { label: "Undo", onClick: () => void changeOnShelf(item).then(refresh) } } : {}),
     });
   };
   return (
