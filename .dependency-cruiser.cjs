@@ -26,6 +26,7 @@ const FLOORS = [
   "choosing",
   "settling",
   "working",
+  "sheet",
   "exchange",
   "engine",
 ];

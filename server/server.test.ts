@@ -233,6 +233,7 @@ describe("the shelf", () => {
     const files = readdirSync(join(process.cwd(), "server/migrations")).sort();
     for (const file of files.slice(0, 6)) sixth.exec(readFileSync(join(process.cwd(), "server/migrations", file), "utf8"));
     sixth.pragma("user_version = 6");
+    sixth.pragma(`application_id = ${APPLICATION_ID}`);
     sixth.prepare("INSERT INTO shelf_part VALUES ('3f', ?, 'pack', ?, '2026-01-02')").run(pack.name, JSON.stringify(pack));
     const stock = { gauges: ["14 AWG", "2.5 mm²"], fuses: [{ family: "blade_regular_32v", ratingA: 10 }], connectors: ["key60"] };
     sixth.prepare("INSERT INTO shelf_stock VALUES (1, ?)").run(JSON.stringify(stock));

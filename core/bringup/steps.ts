@@ -119,12 +119,14 @@ export function networkStep(
   const expect: Expect =
     stand.point.status !== "solved"
       ? { kind: "ask", missing: "The plan has no operating point here: its voltage collapses. Settle that first." }
-      : missing.length > 0 && !isBeyond(band)
-        ? {
-            kind: "ask",
-            missing: `What ${missing.map((id) => maker.figures.partOf.get(id)?.name ?? id).join(", ")} draws is not known. Read it here: it becomes the plan's figure.`,
-          }
-        : bandExpect(band, quantity);
+      : quantity === "volts" && planU > BEYOND_ANY_V
+        ? { kind: "ask", missing: "By the plan no metal holds this place: a meter may show anything. Give it a way back first." }
+        : missing.length > 0 && !isBeyond(band)
+          ? {
+              kind: "ask",
+              missing: `What ${missing.map((id) => maker.figures.partOf.get(id)?.name ?? id).join(", ")} draws is not known. Read it here: it becomes the plan's figure.`,
+            }
+          : bandExpect(band, quantity);
   return {
     id: `${said.stage}:${said.what}`,
     stage: said.stage,
@@ -144,6 +146,9 @@ export function networkStep(
         : null,
   };
 }
+
+/** Volts no rail of a plan can have: a doubt beyond it is of a place that hangs in the air. */
+const BEYOND_ANY_V = 120;
 
 /** Share of the least volts below which a part is off by plan. */
 const OFF_SHARE = 0.3;

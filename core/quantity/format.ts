@@ -46,6 +46,10 @@ export function formatQuantity(value: number, dimension: Dimension, rounding: Ro
       return print(value, "V", size >= 100 ? 1 : 2, rounding);
     case "resistance":
       if (size < 1) return print(value * 1e3, "mΩ", decimalsFor(size * 1e3), rounding);
+      if (size >= 999.5)
+        return size >= 999_500
+          ? print(value / 1e6, "MΩ", decimalsFor(size / 1e6), rounding)
+          : print(value / 1e3, "kΩ", decimalsFor(size / 1e3), rounding);
       return print(value, "Ω", decimalsFor(size), rounding);
     case "power":
       if (size > 0 && size < 0.0995) return print(value * 1e3, "mW", 0, rounding);

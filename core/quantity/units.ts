@@ -68,6 +68,8 @@ export const DIMENSIONS: Readonly<Record<Dimension, DimensionInfo>> = {
       kΩ: 1e3,
       kohm: 1e3,
       k: 1e3,
+      Mohm: 1e6,
+      MΩ: 1e6,
     },
     min: 1e-6,
     max: 1e6,

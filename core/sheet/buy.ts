@@ -21,6 +21,9 @@ export type BuyGroup = (typeof BUY_GROUPS)[number];
 export interface BuyLine {
   readonly group: BuyGroup;
   readonly what: string;
+  /** What it must bear, besides. */
+  readonly ratings: string;
+  /** The same, and what it is for. */
   readonly detail: string;
   readonly unit: "piece" | "m";
   /** What the plan uses; for wire with a tenth to spare. */
@@ -97,7 +100,8 @@ function partsWanted(machine: Machine): Wanted[] {
       line: {
         group: "Parts",
         what,
-        detail: ratings.join(", "),
+        ratings: ratings.join(", "),
+        detail: "",
         unit: "piece",
         need: count,
         spare,
@@ -109,8 +113,8 @@ function partsWanted(machine: Machine): Wanted[] {
     });
   }
   return [...found.values()].map(({ line, names }) => {
-    const usedFor = names.length <= 4 ? names.join(", ") : `${names.slice(0, 3).join(", ")} and ${names.length - 3} more`;
-    return { ...line, detail: [line.detail, `for ${usedFor}`].filter(Boolean).join("; ") };
+    const usedFor = names.length <= 3 ? names.join(", ") : `${names.slice(0, 2).join(", ")} and ${names.length - 2} more`;
+    return { ...line, detail: [line.ratings, `for ${usedFor}`].filter(Boolean).join("; ") };
   });
 }
 
@@ -149,6 +153,7 @@ function fusesWanted(machine: Machine): Wanted[] {
           ...piece,
           group: "Fuses and holders",
           what: `${blows ? "Fuse" : "Breaker"} ${fuseRated(fuse)}`,
+          ratings: standard,
           detail: standard,
           need: count,
           spare: !blows ? 0 : fuse.family.startsWith("blade") || fuse.family.startsWith("cart") ? Math.min(count, BLADES_MOST) : 1,
@@ -161,6 +166,7 @@ function fusesWanted(machine: Machine): Wanted[] {
         ...piece,
         group: "Fuses and holders",
         what: holder.charAt(0).toUpperCase() + holder.slice(1),
+        ratings: "",
         detail: "",
         need: count,
         spare: 0,
@@ -187,6 +193,7 @@ function connectorsWanted(machine: Machine): Wanted[] {
         line: {
           group: "Connectors",
           what: row.name,
+          ratings: at.coding ? `key or colour ${at.coding}` : "",
           detail: [at.coding ? `key or colour ${at.coding}` : "", row.sort === "joint" ? "" : "both halves, with contacts for its wires"]
             .filter(Boolean)
             .join("; "),
@@ -224,7 +231,8 @@ function wireWanted(machine: Machine): Wanted[] {
     .map(([key, { wire, metres, runs, unknown }]) => ({
       group: "Wire",
       what: `Wire ${wire.gauge ?? "of a size not known yet"}${wire.colour ? `, ${wire.colour}` : ""}`,
-      detail: `${insulationById(wire.insulation)?.name ?? wire.insulation}; ${runs} run${runs > 1 ? "s" : ""}, a tenth to spare${unknown ? `; ${unknown} of unknown length not counted` : ""}`,
+      ratings: insulationById(wire.insulation)?.name ?? wire.insulation,
+      detail: `${insulationById(wire.insulation)?.name ?? wire.insulation}; ${runs} run${runs > 1 ? "s" : ""}${unknown ? `; ${unknown} of unknown length not counted` : ""}`,
       unit: "m",
       need: metres * (1 + WIRE_SPARE),
       spare: 0,
@@ -247,6 +255,7 @@ function endsWanted(machine: Machine): Wanted[] {
     .map(([text, count]) => ({
       group: "Ends",
       what: text.charAt(0).toUpperCase() + text.slice(1),
+      ratings: "",
       detail: "",
       unit: "piece",
       need: count,
@@ -294,6 +303,7 @@ function smallWanted(machine: Machine): Wanted[] {
   return [...totals].map(([what, { count, detail }]) => ({
     group: "Small parts",
     what,
+    ratings: "",
     detail: detail.length <= 3 ? detail.join(", ") : `${detail.slice(0, 2).join(", ")} and ${detail.length - 2} more`,
     unit: "piece",
     need: count,

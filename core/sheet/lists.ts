@@ -42,6 +42,8 @@ export interface CutLine {
   readonly fromEnd: string;
   readonly to: string;
   readonly toEnd: string;
+  /** Where a fuse sits in it, short: "F2 40 A". */
+  readonly fuseTag: string;
   /** "F2 40 A at 0.15 m, in-line holder, mini blade"; empty where none sits in it. */
   readonly fuse: string;
   readonly twisted: boolean;
@@ -169,6 +171,7 @@ export function cutGroups(machine: Machine): CutGroup[] {
       fromEnd: terminationOf(machine, wire, "from").text,
       to: terminalText(parts, wire.to),
       toEnd: terminationOf(machine, wire, "to").text,
+      fuseTag: fuse ? `${fuse.tag} ${fuse.fuse.ratingA}\u00a0A` : "",
       fuse: fuse ? `${fuse.tag} ${fuse.fuse.ratingA}\u00a0A: ${placeOf(fuse.fuse)}` : "",
       twisted: wire.twisted ?? false,
     });
@@ -184,6 +187,7 @@ export function cutGroups(machine: Machine): CutGroup[] {
         fromEnd: "",
         to: capital(to),
         toEnd: "",
+        fuseTag: "",
         fuse: "",
         twisted: false,
       });

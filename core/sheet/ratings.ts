@@ -13,7 +13,8 @@ export interface Rated {
 }
 
 const volts = (value: number) => `${Number(value.toFixed(2))}\u00a0V`;
-const amps = (value: number) => say(value, "current");
+/** As it is printed on a part: no digits that nobody measured. */
+const amps = (value: number) => `${Number(value.toPrecision(3))}\u00a0A`;
 const known = (list: readonly (string | null | undefined | false)[]): string[] => list.filter((text): text is string => !!text);
 
 const LOADS: Readonly<Record<LoadKind, string>> = {
@@ -198,7 +199,7 @@ export function shortRating(part: Part): string {
   if (isSource(part)) return part.ratedA ? amps(part.ratedA.value) : "";
   if (part.kind === "converter") {
     const most = part.ratedA ?? part.printedA;
-    return `${volts(part.outputV.value)}${most ? ` ${amps(most.value)}` : ""}`;
+    return most ? amps(most.value) : "";
   }
   return "";
 }
