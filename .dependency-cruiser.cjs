@@ -69,7 +69,7 @@ module.exports = {
       name: "core-small-libraries",
       severity: "error",
       from: { path: "^core/", pathNot: "\\.test\\.ts$" },
-      to: { path: "^node_modules/", pathNot: "^node_modules/(zod|immer)/" },
+      to: { path: "^node_modules/", pathNot: "^node_modules/(zod|immer|papaparse|@types/papaparse)/" },
     },
     {
       name: "workers-call-core",

@@ -4,18 +4,25 @@ import { analyseFully } from "@/core/analysis/analyse";
 import { bringUpOf } from "@/core/bringup/plan";
 import { openBench } from "@/core/engine/bench";
 import { bringUpTable } from "@/core/exchange/bring-up";
+import { csvText } from "@/core/exchange/csv";
+import { drawingSvg } from "@/core/exchange/drawing-svg";
 import { flowSvg } from "@/core/exchange/flow-svg";
 import { toJson } from "@/core/exchange/json";
+import { sheetMarkdown } from "@/core/exchange/markdown";
 import { checkReport, settleReport, settleTable, shortTable, sizeTable, verdictTable } from "@/core/exchange/report";
-import { sheetMarkdown } from "@/core/exchange/sheet";
 import { toSpice } from "@/core/exchange/spice";
+import { TABLE_NAMES, tableOf } from "@/core/exchange/tables";
 import { readMachineText } from "@/core/machine/read";
 import type { Machine } from "@/core/machine/schema";
 import { AIMS } from "@/core/settling/search";
 import { settle } from "@/core/settling/settle";
+import { paperOf } from "@/core/sheet/pages";
+import { PAPERS, type Paper } from "@/core/sheet/paper";
+import { wholeSheet } from "@/core/sheet/whole";
 import { sizedAtOnce } from "@/core/sizing/all";
 import { sizePlan } from "@/core/sizing/plan";
 import { OBJECTIVES } from "@/core/sizing/weigh";
+import { paperHtml, printPdf } from "./print";
 
 const USAGE = `ledger: Node Ledger's checks without the screens
 
@@ -28,8 +35,14 @@ const USAGE = `ledger: Node Ledger's checks without the screens
   ledger bring-up FILE                                what to read before and at first power-up, with its bands
   ledger bench FILE [--port N] [--seed N] [--drill]   a simulated bench with the machine on it, on a port of this machine
   ledger export FILE --format spice [--mode NAME]     netlist of one mode (the first by default)
-  ledger export FILE --format svg [--mode NAME]       the picture of returns in one mode
-  ledger export FILE --format markdown                the build sheet
+  ledger export FILE --format svg                     the distribution drawing
+  ledger export FILE --format svg --mode NAME         the picture of ways out and back in one mode
+  ledger export FILE --format csv --table NAME        one table: ${TABLE_NAMES.join(", ")}
+  ledger export FILE --format markdown                the build sheet as text
+  ledger export FILE --format html [--paper a4|letter]
+                                                      the build sheet as pages in one file
+  ledger export FILE --format pdf --out FILE [--paper a4|letter] [--no-labels]
+                                                      the same, printed by the system's chromium
   ledger export FILE --format json                    the document, validated
 
 FILE is a machine exported as JSON. Exit 2: the file or the command cannot be read.`;
@@ -61,13 +74,49 @@ function option(args: readonly string[], name: string): string | undefined {
   return at >= 0 ? args[at + 1] : undefined;
 }
 
+const FORMATS = ["json", "csv", "svg", "markdown", "spice", "html", "pdf"] as const;
+
+/** The sheet on pages, dated today. */
+function paperFor(machine: Machine, args: readonly string[]): Paper {
+  const paper = option(args, "--paper") ?? "a4";
+  if (paper !== "a4" && paper !== "letter") throw new CannotRead(`--paper takes ${Object.keys(PAPERS).join(" or ")}, not ${paper}`);
+  const date = new Date().toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+  return paperOf(wholeSheet(machine).sheet, { paper, lists: true, bringUp: true, labels: !args.includes("--no-labels"), date });
+}
+
 function exportAs(machine: Machine, args: readonly string[]): string {
-  const format = option(args, "--format");
-  if (format === "json") return toJson(machine);
-  if (format === "markdown") return sheetMarkdown(machine, analyseFully(machine).analysis);
-  if (format !== "spice" && format !== "svg")
-    throw new CannotRead(`--format takes spice, svg, markdown or json, not ${format ?? "nothing"}`);
+  const format = FORMATS.find((each) => each === option(args, "--format"));
+  switch (format) {
+    case undefined:
+      throw new CannotRead(`--format takes ${FORMATS.join(", ")}, not ${option(args, "--format") ?? "nothing"}`);
+    case "json":
+      return toJson(machine);
+    case "markdown":
+      return sheetMarkdown(machine, wholeSheet(machine).sheet);
+    case "html":
+      return paperHtml(paperFor(machine, args));
+    case "pdf": {
+      const out = option(args, "--out");
+      if (out === undefined) throw new CannotRead("--out names the file the pages go to");
+      const refused = printPdf(paperFor(machine, args), out);
+      if (refused !== null) throw new CannotRead(refused);
+      return "";
+    }
+    case "csv": {
+      const table = TABLE_NAMES.find((each) => each === option(args, "--table"));
+      if (!table) throw new CannotRead(`--table takes ${TABLE_NAMES.join(", ")}, not ${option(args, "--table") ?? "nothing"}`);
+      const { analysis, sheet } = wholeSheet(machine);
+      return csvText(tableOf(table, machine, analysis, sheet));
+    }
+    case "svg":
+    case "spice":
+      return ofMode(machine, format, args);
+  }
+}
+
+function ofMode(machine: Machine, format: "svg" | "spice", args: readonly string[]): string {
   const wanted = option(args, "--mode");
+  if (format === "svg" && wanted === undefined) return drawingSvg(wholeSheet(machine).sheet.drawing, `${machine.name}, distribution`);
   const mode =
     wanted === undefined
       ? machine.modes[0]

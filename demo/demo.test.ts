@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { analyse, analyseFully } from "@/core/analysis/analyse";
 import { checkReport, verdictTable } from "@/core/exchange/report";
-import { buildSheet, sheetMarkdown } from "@/core/exchange/sheet";
+import { sheetMarkdown } from "@/core/exchange/markdown";
+import { wholeSheet } from "@/core/sheet/whole";
 import { accountOf } from "@/core/figures/account";
 import { applyCommand } from "@/core/machine/apply";
 import { explain } from "@/core/working/explain";
@@ -171,7 +172,7 @@ describe("what is printed and exported", () => {
   it.each(EXAMPLES.map(({ key }) => key))("%s: sheet and report are complete and free of holes", (key) => {
     const machine = make(key);
     const { analysis } = analyse(machine);
-    const sheet = buildSheet(machine, analysis);
+    const { sheet } = wholeSheet(machine);
     expect(sheet.feeds).toHaveLength(machine.parts.length);
     // A bond that a shield makes by itself is no wire to cut; a lead in the phases is.
     const leads = machine.parts.filter((part) => part.kind === "load" && part.phaseLead);
@@ -181,7 +182,7 @@ describe("what is printed and exported", () => {
     const fuses = machine.wires.filter((wire) => wire.fuse).length + machine.parts.filter((part) => part.kind === "fuse").length;
     const bought = sheet.buy.filter((row) => row.what.startsWith("Fuse ")).reduce((sum, row) => sum + Number.parseInt(row.count, 10), 0);
     expect(bought).toBe(fuses);
-    const text = sheetMarkdown(machine, analysis) + JSON.stringify(checkReport(machine, analysis)) + verdictTable(machine, analysis);
+    const text = sheetMarkdown(machine, wholeSheet(machine).sheet) + JSON.stringify(checkReport(machine, analysis)) + verdictTable(machine, analysis);
     expect(text).not.toMatch(/NaN|undefined|Infinity|\[object/);
   });
 });

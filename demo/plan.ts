@@ -85,7 +85,7 @@ export class Plan {
   /** Labels every feed in ledger order. */
   labelAll(): void {
     let n = 0;
-    for (const { feed } of ledgerOf(this.machine).rows) if (feed) this.do({ type: "setFeed", id: feed.id, changes: { label: `F${++n}` } });
+    for (const { feed } of ledgerOf(this.machine).rows) if (feed) this.do({ type: "setFeed", id: feed.id, changes: { label: `W${++n}` } });
   }
 
   /** A link between two boards; `ground` is its own ground wire. */

@@ -16,6 +16,7 @@ import type { Command } from "../machine/commands";
 import type { Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import type { InstrumentId } from "../reference/instruments";
+import { type Sheet, type SheetMeans, sheetOf } from "../sheet/sheet";
 import { evaluateLog } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
 
@@ -102,6 +103,13 @@ export class BringUpEngine {
     const { figures, bringUp } = this.planned(machine, kit);
     const judged = judge(figures, bringUp, log);
     return { judged, verdicts: evaluateLog(figures, { log, judged }), corrections: correctionsOf(figures, judged) };
+  }
+
+  /** Everything that is printed of a machine, with what was read; `verdicts`: all that is said of it, late ones too. */
+  sheet(machine: Machine, log: Log, kit: Kit, verdicts: readonly Verdict[], shelf: SheetMeans["shelf"]): Sheet {
+    const { figures, bringUp } = this.planned(machine, kit);
+    const { modes, wires, parts } = figures;
+    return sheetOf(figures, { modes, wires, parts, verdicts }, { judged: judge(figures, bringUp, log), shelf });
   }
 
   private search(machine: Machine, kit: Kit): Search {

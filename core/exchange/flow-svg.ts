@@ -28,7 +28,7 @@ export const FAINT = 0.5;
 export const HALO = 1.5;
 
 /** The picture as an SVG document that needs nothing else. */
-export function pictureSvg(picture: Picture, title: string): string {
+export function pictureSvg(picture: Pick<Picture, "width" | "height" | "shapes">, title: string): string {
   const { width, height, shapes } = picture;
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" role="img">`,

@@ -20,29 +20,20 @@ export const READING_COLUMNS = [
   "id",
 ] as const;
 
-/** A text that a spreadsheet would take for a formula gets an apostrophe before it; reading it takes that off again. */
-function safe(text: string): string {
-  return /^[=+\-@\t\r']/.test(text) ? `'${text}` : text;
-}
-
-function unsafe(text: string): string {
-  return text.startsWith("'") ? text.slice(1) : text;
-}
-
-/** A log as rows of texts under `READING_COLUMNS`. */
+/** A log as rows of texts under `READING_COLUMNS`; what a spreadsheet would compute is made safe where they are written. */
 export function readingRows(readings: readonly Reading[]): string[][] {
   return readings.map((reading) => [
     reading.takenAt,
     reading.stage ?? "",
-    safe(reading.step ?? ""),
-    safe(reading.place),
+    reading.step ?? "",
+    reading.place,
     reading.quantity,
     reading.value === null ? "OL" : String(reading.value),
     QUANTITY_UNITS[reading.quantity],
     reading.instrument,
     reading.uncertainty === null ? "" : String(reading.uncertainty),
     reading.expected === null ? "" : String(reading.expected),
-    safe(reading.note),
+    reading.note,
     reading.way,
     reading.struck ? "yes" : "",
     reading.basis ?? "",
@@ -83,15 +74,15 @@ export function readReadings(rows: readonly Readonly<Record<string, string>>[], 
     const at = new Date(cell("time"));
     const read = readingSchema.safeParse({
       queueId: cell("id") || freshId(),
-      step: unsafe(cell("step")) || null,
+      step: cell("step") || null,
       stage: cell("stage") || null,
-      place: unsafe(cell("place")),
+      place: cell("place"),
       quantity: cell("quantity"),
       value,
       instrument: cell("instrument") || "hand",
       uncertainty: uncertainty === "wrong" ? Number.NaN : uncertainty,
       takenAt: Number.isNaN(at.getTime()) ? "" : at.toISOString(),
-      note: unsafe(cell("note")),
+      note: cell("note"),
       way: cell("way") || "imported",
       expected: expected === "wrong" ? Number.NaN : expected,
       basis: cell("basis") || null,

@@ -9,13 +9,14 @@ import { analyse } from "../analysis/analyse";
 import { compareSchools } from "../analysis/schools";
 import { railShares } from "../analysis/shares";
 import { driverCandidates } from "../choosing/drivers";
+import { sheetMarkdown } from "../exchange/markdown";
 import { checkReport, verdictTable } from "../exchange/report";
-import { sheetMarkdown } from "../exchange/sheet";
 import { channelsOf } from "../figures/channels";
 import type { Command } from "../machine/commands";
 import { type Figure, guess, measured, typical } from "../machine/figure";
 import { type Cell, LEVELS } from "../machine/load-schema";
 import { type Driver, type Load, type Machine, PEAK_BUDGETS } from "../machine/schema";
+import { sheetOf } from "../sheet/sheet";
 import { explain } from "../working/explain";
 import type { FigureRef } from "../working/types";
 import { PRESETS, presetCommand } from "./presets";
@@ -142,7 +143,7 @@ function everything(machine: Machine): string {
     text(figures.ledger.rails.map((rail) => railShares(machine, figures.ledger, analysis, rail.origin))),
     text(weighed.map(({ refused, notes }) => [refused, notes])),
     text(checkReport(machine, analysis)),
-    sheetMarkdown(machine, analysis),
+    sheetMarkdown(machine, sheetOf(figures, analysis)),
     verdictTable(machine, analysis),
   ].join("\n");
 }

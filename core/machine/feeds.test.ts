@@ -3,11 +3,11 @@ import { change } from "@/tests/support/judged";
 import { at, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { crossMates, plugsOf } from "../connectors/mates";
-import { buildSheet } from "../exchange/sheet";
 import { capBefore, postLead } from "../figures/before-fuse";
 import { aliveWith } from "../network/alive";
 import { buildCircuit } from "../network/build";
 import { endOhm, fuseOhm, wireOhm } from "../network/circuit";
+import { wholeSheet } from "../sheet/whole";
 import { applyCommand } from "./apply";
 import { datasheet as f } from "./figure";
 import { readMachine } from "./read";
@@ -45,7 +45,7 @@ describe("the ends of a feed", () => {
 
   it("are counted as pairs of halves on the sheet, once for a feed and its return, with what their key is", () => {
     const machine = feed(simple(), { toEnd: { family: "key60", coding: "red" }, fromEnd: { family: "bul35" }, label: "F7" });
-    const sheet = buildSheet(machine, analyse(machine).analysis);
+    const { sheet } = wholeSheet(machine);
     const rows = sheet.buy.filter(({ detail }) => detail.includes("both halves"));
     expect(rows.map(({ count }) => count)).toEqual(["2 + 1 spare", "1 + 1 spare"]);
     expect(rows[1]?.detail).toContain("red");
@@ -66,7 +66,7 @@ describe("copper of a board", () => {
   it("stands in place of a size, never beside one, and is not cut or bought as wire", () => {
     const machine = feed(simple({ amps: 1 }), { gauge: undefined, board: trace });
     expect(analyse(machine).analysis.verdicts.filter(({ rule }) => rule === "missing-figure")).toEqual([]);
-    const sheet = buildSheet(machine, analyse(machine).analysis);
+    const { sheet } = wholeSheet(machine);
     expect(sheet.cut).toHaveLength(1);
     expect(sheet.feeds.find(({ name }) => name === "motor")?.conductor).toContain("5 mm trace");
     const both = applyCommand(machine, { type: "setFeed", id: "w2", changes: { gauge: "14 AWG" } });

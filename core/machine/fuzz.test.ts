@@ -8,13 +8,14 @@ import { randomCommand } from "@/tests/support/random-command";
 import { seeds } from "@/tests/support/seeds";
 import { analyse } from "../analysis/analyse";
 import { pictureSvg } from "../exchange/flow-svg";
+import { sheetMarkdown } from "../exchange/markdown";
 import { checkReport, verdictTable } from "../exchange/report";
-import { sheetMarkdown } from "../exchange/sheet";
 import { flowOf } from "../returns/flow";
 import { looseReturns } from "../returns/loose";
 import { pictureOf } from "../returns/picture";
 import { adviceFor } from "../returns/practice";
 import { returnsOf } from "../returns/summary";
+import { sheetOf } from "../sheet/sheet";
 import { chassisFault } from "../verdicts/returns/chassis-fault";
 import { looseReturn } from "../verdicts/returns/loose-return";
 import type { Machine } from "./schema";
@@ -26,7 +27,7 @@ function everything(machine: Machine): string {
   const picture = pictureOf(machine, flowOf(machine, analysis, returns, 0), { width: 900, height: 400 });
   const grounds = JSON.stringify(saidLate(figures, [chassisFault, looseReturn], { loose: looseReturns(figures) }));
   const advice = JSON.stringify(adviceFor(figures));
-  const printed = sheetMarkdown(machine, analysis) + verdictTable(machine, analysis) + pictureSvg(picture, machine.name);
+  const printed = sheetMarkdown(machine, sheetOf(figures, analysis)) + verdictTable(machine, analysis) + pictureSvg(picture, machine.name);
   return JSON.stringify(checkReport(machine, analysis)) + printed + grounds + advice;
 }
 

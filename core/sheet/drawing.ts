@@ -1,4 +1,4 @@
-import type { Analysis } from "../analysis/types";
+import type { ShownFigures } from "../figures/types";
 import { groupBy } from "../machine/group";
 import type { Machine, Part, Wire } from "../machine/schema";
 import { isChassis, isReturnBar } from "../machine/terminals";
@@ -6,6 +6,7 @@ import { type LedgerRow, ledgerOf } from "../machine/tree";
 import { say } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
 import { Pen, type Picture, type Shape, short } from "../returns/pen";
+import { textWidth } from "./measure";
 import { shortRating } from "./ratings";
 import { type Tags, tagsOf } from "./tags";
 import { conductorText } from "./words";
@@ -38,9 +39,8 @@ const TEXT = { least: 8.5, most: 11 } as const;
 /** Rows from which loads of one kind on one node share a row. */
 const ROWS_MANY = 40;
 
-/** Width of a letter by its size: bold type on average, with some to spare, and figures. */
-const BOLD = 0.59;
-const MONO = 0.6;
+/** Width of a figure by its size. */
+const MONO = 0.66;
 const FUSE_W = 50;
 const BAR_W = 7;
 const GAP = 9;
@@ -48,7 +48,7 @@ const GAP = 9;
 /** Draws the distribution into the room given; it grows below where the machine needs more rows. */
 export function drawingOf(
   machine: Machine,
-  analysis: Pick<Analysis, "parts">,
+  analysis: Pick<ShownFigures, "parts">,
   room: { width: number; height: number } = { width: 1108, height: 520 },
 ): Drawing {
   const ledger = ledgerOf(machine);
@@ -106,7 +106,7 @@ function alsoWords(machine: Machine, tags: Tags): string[] {
 }
 
 /** Text of a box: what it is, and its one figure. */
-function words(part: Part, names: readonly string[], analysis: Pick<Analysis, "parts">): { name: string; figure: string } {
+function words(part: Part, names: readonly string[], analysis: Pick<ShownFigures, "parts">): { name: string; figure: string } {
   const name = names.length === 1 ? (names[0] ?? "") : `${names[0]} … ${names.at(-1)} (${names.length})`;
   if (part.kind === "load" || part.kind === "driver") {
     const figure = analysis.parts[part.id];
@@ -124,7 +124,7 @@ class Distribution extends Pen {
 
   constructor(
     machine: Machine,
-    private readonly analysis: Pick<Analysis, "parts">,
+    private readonly analysis: Pick<ShownFigures, "parts">,
     private readonly tags: Tags,
     private readonly trees: readonly Node[],
     private readonly room: { width: number; height: number },
@@ -196,8 +196,9 @@ class Distribution extends Pen {
     if (part.kind === "bar") return BAR_W;
     if (part.kind === "fuse") return FUSE_W;
     const { name, figure } = words(part, names, this.analysis);
-    const text = short(name, NAME_MOST).length * BOLD + figure.length * MONO;
-    return Math.max(54, text * this.size + 10 + (figure ? 8 : 0));
+    const rail = this.railOf.get(part.id);
+    const figures = (figure.length + (rail ? rail.length + 1 : 0)) * MONO * this.size;
+    return Math.max(54, textWidth(short(name, NAME_MOST), this.size, "bold") + figures + 10 + (figure ? 8 : 0));
   }
 
   /** What stands on the line that feeds a part: its fuse, its tag and size. */
@@ -254,12 +255,13 @@ class Distribution extends Pen {
       this.text(node.x + node.w / 2, base, `${fuse?.tag ?? ""} ${part.fuse.ratingA}\u00a0A`, { size: LABEL, mono: true });
       return;
     }
-    this.text(node.x + 5, base, short(name, NAME_MOST), { size: this.size, bold: true, anchor: "start" });
-    if (figure) this.text(node.x + node.w - 5, base, figure, { size: this.size - 0.5, mono: true, anchor: "end" });
     const rail = this.railOf.get(part.id);
-    if (rail && node.children.length > 0) this.label(node.x + node.w + 5, y - 1.5, rail, { size: LABEL, bold: true, anchor: "start" });
+    if (rail) this.text(node.x + 5, base, rail, { size: this.size - 0.5, mono: true, anchor: "start" });
+    const indent = rail ? 5 + (rail.length + 1) * MONO * (this.size - 0.5) : 5;
+    this.text(node.x + indent, base, short(name, NAME_MOST), { size: this.size, bold: true, anchor: "start" });
+    if (figure) this.text(node.x + node.w - 5, base, figure, { size: this.size - 0.5, mono: true, anchor: "end" });
     if (part.kind === "switch" && part.stop)
-      this.label(node.x + node.w / 2, y - 1.5, "opens with the stop", { size: LABEL - 0.5, anchor: "middle" });
+      this.label(node.x + node.w / 2, y - 3, "opens with the stop", { size: LABEL - 0.5, anchor: "middle" });
   }
 
   /** The line from a part to what hangs on it, its fuse in it, its tag on it; leads of a motor are two lines. */

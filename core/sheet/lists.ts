@@ -1,5 +1,5 @@
-import type { Analysis } from "../analysis/types";
 import { endSites, mateEnd } from "../connectors/ends";
+import type { ShownFigures } from "../figures/types";
 import { ownRuns } from "../loads/phases";
 import { groupBy } from "../machine/group";
 import type { FuseRef, Machine, Wire } from "../machine/schema";
@@ -76,7 +76,7 @@ export interface Connection {
 }
 
 /** The feed table, in the order of the ledger. */
-export function feedLines(machine: Machine, analysis: Pick<Analysis, "wires" | "parts">): FeedLine[] {
+export function feedLines(machine: Machine, analysis: Pick<ShownFigures, "wires" | "parts">): FeedLine[] {
   const tags = tagsOf(machine);
   return ledgerOf(machine).rows.map(({ part, depth, feed, back, rail }) => {
     const wire = feed ?? back;

@@ -64,14 +64,14 @@ function feeds(sheet: Sheet): Section {
   return {
     title: "Feeds",
     head: [
-      { text: "Rail", share: 6 },
-      { text: "What", share: 30 },
-      { text: "", share: 6.4 },
-      { text: "Run", share: 9.6, right: true },
-      { text: "Size", share: 10 },
-      { text: "Fuse", share: 11 },
-      { text: "Worst", share: 11.5, right: true },
-      { text: "Carries", share: 10, right: true },
+      { text: "Rail", share: 5.8 },
+      { text: "What", share: 27 },
+      { text: "", share: 7.6 },
+      { text: "Run", share: 9, right: true },
+      { text: "Size", share: 11.4 },
+      { text: "Fuse", share: 11.6 },
+      { text: "Worst", share: 12, right: true },
+      { text: "Carries", share: 9.6, right: true },
     ],
     rows: sheet.feeds.map(({ rail, depth, name, tag, run, conductor, fuse, worst, limit }) => ({
       kind: "cells",
@@ -116,10 +116,10 @@ function cut(sheet: Sheet, ends: ReadonlyMap<string, string>): Section {
         ({ tag, pieces, length, from, fromEnd, to, toEnd, fuseTag, twisted }): RawRow => ({
           kind: "cells",
           cells: [
-            { text: pieces > 1 ? `${tag} ×${pieces}` : tag, face: "bold" },
+            { text: tag, face: "bold" },
             { text: length },
             {
-              text: `${from}${end(fromEnd)} → ${fuseTag ? `${fuseTag} → ` : ""}${to}${end(toEnd)}${twisted ? ", twisted with its pair" : ""}`,
+              text: `${from}${end(fromEnd)} → ${fuseTag ? `${fuseTag} → ` : ""}${to}${end(toEnd)}${twisted ? ", twisted with its pair" : ""}${pieces > 1 ? `, ${pieces} of them` : ""}`,
             },
           ],
         }),

@@ -1,10 +1,10 @@
-import type { Analysis } from "../analysis/types";
 import { type Judged, judge } from "../bringup/judge";
 import { EMPTY_LOG, type Log } from "../bringup/log";
 import { bringUpOf } from "../bringup/plan";
 import { type BringUp, type Kit, USUAL_KIT } from "../bringup/types";
 import { BLED_V, contactsOf } from "../figures/contacts";
 import type { Figures } from "../figures/figures";
+import type { ShownFigures } from "../figures/types";
 import { groupBy } from "../machine/group";
 import type { Machine, Part } from "../machine/schema";
 import type { ShelfItem } from "../machine/shelf";
@@ -93,6 +93,11 @@ export interface Sheet {
   readonly cautions: readonly string[];
 }
 
+/** Figures of a machine with what is said of it. */
+export interface SheetFigures extends ShownFigures {
+  readonly verdicts: readonly Verdict[];
+}
+
 /** What a sheet is made with beside the plan. */
 export interface SheetMeans {
   readonly shelf?: readonly ShelfItem[] | undefined;
@@ -142,11 +147,11 @@ export function standingOf(verdicts: readonly Verdict[]): string {
 }
 
 /** The largest of a machine's modes by what its sources give. */
-function worstMode(analysis: Pick<Analysis, "modes">): number {
+function worstMode(analysis: Pick<ShownFigures, "modes">): number {
   return analysis.modes.reduce((best, mode, m) => (mode.worstA > (analysis.modes[best]?.worstA ?? 0) ? m : best), 0);
 }
 
-function numbersOf(figures: Figures, analysis: Analysis, buy: BuyList): Sheet["numbers"] {
+function numbersOf(figures: Figures, analysis: ShownFigures, buy: BuyList): Sheet["numbers"] {
   const { machine } = figures;
   const ledger = ledgerOf(machine);
   const [main] = ledger.rails;
@@ -244,7 +249,7 @@ const DRAWING_ROOM = { width: 1108, height: 330 };
 const RETURNS_ROOM = { width: 1540, height: 380 };
 
 /** Everything the sheet shows of a machine. `analysis`: with the verdicts it is to name, late ones too. */
-export function sheetOf(figures: Figures, analysis: Analysis, means: SheetMeans = {}): Sheet {
+export function sheetOf(figures: Figures, analysis: SheetFigures, means: SheetMeans = {}): Sheet {
   const { machine } = figures;
   const { open, decided } = openAndDecided(analysis.verdicts);
   const boxes = boxesOf(machine);

@@ -6,8 +6,8 @@ import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
 import { analyseFully } from "../analysis/analyse";
 import { fusePicture } from "../choosing/fuse-picture";
+import { sheetMarkdown } from "../exchange/markdown";
 import { checkReport } from "../exchange/report";
-import { sheetMarkdown } from "../exchange/sheet";
 import { crossedFaults } from "../faults/crossed";
 import { faultWalk } from "../faults/walk";
 import { contactsOf } from "../figures/contacts";
@@ -19,6 +19,7 @@ import { CONNECTORS } from "../reference/connectors";
 import { FUSE_FAMILY_IDS, ratingsOf } from "../reference/fuses";
 import { GAUGES } from "../reference/gauges";
 import { INSULATIONS } from "../reference/insulation";
+import { sheetOf } from "../sheet/sheet";
 import { explain } from "../working/explain";
 import { gaugeLadder } from "./ladder";
 
@@ -175,7 +176,7 @@ function everything(machine: Machine, random: Random): string {
       ),
     ),
     text(checkReport(machine, analysis)),
-    sheetMarkdown(machine, analysis),
+    sheetMarkdown(machine, sheetOf(figures, analysis)),
   ].join("\n");
 }
 

@@ -12,8 +12,8 @@ import { packCandidates } from "../choosing/packs";
 import { replans } from "../choosing/replan";
 import { supplyCandidates } from "../choosing/supplies";
 import { differences } from "../exchange/compare";
+import { sheetMarkdown } from "../exchange/markdown";
 import { checkReport } from "../exchange/report";
-import { sheetMarkdown } from "../exchange/sheet";
 import type { Command } from "../machine/commands";
 import { newPart } from "../machine/defaults";
 import { datasheet, type Figure, guess, measured, typical } from "../machine/figure";
@@ -22,6 +22,7 @@ import { returnPlaces } from "../machine/placing";
 import { type Converter, type Load, MANAGEMENTS, type Machine, type Pack, type Supply } from "../machine/schema";
 import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { OVERLOADS, SUPPLY_MAKES, USB_PORT_IDS } from "../reference/supplies";
+import { sheetOf } from "../sheet/sheet";
 import { explain } from "../working/explain";
 import type { FigureRef } from "../working/types";
 import { benchPlan, fitReading } from "./bench";
@@ -213,7 +214,7 @@ function everything(machine: Machine): string {
     text(sources[0] ? fitReading(figures, sources[0].id, 0, 1.7) : null),
     text(differences({ machine, full, run: null }, { machine, full, run: { value: 5, bound: true } })),
     text(checkReport(machine, analysis)),
-    sheetMarkdown(machine, analysis),
+    sheetMarkdown(machine, sheetOf(figures, analysis)),
   ].join("\n");
 }
 

@@ -3,12 +3,13 @@ import { EXAMPLES } from "@/demo/index";
 import { must, simple } from "@/tests/support/small";
 import { analyse, analyseFully } from "../analysis/analyse";
 import { toJson } from "../exchange/json";
+import { sheetMarkdown } from "../exchange/markdown";
 import { verdictTable } from "../exchange/report";
-import { sheetMarkdown } from "../exchange/sheet";
 import { applyCommand } from "../machine/apply";
 import { changesBetween, inverted, withChanges } from "../machine/changes";
 import { readMachineText } from "../machine/read";
 import type { DecisionKind, Machine } from "../machine/schema";
+import { wholeSheet } from "../sheet/whole";
 import { decisionOn } from "./decided";
 import type { Verdict } from "./types";
 
@@ -46,7 +47,7 @@ describe("a verdict that was accepted", () => {
     expect(before.motor).toBe("fix");
     expect(after.motor).toBe("accepted");
     expect(verdictTable(accepted, analyseFully(accepted).analysis)).toMatch(/^Accepted\s+drop.*tried for a season/m);
-    expect(sheetMarkdown(accepted, analyseFully(accepted).analysis)).toMatch(/## Accepted or put off[\s\S]*tried for a season/);
+    expect(sheetMarkdown(accepted, wholeSheet(accepted).sheet)).toMatch(/## Accepted or put off[\s\S]*tried for a season/);
   });
 
   it("comes back by itself when its figures get worse, and stays when they get better or hardly move", () => {

@@ -3,6 +3,7 @@ import { CategoryScale, Chart, type ChartConfiguration, LinearScale, LineControl
 import { useCallback, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { type LogFigures, logCommand, logFigures, NEW_MODE, thinned } from "@/core/bringup/current-log";
+import { readCells } from "@/core/exchange/csv";
 import { type ReadLog, readCurrentLog } from "@/core/exchange/current-log";
 import type { Load } from "@/core/machine/schema";
 import { say, sayDuration } from "@/core/quantity/format";
@@ -12,7 +13,6 @@ import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { FileInput } from "../kit/FileInput";
 import { always, Select } from "../kit/Select";
 import { useDispatch, useWorkbench } from "../workbench/context";
-import { csvCells } from "./csv";
 import { TriedPanel } from "./TriedPanel";
 
 Chart.register(CategoryScale, LinearScale, LineController, LineElement, PointElement, Tooltip);
@@ -22,7 +22,7 @@ export function CurrentLogView() {
   const [read, setRead] = useState<{ name: string; log: ReadLog } | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const take = async (given: File) => {
-    setRead({ name: given.name, log: readCurrentLog(csvCells(await given.text())) });
+    setRead({ name: given.name, log: readCurrentLog(readCells(await given.text())) });
   };
   const figures = read?.log.ok ? logFigures(read.log.log) : null;
   return (

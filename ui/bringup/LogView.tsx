@@ -5,6 +5,7 @@ import { toast } from "sonner";
 import type { Judged } from "@/core/bringup/judge";
 import type { Reading } from "@/core/bringup/log";
 import { readWords } from "@/core/bringup/words";
+import { csvText, readHeaded } from "@/core/exchange/csv";
 import { READING_COLUMNS, readingRows, readReadings } from "@/core/exchange/readings";
 import { INSTRUMENTS } from "@/core/reference/instruments";
 import { freshKey } from "@/state/keys";
@@ -13,7 +14,6 @@ import { download } from "../kit/download";
 import { FileInput } from "../kit/FileInput";
 import { Select } from "../kit/Select";
 import { useLog, useWorkbench, useWorkbenchContext } from "../workbench/context";
-import { csvOf, csvRows } from "./csv";
 import { TimeChart } from "./TimeChart";
 import { STATE_WORDS } from "./words";
 
@@ -49,7 +49,7 @@ export function LogView({ judged }: { judged: Judged }) {
     ? readings.filter((each) => !each.struck && each.value !== null && (of.step === null ? each.place === of.place : each.step === of.step))
     : [];
   const take = async (given: File) => {
-    const { rows: cells } = csvRows(await given.text());
+    const { rows: cells } = readHeaded(await given.text());
     const found = readReadings(cells, freshKey);
     setWrong(found.wrong);
     if (found.readings.length === 0) return void toast.error("No row of that file is a reading as the log writes them.");
@@ -79,7 +79,7 @@ export function LogView({ judged }: { judged: Judged }) {
           <button
             type="button"
             className="link"
-            onClick={() => download(csvOf(READING_COLUMNS, readingRows(readings)), `${name} readings`, "csv")}
+            onClick={() => download(csvText({ head: READING_COLUMNS, rows: readingRows(readings) }), `${name} readings`, "csv")}
             disabled={readings.length === 0}
           >
             Readings as CSV
