@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, s
 import { basename, dirname, join } from "node:path";
 
 /** Why a backup was made. */
-export const BACKUP_KINDS = ["daily", "before-migration", "before-restore", "by-hand"] as const;
+export const BACKUP_KINDS = ["daily", "before-migration", "before-restore", "by-hand", "from-file"] as const;
 /** Why a backup was made. */
 export type BackupKind = (typeof BACKUP_KINDS)[number];
 
@@ -16,7 +16,7 @@ export interface BackupFile {
 }
 
 /** Backups kept of each kind; the oldest go. */
-const KEPT: Readonly<Record<BackupKind, number>> = { daily: 14, "before-migration": 3, "before-restore": 5, "by-hand": 10 };
+const KEPT: Readonly<Record<BackupKind, number>> = { daily: 14, "before-migration": 3, "before-restore": 5, "by-hand": 10, "from-file": 5 };
 const NAME = new RegExp(`^(\\d{4}-\\d\\d-\\d\\d)T(\\d\\d)-(\\d\\d)-(\\d\\d)-(\\d{3})Z-(${BACKUP_KINDS.join("|")})\\.db$`);
 
 /** Folder of a ledger's backups, beside it. */

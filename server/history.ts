@@ -13,6 +13,8 @@ export interface RevisionLine {
   readonly origin: string | null;
   /** What it changed, in lines. */
   readonly lines: readonly string[];
+  /** What the builder called it; null: nothing. A named one stays when the history is thinned. */
+  readonly name: string | null;
 }
 
 function linesOf(text: string | null): string[] {
@@ -28,12 +30,27 @@ function linesOf(text: string | null): string[] {
 export function historyOf(db: Db, id: string): RevisionLine[] {
   return db
     .prepare<[string], Omit<RevisionLine, "lines"> & { lines: string | null }>(
-      `SELECT revision.revision, revision.created_at AS at, revision.label, revision.origin, revision.lines
+      `SELECT revision.revision, revision.created_at AS at, revision.label, revision.origin, revision.lines, version.name
          FROM revision JOIN machine ON machine.id = revision.machine_id
-        WHERE machine_id = ? AND deleted_at IS NULL ORDER BY revision.revision DESC`,
+         LEFT JOIN version ON version.machine_id = revision.machine_id AND version.revision = revision.revision
+        WHERE revision.machine_id = ? AND deleted_at IS NULL ORDER BY revision.revision DESC`,
     )
     .all(id)
     .map((row) => ({ ...row, lines: linesOf(row.lines) }));
+}
+
+/** Names a revision, or takes its name away. @returns whether that revision is kept */
+export function nameVersion(db: Db, id: string, revision: number, name: string | null): boolean {
+  if (name === null) return db.prepare("DELETE FROM version WHERE machine_id = ? AND revision = ?").run(id, revision).changes > 0;
+  return (
+    db
+      .prepare(
+        `INSERT INTO version (machine_id, revision, name, at) SELECT machine_id, revision, @name, @at FROM revision
+          WHERE machine_id = @id AND revision = @revision
+         ON CONFLICT (machine_id, revision) DO UPDATE SET name = excluded.name`,
+      )
+      .run({ id, revision, name, at: new Date().toISOString() }).changes > 0
+  );
 }
 
 /**

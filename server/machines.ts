@@ -61,7 +61,16 @@ export function machineNames(db: Db): { id: string; name: string }[] {
 
 /** A line of the list whose row in the file cannot be read. */
 function lostRow(id: string): MachineSummary {
-  return { id, name: "A machine whose entry is damaged", description: "", revision: 0, updatedAt: "", overview: { kind: "damaged" } };
+  return {
+    id,
+    name: "A machine whose entry is damaged",
+    description: "",
+    revision: 0,
+    updatedAt: "",
+    archivedAt: null,
+    readAt: null,
+    overview: { kind: "damaged" },
+  };
 }
 
 /** Ids of all machines in the order they were made; by the index alone where a page of the rows themselves is damaged. */
@@ -80,20 +89,56 @@ function allIds(db: Db): string[] {
 
 /** Every machine on the list, each row read by itself: one that is damaged costs no other. What is not worked out yet is waited for. */
 export function listMachines(db: Db): MachineSummary[] {
-  const one = db.prepare<[string], Omit<MachineSummary, "overview"> & { deletedAt: string | null }>(
+  const one = db.prepare<[string], Omit<MachineSummary, "overview" | "archivedAt" | "readAt"> & { deletedAt: string | null }>(
     "SELECT id, name, description, revision, updated_at AS updatedAt, deleted_at AS deletedAt FROM machine WHERE id = ?",
   );
   const overviews = knownOverviews(db);
+  const beside = besideRows(db);
   return allIds(db).flatMap((id) => {
     try {
       const row = one.get(id);
       if (!row) return [lostRow(id)];
       const { deletedAt, ...rest } = row;
-      return deletedAt === null ? [{ ...rest, overview: overviews(id, row.revision) }] : [];
+      return deletedAt === null ? [{ ...rest, ...beside(id), overview: overviews(id, row.revision) }] : [];
     } catch {
       return [lostRow(id)];
     }
   });
+}
+
+/** What stands in other tables of a machine: when it was put aside and when it was last read. A damaged table costs no machine. */
+function besideRows(db: Db): (id: string) => Pick<MachineSummary, "archivedAt" | "readAt"> {
+  const all = <T>(read: () => T[]): T[] => {
+    try {
+      return read();
+    } catch {
+      return [];
+    }
+  };
+  const archived = new Map(
+    all(() => db.prepare<[], { id: string; at: string }>("SELECT machine_id AS id, at FROM archived").all()).map(({ id, at }) => [id, at]),
+  );
+  const read = new Map(
+    all(() =>
+      db
+        .prepare<[], { id: string; at: string | null }>(
+          `SELECT machine_id AS id, (SELECT taken_at FROM reading WHERE machine_id = bench.machine_id AND struck = 0
+             ORDER BY taken_at DESC LIMIT 1) AS at FROM bench`,
+        )
+        .all(),
+    ).map(({ id, at }) => [id, at]),
+  );
+  return (id) => ({ archivedAt: archived.get(id) ?? null, readAt: read.get(id) ?? null });
+}
+
+/** Puts a machine aside, or back on the list. @returns whether it is there */
+export function archiveMachine(db: Db, id: string, archived: boolean): boolean {
+  if (!archived) return db.prepare("DELETE FROM archived WHERE machine_id = ?").run(id).changes > 0;
+  return (
+    db
+      .prepare("INSERT OR IGNORE INTO archived (machine_id, at) SELECT id, ? FROM machine WHERE id = ? AND deleted_at IS NULL")
+      .run(new Date().toISOString(), id).changes > 0
+  );
 }
 
 /** A machine that was taken off the list and is not purged yet. */

@@ -38,7 +38,11 @@ const pause = () => new Promise<void>((resolve) => setImmediate(resolve));
 export async function thin(db: Db, now = new Date()): Promise<{ revisions: number; machines: number }> {
   const before = (days: number) => new Date(now.getTime() - days * DAY_MS).toISOString();
   const ids = db.prepare<[], { id: string }>("SELECT id FROM machine").all();
-  const kept = db.prepare<[string], Kept>("SELECT revision, created_at AS at FROM revision WHERE machine_id = ?");
+  // What was given a name stays, whatever its age.
+  const kept = db.prepare<[string], Kept>(
+    `SELECT revision, created_at AS at FROM revision WHERE machine_id = ?
+        AND NOT EXISTS (SELECT 1 FROM version WHERE version.machine_id = revision.machine_id AND version.revision = revision.revision)`,
+  );
   const drop = db.prepare("DELETE FROM revision WHERE machine_id = ? AND revision = ?");
   let revisions = 0;
   for (const { id } of ids) {

@@ -153,6 +153,7 @@ const lineSchema = z.object({
   label: z.string(),
   origin: z.string().nullable(),
   lines: z.array(z.string()),
+  name: z.string().nullable(),
 });
 /** A line of a machine's history. */
 export type HistoryLine = z.infer<typeof lineSchema>;
@@ -162,6 +163,18 @@ export async function fetchHistory(id: string): Promise<HistoryLine[] | Failure>
   const response = await send("GET", `/api/machines/${id}/history`);
   if (!response) return OFFLINE;
   return response.ok ? ((await read(response, z.array(lineSchema))) ?? unclear(response.status)) : failure(response);
+}
+
+/** Names a revision, or takes its name away. */
+export async function nameRevision(id: string, revision: number, name: string | null): Promise<{ ok: true } | Failure> {
+  const response = await send("PUT", `/api/machines/${id}/history/${revision}`, { name });
+  if (!response) return OFFLINE;
+  return response.ok ? { ok: true } : failure(response);
+}
+
+/** Puts a machine aside, or back on the list. */
+export async function archiveMachine(id: string, archived: boolean): Promise<boolean> {
+  return (await send("PUT", `/api/machines/${id}/archive`, { archived }))?.ok ?? false;
 }
 
 const pastSchema = z.object({ at: z.string(), document: z.unknown() });

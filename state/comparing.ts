@@ -2,7 +2,6 @@ import { z } from "zod";
 import { SEVERITIES } from "@/core/verdicts/types";
 
 const named = z.object({ id: z.string(), name: z.string() });
-const counts = z.object({ added: z.number(), removed: z.number(), changed: z.number() });
 const bounded = z.object({ value: z.number(), bound: z.boolean() }).nullable();
 const sides = <T extends z.ZodType>(side: T) => z.object({ before: side, after: side });
 const weight = z.object({ copperKg: z.number(), partsKg: z.number(), unknown: z.number() });
@@ -12,15 +11,7 @@ const verdict = z.object({ id: z.string(), severity: z.enum(SEVERITIES), headlin
 const differencesSchema = z.object({
   added: z.array(z.string()),
   removed: z.array(z.string()),
-  changed: z.array(
-    z.object({
-      name: z.string(),
-      kind: z.string(),
-      fields: z.array(z.object({ field: z.string(), before: z.string(), after: z.string() })),
-    }),
-  ),
-  links: counts,
-  wires: counts,
+  changed: z.array(z.object({ what: z.string(), said: z.array(z.string()) })),
   gained: z.array(verdict),
   lost: z.array(verdict),
   modes: z.array(sides(bounded).extend({ name: z.string() })),

@@ -1,6 +1,7 @@
 import type { FullAnalysis } from "../analysis/analyse";
 import { ownRuns } from "../loads/phases";
-import type { Machine, Part, PartKind } from "../machine/schema";
+import { alignedTo, type Difference, differenceWords } from "../machine/difference-words";
+import type { Machine, Part } from "../machine/schema";
 import { gaugeById } from "../reference/gauges";
 import type { Verdict } from "../verdicts/types";
 
@@ -8,13 +9,8 @@ import type { Verdict } from "../verdicts/types";
 export interface Differences {
   readonly added: readonly string[];
   readonly removed: readonly string[];
-  readonly changed: readonly {
-    readonly name: string;
-    readonly kind: PartKind;
-    readonly fields: readonly { readonly field: string; readonly before: string; readonly after: string }[];
-  }[];
-  readonly links: { readonly added: number; readonly removed: number; readonly changed: number };
-  readonly wires: { readonly added: number; readonly removed: number; readonly changed: number };
+  /** What else differs, a line a thing: figures of parts, feeds, links, modes, settings. */
+  readonly changed: readonly Difference[];
   /** Verdicts only the second has, and only the first had. */
   readonly gained: readonly Verdict[];
   readonly lost: readonly Verdict[];
@@ -44,8 +40,6 @@ export interface Cost {
   readonly known: number;
   readonly unknown: number;
 }
-
-const NOT_COMPARED: ReadonlySet<string> = new Set(["id", "cells"]);
 
 function countOf(part: Part): number {
   return part.kind === "load" ? part.count : 1;
@@ -79,44 +73,17 @@ export function costOf(machine: Machine): Cost {
   };
 }
 
-/** A field as a person reads it: the value of a figure, the text of a choice. */
-function shown(value: unknown): string {
-  if (value === undefined) return "–";
-  if (typeof value === "object" && value !== null && "value" in value) return String((value as { value: unknown }).value);
-  return typeof value === "object" ? JSON.stringify(value) : String(value);
-}
-
-function fieldsOf(a: Part, b: Part): { field: string; before: string; after: string }[] {
-  const before = a as unknown as Record<string, unknown>;
-  const after = b as unknown as Record<string, unknown>;
-  const keys = [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((key) => !NOT_COMPARED.has(key));
-  const fields = keys.flatMap((field) => {
-    const [x, y] = [shown(before[field]), shown(after[field])];
-    return x === y ? [] : [{ field, before: x, after: y }];
-  });
-  const cells = [before.cells, after.cells].map((each) => JSON.stringify(each ?? null));
-  return cells[0] === cells[1] ? fields : [...fields, { field: "amps by mode", before: "", after: "other" }];
-}
-
-/** How many of a list came, went and changed, by id. */
-function countChanges(before: readonly { id: string }[], after: readonly { id: string }[]) {
-  const was = new Map(before.map((each) => [each.id, JSON.stringify(each)]));
-  const is = new Map(after.map((each) => [each.id, JSON.stringify(each)]));
-  return {
-    added: [...is.keys()].filter((id) => !was.has(id)).length,
-    removed: [...was.keys()].filter((id) => !is.has(id)).length,
-    changed: [...is].filter(([id, text]) => was.has(id) && was.get(id) !== text).length,
-  };
-}
-
 /** What differs between two machines, in words. */
 export function differences(
   a: { machine: Machine; full: FullAnalysis; run: Bounded | null },
   b: { machine: Machine; full: FullAnalysis; run: Bounded | null },
 ): Differences {
   const [before, after] = [a.machine, b.machine];
+  // Their own names and descriptions are what they are told apart by.
+  const alike = { ...alignedTo(before, after), name: before.name, description: before.description };
   const first = new Map(before.parts.map((part) => [part.id, part]));
-  const second = new Map(after.parts.map((part) => [part.id, part]));
+  const second = new Map(alike.parts.map((part) => [part.id, part]));
+  const whole = new Set(["added", "removed"]);
   const said = new Set(a.full.analysis.verdicts.map(({ id, severity }) => `${id} ${severity}`));
   const says = new Set(b.full.analysis.verdicts.map(({ id, severity }) => `${id} ${severity}`));
   const ampsOf = (full: FullAnalysis, name: string) => {
@@ -125,15 +92,9 @@ export function differences(
   };
   const names = [...new Set([...before.modes, ...after.modes].map(({ name }) => name))];
   return {
-    added: after.parts.flatMap((part) => (first.has(part.id) ? [] : [part.name])),
+    added: alike.parts.flatMap((part) => (first.has(part.id) ? [] : [part.name])),
     removed: before.parts.flatMap((part) => (second.has(part.id) ? [] : [part.name])),
-    changed: after.parts.flatMap((part) => {
-      const was = first.get(part.id);
-      const fields = was ? fieldsOf(was, part) : [];
-      return fields.length > 0 ? [{ name: part.name, kind: part.kind, fields }] : [];
-    }),
-    links: countChanges(before.signals ?? [], after.signals ?? []),
-    wires: countChanges(before.wires, after.wires),
+    changed: differenceWords(before, alike).filter(({ said: words }) => !(words.length === 1 && whole.has(words[0] ?? ""))),
     gained: b.full.analysis.verdicts.filter(({ id, severity }) => !said.has(`${id} ${severity}`)),
     lost: a.full.analysis.verdicts.filter(({ id, severity }) => !says.has(`${id} ${severity}`)),
     modes: names.map((name) => ({ name, before: ampsOf(a.full, name), after: ampsOf(b.full, name) })),

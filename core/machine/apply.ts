@@ -1,4 +1,4 @@
-import { current, produce } from "immer";
+import { current, isDraft, produce } from "immer";
 import { type Change, changesBetween } from "./changes";
 import type { Command, FeedChanges, FeedPlan, PartChanges } from "./commands";
 import { freshId } from "./defaults";
@@ -178,7 +178,8 @@ function addMode(draft: Machine, name: string, lastsS: number | null, copyFrom: 
   if (copyFrom === undefined) return;
   for (const part of draft.parts) {
     const cell = part.kind === "load" ? part.cells[copyFrom] : undefined;
-    if (part.kind === "load" && cell) part.cells[id] = current(cell);
+    // A load that came in the same batch is not drafted yet.
+    if (part.kind === "load" && cell) part.cells[id] = isDraft(cell) ? current(cell) : structuredClone(cell);
     if (part.kind === "switch" && part.openIn.includes(copyFrom)) part.openIn.push(id);
   }
 }

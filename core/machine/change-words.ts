@@ -1,5 +1,6 @@
 import { capital, say, sayDuration } from "../quantity/format";
 import type { Dimension } from "../quantity/units";
+import { connectorById } from "../reference/connectors";
 import type { Change } from "./changes";
 import { nameOfLink, nameOfWire, partName } from "./names";
 import { isObject } from "./same-value";
@@ -105,9 +106,15 @@ function valueWords(machine: Machine, field: string, value: unknown): string {
     const figure = valueWords(machine, field, fields.value);
     return typeof fields.provenance === "string" ? `${figure}, ${fields.provenance}` : figure;
   }
-  if ("part" in fields) return `${partName(machine, String(fields.part))} ${String(fields.terminal).replace("-", "−")}`;
+  if ("part" in fields) {
+    const name = partName(machine, String(fields.part));
+    return fields.terminal === "bar" ? name : `${name} ${String(fields.terminal).replace("-", "−")}`;
+  }
   if ("ratingA" in fields) return `fuse ${fields.ratingA} A`;
-  if ("family" in fields) return `connector ${String(fields.family).replace(/_/g, " ")}`;
+  if ("family" in fields) {
+    const family = String(fields.family);
+    return [connectorById(family)?.short ?? family, fields.coding].filter(Boolean).join(" ");
+  }
   if ("steps" in fields && Array.isArray(fields.steps)) return `${fields.steps.length} steps`;
   return Object.entries(fields)
     .map(([key, each]) => `${fieldWords(key)} ${valueWords(machine, key, each)}`)

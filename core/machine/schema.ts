@@ -416,5 +416,5 @@ export { idSchema, NAME_MAX, nameSchema } from "./base-schema";
 export type { Decision, DecisionKind } from "./decision-schema";
 export * from "./feed-schema";
 export type { Cell } from "./load-schema";
-export type { LinkKind, Signal } from "./signal-schema";
+export type { LinkKind, Signal, SignalPin } from "./signal-schema";
 export { LOAD_KINDS };

@@ -39,6 +39,10 @@ export const summarySchema = z.strictObject({
   description: z.string(),
   revision: z.number(),
   updatedAt: z.string(),
+  /** When it was put aside; null: it is not. */
+  archivedAt: z.string().nullable(),
+  /** When it was last read at the bench; null: nothing was. */
+  readAt: z.string().nullable(),
   overview: overviewStateSchema,
 });
 /** A line of the list of machines. */

@@ -45,12 +45,15 @@ export function setVolts(part: BuiltPart | undefined): number {
 /** Names builders call rails by; a pack of 26.4 V is a 24 V rail. */
 const NOMINAL_V = [3.3, 5, 6, 7.4, 9, 12, 15, 18, 24, 36, 48];
 
-function railTag(order: number, volts: number): string {
-  const letter = String.fromCharCode(65 + (order % 26));
+/** The volts a rail goes by: a pack of 26.4 V is a 24 V rail. */
+export function nominalOf(volts: number): number {
   const away = (nominal: number) => Math.abs(Math.log(volts / nominal));
   const nearest = NOMINAL_V.reduce((best, nominal) => (away(nominal) < away(best) ? nominal : best));
-  const called = away(nearest) < 0.12 ? nearest : Math.round(volts);
-  return `${letter}${called}`;
+  return away(nearest) < 0.12 ? nearest : Math.round(volts);
+}
+
+function railTag(order: number, volts: number): string {
+  return `${String.fromCharCode(65 + (order % 26))}${nominalOf(volts)}`;
 }
 
 /** The last document asked for: the next one mostly differs from it in a cell. */

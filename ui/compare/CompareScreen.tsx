@@ -1,16 +1,15 @@
 "use client";
 import { useRouter } from "next/navigation";
 import type { Bounded, Cost, Weight } from "@/core/exchange/compare";
-import { fieldWords } from "@/core/machine/change-words";
 import { say, sayDuration } from "@/core/quantity/format";
 import { type Compared, type Comparison, fetchComparison } from "@/state/comparing";
 import { FigureTable } from "../grid/FigureTable";
+import { DifferenceList } from "../kit/DifferenceList";
 import { ServerLink } from "../kit/ServerLink";
 import { SeverityMark } from "../kit/Severity";
 import { ThemeButton } from "../kit/ThemeButton";
 import { usePolled } from "../kit/usePolled";
 import { LeftBehind } from "../machines/LeftBehind";
-import { FIGURE_FIELDS } from "../parts/fields";
 
 interface Named {
   id: string;
@@ -124,17 +123,7 @@ function Side({ compared: { a, b, differences: d } }: { compared: Compared }) {
     ["Copper in wires", say(d.mass.before.copperKg, "mass", "up"), say(d.mass.after.copperKg, "mass", "up")],
     ["Cost, as far as known", cost(d.cost.before), cost(d.cost.after)],
   ];
-  const same =
-    d.added.length +
-      d.removed.length +
-      d.changed.length +
-      d.wires.added +
-      d.wires.removed +
-      d.wires.changed +
-      d.links.added +
-      d.links.removed +
-      d.links.changed ===
-    0;
+  const same = d.added.length + d.removed.length + d.changed.length === 0;
   return (
     <>
       <FigureTable
@@ -158,7 +147,7 @@ function Side({ compared: { a, b, differences: d } }: { compared: Compared }) {
         <Verdicts title={`New in ${b.name}`} none="No verdict more." list={d.gained} />
       </section>
       <section className="mt-6">
-        <h2 className="text-base font-bold">Parts and wires</h2>
+        <h2 className="text-base font-bold">What was changed</h2>
         {same && <p className="text-sm text-soft">The two are alike.</p>}
         {d.added.length > 0 && (
           <p className="text-sm">
@@ -170,51 +159,10 @@ function Side({ compared: { a, b, differences: d } }: { compared: Compared }) {
             <span className="font-semibold">Gone:</span> {d.removed.join(", ")}
           </p>
         )}
-        {!same && (
-          <p className="text-sm">
-            <span className="font-semibold">Wires:</span> {d.wires.added} added, {d.wires.removed} gone, {d.wires.changed} changed
-            <span className="pl-4 font-semibold">Links:</span> {d.links.added} added, {d.links.removed} gone, {d.links.changed} changed
-          </p>
-        )}
-        {d.changed.length > 0 && (
-          <FigureTable
-            headless
-            className="mt-2 [&_td]:align-top [&_td]:!whitespace-normal"
-            caption="Changed parts"
-            rows={d.changed}
-            keyOf={({ name }) => name}
-            columns={[
-              { label: "Part", cellClass: "w-[200px] font-semibold", cell: ({ name }) => name },
-              {
-                label: "What changed",
-                cellClass: "text-xs",
-                cell: ({ kind, fields }) =>
-                  fields.map(({ field, before, after }) => (
-                    <span key={field} className="mr-4 inline-block">
-                      {fieldLabel(kind, field)}
-                      {before || after !== "other" ? (
-                        <span className="fig">
-                          {" "}
-                          {before} → {after}
-                        </span>
-                      ) : (
-                        " changed"
-                      )}
-                    </span>
-                  )),
-              },
-            ]}
-          />
-        )}
+        <DifferenceList differences={d.changed} />
       </section>
     </>
   );
-}
-
-/** A field by the name a screen has for it. */
-function fieldLabel(kind: string, field: string): string {
-  const known = kind in FIGURE_FIELDS ? FIGURE_FIELDS[kind as keyof typeof FIGURE_FIELDS] : [];
-  return known.find(({ key }) => key === field)?.label ?? fieldWords(field);
 }
 
 function Verdicts({ title, none, list }: { title: string; none: string; list: Compared["differences"]["gained"] }) {

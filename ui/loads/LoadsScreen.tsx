@@ -75,6 +75,9 @@ function MatrixTools() {
       <button type="button" className="link" onClick={() => openDialog({ kind: "modes" })}>
         Modes
       </button>
+      <button type="button" className="link" onClick={() => openDialog({ kind: "import loads" })}>
+        Loads from a list
+      </button>
       <button type="button" className="link" onClick={() => openDialog({ kind: "add", under: selected })}>
         Add a part
       </button>

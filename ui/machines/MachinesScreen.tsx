@@ -4,19 +4,18 @@ import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { readMachineText } from "@/core/machine/read";
 import type { MachineSummary } from "@/core/machine/summary";
-import { type Created, deleteMachine, duplicateMachine, fetchMachines, importDocument, restoreMachine } from "@/state/api";
-import { FigureTable } from "../grid/FigureTable";
+import { archiveMachine, type Created, deleteMachine, fetchMachines, importDocument, restoreMachine } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { ServerLink } from "../kit/ServerLink";
 import { ThemeButton } from "../kit/ThemeButton";
 import { usePolled } from "../kit/usePolled";
-import { ago } from "./ago";
 import { DeletedDialog } from "./DeletedDialog";
+import { FirstRun } from "./FirstRun";
 import { LedgerDialog, type LedgerFile } from "./LedgerDialog";
 import { LeftBehind } from "./LeftBehind";
+import { MachineTable } from "./MachineTable";
 import { NewDialog } from "./NewDialog";
-import { firstStep, MainVolts, Verdicts, WorstAmps } from "./OverviewCells";
 
 const MAX_FILE_BYTES = 8 * 1024 * 1024;
 
@@ -42,6 +41,14 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
     (list) => !waits(list),
   );
   const machines = newest.found ?? asOpened;
+  const [text, setText] = useState("");
+  const [aside, setAside] = useState(false);
+  const words = text.trim().toLowerCase().split(/\s+/);
+  const archived = machines.filter(({ archivedAt }) => archivedAt !== null).length;
+  const shown = machines.filter(
+    ({ name, description, archivedAt }) =>
+      (aside || archivedAt === null) && words.every((word) => `${name} ${description}`.toLowerCase().includes(word)),
+  );
   const [asked, setAsked] = useState<"ledger" | "deleted" | null>(null);
   const [creating, setCreating] = useState(false);
   const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
@@ -81,14 +88,33 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
     });
   };
 
+  const archive = async (machine: MachineSummary) => {
+    const away = machine.archivedAt === null;
+    if (!(await archiveMachine(machine.id, away))) return toast.error("That could not be done: the server does not answer.");
+    router.refresh();
+    toast(away ? `${machine.name} is put aside` : `${machine.name} is back on the list`, {
+      duration: 10000,
+      action: {
+        label: "Undo",
+        onClick: async () => {
+          await archiveMachine(machine.id, !away);
+          router.refresh();
+        },
+      },
+    });
+  };
+
   return (
-    <div className="mx-auto max-w-[1100px] px-6 pb-10 max-sm:px-3">
+    <div className="mx-auto max-w-[1240px] px-6 pb-10 max-sm:px-3">
       <header className="flex flex-wrap items-end gap-4 border-b-2 border-ink pt-6 pb-3">
         <div className="min-w-0 flex-1 basis-[260px]">
           <h1 className="text-xl font-bold">Node Ledger</h1>
           <p className="text-sm text-soft">The power side of machines with several motors: every amp out, every amp back.</p>
         </div>
         <ThemeButton />
+        <ServerLink href="/shelf" className="link text-sm">
+          Shelf
+        </ServerLink>
         <Button onClick={() => picker.current?.click()}>Import</Button>
         <input
           ref={picker}
@@ -108,83 +134,34 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
       </header>
       <main>
         {machines.length === 0 ? (
-          <p className="py-10 text-sm text-soft">No machine yet. Start a new one, from blank or from an example, or import a file.</p>
+          <FirstRun examples={examples} onBlank={() => setCreating(true)} onImport={() => picker.current?.click()} open={open} />
         ) : (
-          <div className="overflow-x-auto">
-            <FigureTable
-              caption="Machines"
-              rows={machines}
-              keyOf={({ id }) => id}
-              columns={[
-                {
-                  label: "Machine",
-                  cellClass: "max-w-[360px] !whitespace-normal py-2",
-                  cell: ({ id, name, description, overview }) => (
-                    <>
-                      <ServerLink href={`/m/${id}/${firstStep(overview)}`} className="text-base font-bold hover:underline">
-                        {name}
-                      </ServerLink>
-                      <span className="block text-xs text-soft max-sm:line-clamp-2">{description}</span>
-                    </>
-                  ),
-                },
-                {
-                  label: "Main",
-                  num: true,
-                  headClass: "max-sm:hidden",
-                  cellClass: "fig max-sm:hidden",
-                  cell: ({ overview }) => <MainVolts overview={overview} />,
-                },
-                { label: "Worst", num: true, cell: ({ overview }) => <WorstAmps overview={overview} /> },
-                {
-                  label: "Parts",
-                  num: true,
-                  headClass: "max-sm:hidden",
-                  cellClass: "fig max-sm:hidden",
-                  cell: ({ overview }) => (overview.kind === "known" ? overview.parts : "–"),
-                },
-                { label: "Open verdicts", cell: ({ overview }) => <Verdicts overview={overview} /> },
-                {
-                  label: "Edited",
-                  headClass: "max-sm:hidden",
-                  cellClass: "text-xs text-soft max-sm:hidden",
-                  cell: ({ updatedAt }) => <span suppressHydrationWarning>{updatedAt === "" ? "–" : ago(updatedAt)}</span>,
-                },
-                {
-                  label: "Actions",
-                  hidden: true,
-                  cellClass: "text-xs",
-                  cell: (machine) => (
-                    <>
-                      <button
-                        type="button"
-                        className="link pr-3"
-                        aria-label={`Duplicate ${machine.name}`}
-                        onClick={async () => {
-                          const result = await duplicateMachine(machine.id);
-                          if (!result.ok) return toast.error(result.detail);
-                          router.refresh();
-                        }}
-                      >
-                        Duplicate
-                      </button>
-                      {machines.length > 1 && (
-                        <ServerLink className="link pr-3" aria-label={`Compare ${machine.name}`} href={`/compare?a=${machine.id}`}>
-                          Compare
-                        </ServerLink>
-                      )}
-                      <a className="link pr-3" aria-label={`Export ${machine.name}`} href={`/api/machines/${machine.id}/export`} download>
-                        Export
-                      </a>
-                      <button type="button" className="link" aria-label={`Delete ${machine.name}`} onClick={() => remove(machine)}>
-                        Delete
-                      </button>
-                    </>
-                  ),
-                },
-              ]}
+          <>
+            <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1 py-2 text-sm">
+              <input
+                aria-label="Find a machine"
+                placeholder="find"
+                className="field w-[220px]"
+                value={text}
+                onChange={(event) => setText(event.target.value)}
+              />
+              {archived > 0 && (
+                <label className="flex items-center gap-1.5">
+                  <input type="checkbox" checked={aside} onChange={(event) => setAside(event.target.checked)} />
+                  put aside, too ({archived})
+                </label>
+              )}
+              <span className="ml-auto text-soft">
+                <span className="fig text-ink">{shown.length}</span> of {machines.length}
+              </span>
+            </div>
+            <MachineTable
+              machines={shown}
+              comparable={machines.length > 1}
+              onRemove={(machine) => void remove(machine)}
+              onArchive={(machine) => void archive(machine)}
             />
-          </div>
+          </>
         )}
         {newest.failed && (
           <p role="alert" className="pt-3 text-sm">
@@ -196,7 +173,7 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
         )}
         <p className="flex flex-wrap gap-x-6 pt-6 text-sm">
           <button type="button" className="link" onClick={() => setAsked("ledger")}>
-            Backups of the ledger
+            Backups, and the ledger as one file
           </button>
           {deleted.length > 0 && (
             <button type="button" className="link" onClick={() => setAsked("deleted")}>

@@ -24,12 +24,7 @@ export function PaperPages({ paper }: { paper: Paper }) {
         <section key={page.number} className="paper-page" aria-label={`Sheet ${page.number} of ${pages.length}`}>
           <Head header={header} number={page.number} of={pages.length} />
           {page.strips.map((strip, i) =>
-            strip.kind === "picture" ? (
-              <PictureStrip key={strip.title} picture={strip} />
-            ) : (
-              // biome-ignore lint/suspicious/noArrayIndexKey: strips of a page have no identity beyond their place
-              <ColumnStrip key={i} columns={strip} />
-            ),
+            strip.kind === "picture" ? <PictureStrip key={strip.title} picture={strip} /> : <ColumnStrip key={i} columns={strip} />,
           )}
           {page.labels.length > 0 && <Labels labels={page.labels} />}
         </section>
@@ -64,7 +59,6 @@ function PictureStrip({ picture: { title, note, width, height, heightMm, shapes 
         preserveAspectRatio="xMinYMin meet"
       >
         {shapes.map((shape, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: shapes have no identity beyond their place in the drawing
           <PaperShape key={i} shape={shape} />
         ))}
       </svg>
@@ -76,7 +70,6 @@ function ColumnStrip({ columns: { columns, of } }: { columns: PaperColumns }) {
   return (
     <div className="paper-columns" style={{ gridTemplateColumns: `repeat(${of}, minmax(0, 1fr))` }}>
       {columns.map((chunks, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: columns are places
         <div key={i}>
           {chunks.map((chunk) => (
             <Chunk key={chunk.title} chunk={chunk} />
@@ -89,10 +82,7 @@ function ColumnStrip({ columns: { columns, of } }: { columns: PaperColumns }) {
 
 function Chunk({ chunk: { title, continued, note, card, head, widths, rows } }: { chunk: PaperChunk }) {
   const named = head.some(({ text }) => text !== "");
-  const body = rows.map((row, i) => (
-    // biome-ignore lint/suspicious/noArrayIndexKey: a printed row is its place
-    <Row key={i} row={row} columns={widths.length} />
-  ));
+  const body = rows.map((row, i) => <Row key={i} row={row} columns={widths.length} />);
   return (
     <div className={card ? "paper-chunk paper-card" : "paper-chunk"}>
       <h3>
@@ -111,7 +101,6 @@ function Chunk({ chunk: { title, continued, note, card, head, widths, rows } }: 
           <caption className="sr-only">{title}</caption>
           <colgroup>
             {widths.map((width, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: columns are places
               <col key={i} style={{ width: mm(width) }} />
             ))}
           </colgroup>
@@ -119,7 +108,6 @@ function Chunk({ chunk: { title, continued, note, card, head, widths, rows } }: 
             <thead>
               <tr>
                 {head.map(({ text, right }, i) => (
-                  // biome-ignore lint/suspicious/noArrayIndexKey: columns are places
                   <th key={i} scope="col" className={right ? "paper-right" : undefined}>
                     {text || <span className="sr-only">Tag</span>}
                   </th>
@@ -136,7 +124,6 @@ function Chunk({ chunk: { title, continued, note, card, head, widths, rows } }: 
 
 function Lines({ lines }: { lines: readonly string[] }) {
   return lines.map((line, i) => (
-    // biome-ignore lint/suspicious/noArrayIndexKey: a line is its place
     <span key={i} className="paper-line" dir="auto">
       {line}
     </span>
@@ -149,7 +136,6 @@ function Row({ row, columns }: { row: PaperRow; columns: number }) {
       return (
         <tr>
           {row.cells.map(({ lines, face, right }, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: columns are places
             <td
               key={i}
               className={[face === "regular" ? "" : `paper-${face}`, right ? "paper-right" : ""].filter(Boolean).join(" ") || undefined}
@@ -175,7 +161,6 @@ function Row({ row, columns }: { row: PaperRow; columns: number }) {
       const said = (
         <>
           {row.lines.map((line, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a line is its place
             <span key={i} className="paper-line" dir="auto">
               {i === 0 && row.lead && <b>{row.lead} </b>}
               {line}
@@ -195,7 +180,6 @@ function Row({ row, columns }: { row: PaperRow; columns: number }) {
       return (
         <p className="paper-steps">
           {row.steps.map(({ kind, text, width, read, off }, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a reading on paper is its place
             <span key={i} style={{ width: mm(width) }} className={kind === "lead" ? "paper-lead" : undefined}>
               {text}
               {kind === "step" &&
@@ -222,7 +206,6 @@ function Labels({ labels }: { labels: readonly PaperLabel[] }) {
       style={{ gridTemplateColumns: `repeat(auto-fill, ${mm(width)})`, gridAutoRows: mm(height), gap: mm(gap) }}
     >
       {labels.map(({ tag, where, what }, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: both ends of a wire have the same label
         <div key={i} className="paper-label">
           <span className="paper-tag">
             <b>{tag}</b> {what}

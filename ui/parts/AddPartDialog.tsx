@@ -1,12 +1,15 @@
 "use client";
 
-import { type FormEvent, useMemo, useState } from "react";
+import { type FormEvent, useEffect, useMemo, useState } from "react";
+import { usualBehaviour } from "@/core/loads/behaviour";
 import { freshId, KIND_NAMES, newPart } from "@/core/machine/defaults";
 import type { Figure } from "@/core/machine/figure";
 import { placeUnder } from "@/core/machine/placing";
 import { type FuseRef, LOAD_KINDS, type Part, type PartKind } from "@/core/machine/schema";
+import { fromShelf, partsOnShelf, type ShelfItem } from "@/core/machine/shelf";
 import { terminalName } from "@/core/machine/terminals";
 import { parseQuantity } from "@/core/quantity/parse";
+import { fetchShelf } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
@@ -15,7 +18,7 @@ import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../wo
 import { showRow } from "../workbench/showRow";
 import { useConductorFields } from "./ConductorFields";
 import { FIGURE_FIELDS } from "./fields";
-import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
+import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES } from "./KindFields";
 import { PlaceField } from "./PlaceField";
 
 type Choice = PartKind | "returnBar";
@@ -42,20 +45,44 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
   const [fuse, setFuse] = useState<FuseRef | null>(null);
   const [landing, setLanding] = useState(0);
   const [errors, setErrors] = useState<Record<string, string>>({});
+  const [shelf, setShelf] = useState<readonly ShelfItem[]>([]);
+  const [taken, setTaken] = useState<string | undefined>(undefined);
+  useEffect(() => {
+    let gone = false;
+    void fetchShelf().then((items) => {
+      if (!gone) setShelf(items ?? []);
+    });
+    return () => {
+      gone = true;
+    };
+  }, []);
+  const lying = partsOnShelf(shelf).filter(({ part }) => placing.kinds.includes(part.kind));
+  const own = lying.find(({ id }) => id === taken);
 
-  const kind: PartKind | undefined = choice === "returnBar" ? "bar" : choice;
-  const fields = kind ? FIGURE_FIELDS[kind].filter((field) => field.early) : [];
-  const needsReturn = choice === "driver" || choice === "converter" || choice === "load" || choice === "returnBar";
+  const kind: PartKind | undefined = own?.part.kind ?? (choice === "returnBar" ? "bar" : choice);
+  const fields = kind && !own ? FIGURE_FIELDS[kind].filter((field) => field.early) : [];
+  const needsReturn =
+    kind === "driver" ||
+    kind === "converter" ||
+    kind === "load" ||
+    choice === "driver" ||
+    choice === "converter" ||
+    choice === "load" ||
+    choice === "returnBar";
   const hasWire = placing.parent !== null;
   const suggested = useMemo(() => {
     if (!choice) return "";
-    const base = choice === "load" ? LOAD_KIND_NAMES[loadKind].replace(/^./, (c) => c.toUpperCase()) : choiceName(choice);
+    const base = own
+      ? own.part.name
+      : choice === "load"
+        ? LOAD_KIND_NAMES[loadKind].replace(/^./, (c) => c.toUpperCase())
+        : choiceName(choice);
     const names = new Set(machine.parts.map((part) => part.name));
     if (!names.has(base)) return base;
     let n = 2;
     while (names.has(`${base} ${n}`)) n++;
     return `${base} ${n}`;
-  }, [choice, loadKind, machine.parts]);
+  }, [choice, loadKind, machine.parts, own]);
 
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -82,7 +109,8 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
     if (kind === "driver") over.channels = channels;
     if (kind === "fuse") over.fuse = ownFuse;
     const id = freshId("p", machine.parts);
-    const part = newPart(kind, id, name.trim() === "" ? suggested : name.trim(), over) as Part;
+    const called = name.trim() === "" ? suggested : name.trim();
+    const part: Part = own ? { ...fromShelf(own.id, own.part, id), name: called } : (newPart(kind, id, called, over) as Part);
     const place = placing.landings[landing] ?? placing.landings[0];
     const feed = hasWire
       ? {
@@ -129,14 +157,26 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               onChange={always((chosen) => setOutlet(chosen))}
             />
           )}
-          <SelectField
-            label="Kind"
-            wide
-            value={choice}
-            options={placing.kinds.map((each) => ({ value: each, label: choiceName(each) }))}
-            onChange={always((chosen) => setWanted(chosen))}
-          />
-          {kind === "load" && (
+          {lying.length > 0 && (
+            <SelectField
+              label="From the shelf"
+              wide
+              none="a new one"
+              value={taken}
+              options={lying.map(({ id, part }) => ({ value: id, label: part.name }))}
+              onChange={setTaken}
+            />
+          )}
+          {!own && (
+            <SelectField
+              label="Kind"
+              wide
+              value={choice}
+              options={placing.kinds.map((each) => ({ value: each, label: choiceName(each) }))}
+              onChange={always((chosen) => setWanted(chosen))}
+            />
+          )}
+          {kind === "load" && !own && (
             <SelectField
               label="Which"
               wide
@@ -145,7 +185,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               onChange={always((chosen) => setLoadKind(chosen))}
             />
           )}
-          {kind === "converter" && (
+          {kind === "converter" && !own && (
             <SelectField
               label="Topology"
               wide
@@ -154,7 +194,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               onChange={always((chosen) => setTopology(chosen))}
             />
           )}
-          {kind === "driver" && (
+          {kind === "driver" && !own && (
             <Field label="Channels">
               {(props) => (
                 <select {...props} className="field" value={channels} onChange={(event) => setChannels(Number(event.target.value))}>
@@ -209,12 +249,12 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               )}
             </fieldset>
           )}
-          {choice === "pack" && (
+          {kind === "pack" && (
             <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
               Lithium packs push hundreds to thousands of amps into a short. Fuse close to the pack; insulate tools; one terminal at a time.
             </p>
           )}
-          {choice === "supply" && (
+          {kind === "supply" && (
             <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
               The mains side of a supply is not planned here: local codes and licensed people decide it.
             </p>

@@ -28,13 +28,6 @@ export const BEHAVIOUR_NAMES = {
   power: "rises as volts fall (board, converter)",
 } as const;
 
-/** How a kind of load usually behaves when its voltage changes. */
-export function usualBehaviour(kind: (typeof LOAD_KINDS)[number]): keyof typeof BEHAVIOUR_NAMES {
-  if (kind === "board" || kind === "computer" || kind === "display" || kind === "sound" || kind === "stepper" || kind === "brushless")
-    return "power";
-  return kind === "heater" || kind === "light" || kind === "coil" ? "resistance" : "current";
-}
-
 export const TOPOLOGIES: readonly Extract<Part, { kind: "converter" }>["topology"][] = ["buck", "boost", "buck-boost", "linear"];
 
 interface FuseProps {

@@ -1,5 +1,7 @@
 "use client";
+import { usualBehaviour } from "@/core/loads/behaviour";
 import { phaseConductors } from "@/core/loads/phases";
+import { STUDS } from "@/core/machine/base-schema";
 import type { PartChanges } from "@/core/machine/commands";
 import { KIND_NAMES } from "@/core/machine/defaults";
 import type { Figure } from "@/core/machine/figure";
@@ -13,7 +15,7 @@ import { TextInput } from "../kit/TextInput";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { DriverFields } from "./DriverFields";
 import { FIGURE_FIELDS } from "./fields";
-import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES, usualBehaviour } from "./KindFields";
+import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES } from "./KindFields";
 import { OwnLeadFields, PhaseLeadFields } from "./LeadFields";
 import { LoadPhysics } from "./LoadPhysics";
 import { AccuracyField, CostField, DiodeField, ShelfButton } from "./SourceFields";
@@ -166,6 +168,15 @@ export function PartPane({ part }: { part: Part }) {
             </div>
           );
         })}
+      {(part.kind === "bar" || part.kind === "pack" || part.kind === "switch") && (
+        <SelectField
+          label="Stud for its lugs"
+          none="not said"
+          value={part.stud}
+          options={words(STUDS)}
+          onChange={(stud) => change({ stud })}
+        />
+      )}
       {goesOnShelf(part.kind) && <CostField part={part} />}
       {(part.kind === "converter" || part.kind === "supply") && <AccuracyField part={part} />}
       {(part.kind === "converter" || part.kind === "supply") && <DiodeField part={part} />}

@@ -12,6 +12,7 @@ import { QuantityInput } from "../kit/QuantityInput";
 import { SelectField } from "../kit/Select";
 import { useDraft } from "../kit/useDraft";
 import { useDispatch, useWorkbench } from "../workbench/context";
+import { PinFields } from "./PinFields";
 
 const WITH_LEVELS: ReadonlySet<LinkKind> = new Set(["logic", "serial", "pulse"]);
 /** Kinds whose nature is to join nothing. */
@@ -130,6 +131,7 @@ export function LinkPane({ signal }: { signal: Signal }) {
         </>
       )}
       <GroundFields signal={signal} />
+      <PinFields signal={signal} />
     </>
   );
 }

@@ -116,9 +116,9 @@ function Shown({ sheet }: { sheet: Sheet }) {
           {zoom === "page" ? "Enlarge to read" : "Show whole pages"}
         </button>
       </div>
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: pages scroll both ways, and keys have to reach them */}
       <section
         aria-label="Pages"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: pages scroll both ways, and keys have to reach them
         tabIndex={0}
         className={`print-flow paper-desk min-h-0 flex-1 overflow-auto ${zoom === "read" ? "paper-large" : ""}`}
       >

@@ -43,6 +43,7 @@ export function CommandMenu({ onClose }: { onClose: () => void }) {
   };
   const commands: readonly { name: string; keys?: string; act: () => void }[] = [
     { name: "Add a part", keys: "A", act: () => openDialog({ kind: "add", under: store.getState().selected }) },
+    { name: "Loads from a list or a spreadsheet", act: () => openDialog({ kind: "import loads" }) },
     { name: "Modes", keys: "M", act: () => openDialog({ kind: "modes" }) },
     { name: "Settings: schools, limits, surroundings", act: () => openDialog({ kind: "settings" }) },
     { name: "History of the plan", keys: "H", act: () => openDialog({ kind: "history" }) },

@@ -1,5 +1,6 @@
 "use client";
 import { Dialog } from "../kit/Dialog";
+import { ImportLoadsDialog } from "../loads/ImportLoadsDialog";
 import { AddPartDialog } from "../parts/AddPartDialog";
 import { RemovePartDialog } from "../parts/RemovePartDialog";
 import { AcceptDialog } from "../verdicts/AcceptDialog";
@@ -17,6 +18,8 @@ export function FrameDialogs({ request, onClose }: { request: DialogRequest; onC
       return <AddPartDialog under={request.under} onClose={onClose} />;
     case "remove":
       return <RemovePartDialog partId={request.part} onClose={onClose} />;
+    case "import loads":
+      return <ImportLoadsDialog onClose={onClose} />;
     case "modes":
       return <ModesDialog onClose={onClose} />;
     case "settings":

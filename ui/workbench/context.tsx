@@ -16,6 +16,7 @@ import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 export type DialogRequest =
   | { kind: "add"; under: string | null }
   | { kind: "remove"; part: string }
+  | { kind: "import loads" }
   | { kind: "modes" }
   | { kind: "settings" }
   | { kind: "history" }

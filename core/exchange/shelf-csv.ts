@@ -1,0 +1,357 @@
+import { usualBehaviour } from "../loads/behaviour";
+import { newPart } from "../machine/defaults";
+import { datasheet, type Figure } from "../machine/figure";
+import { plain, plainLines } from "../machine/plain-text";
+import { NAME_MAX, type Part } from "../machine/schema";
+import { forShelf, QUIRKS_MAX, type ShelfEntry, type ShelfItem, type ShelfPart, type ShelfThing, thingName } from "../machine/shelf";
+import { CHEMISTRY_IDS } from "../reference/chemistries";
+import { CONNECTORS, connectorById } from "../reference/connectors";
+import { FUSE_FAMILIES, FUSE_FAMILY_IDS, type FuseFamilyId, ratingsOf } from "../reference/fuses";
+import { parseGauge } from "../reference/gauges";
+import { INSULATIONS, insulationById } from "../reference/insulation";
+import { LOAD_KINDS } from "../reference/load-kinds";
+import { type Column, type ReadRow, RowReader, type Sheeted } from "./columns";
+import type { Table } from "./csv";
+
+/** Columns of a list of what lies on a shelf. */
+export type ShelfColumn =
+  | "kind"
+  | "name"
+  | "count"
+  | "cost"
+  | "volts"
+  | "amps"
+  | "printed"
+  | "peak"
+  | "minV"
+  | "maxV"
+  | "capacity"
+  | "channels"
+  | "family"
+  | "gauge"
+  | "insulation"
+  | "colour"
+  | "note"
+  | "quirks"
+  | "known";
+
+/** The columns a list of the shelf may have. */
+export const SHELF_COLUMNS: readonly Column<ShelfColumn>[] = [
+  { key: "kind", label: "Kind", words: /^kind|^type|^sort|category/, needed: true },
+  { key: "name", label: "Name", words: /^name|^what|^part|^item|description/ },
+  { key: "count", label: "How many", words: /count|qty|quantity|pieces|pcs|how many|metres|stock|anzahl/ },
+  { key: "cost", label: "Cost each", words: /cost|price|preis/ },
+  { key: "minV", label: "Input least V", words: /(input|in).*(least|min)|min.*v/ },
+  { key: "maxV", label: "Input most V", words: /(input|in).*(most|max)|max.*v/ },
+  { key: "volts", label: "Volts", words: /volt|^v\b|output v/ },
+  { key: "printed", label: "Printed A", words: /printed|headline|label a/ },
+  { key: "peak", label: "Peak A", words: /peak|stall/ },
+  { key: "amps", label: "Amps", words: /amp|current|rating|^a\b/ },
+  { key: "capacity", label: "Capacity Ah", words: /capacity|\bah\b/ },
+  { key: "channels", label: "Channels", words: /channel/ },
+  { key: "family", label: "Family", words: /family|chemistry|series|connector|topology/ },
+  { key: "gauge", label: "Wire size", words: /gauge|awg|mm²|mm2|wire|size/ },
+  { key: "insulation", label: "Insulation", words: /insulation|jacket/ },
+  { key: "colour", label: "Colour or key", words: /colou?r|key|coding/ },
+  { key: "quirks", label: "Found out", words: /quirk|found out|measured/ },
+  { key: "note", label: "Note", words: /note|remark|comment|where/ },
+  { key: "known", label: "Known by", words: /known|provenance|source/ },
+];
+
+const KINDS: readonly (readonly [RegExp, ShelfPart["kind"] | "wire" | "fuse" | "connector"])[] = [
+  [/fuse|breaker/i, "fuse"],
+  [/connector|plug|housing/i, "connector"],
+  [/wire|cable|hook.?up/i, "wire"],
+  [/driver|bridge|\besc\b/i, "driver"],
+  [/convert|regulator|buck|boost|step.?(down|up)/i, "converter"],
+  [/pack|batter|cell/i, "pack"],
+  [/supply|adapter|psu|charger/i, "supply"],
+  [/switch|relay|contactor|isolator/i, "switch"],
+];
+
+/** A name of a family somebody may write, as the id of a table: the id itself, or words of its name. */
+function byWords<T extends string>(text: string, ids: readonly T[], nameOf: (id: T) => string): T | undefined {
+  const wanted = text.toLowerCase().trim();
+  if (wanted === "") return undefined;
+  const exact = ids.find((id) => id.toLowerCase() === wanted || nameOf(id).toLowerCase() === wanted);
+  if (exact) return exact;
+  const words = wanted.split(/[^a-z0-9.]+/).filter(Boolean);
+  return ids.find((id) => {
+    const name = `${id} ${nameOf(id)}`.toLowerCase();
+    return words.length > 0 && words.every((word) => name.includes(word));
+  });
+}
+
+function figureOf(reader: RowReader<ShelfColumn>, value: number | undefined): Figure | undefined {
+  if (value === undefined) return undefined;
+  const said = reader.text("known").toLowerCase();
+  const provenance = (["measured", "typical", "guess"] as const).find((each) => said.startsWith(each));
+  return provenance ? { value, provenance } : datasheet(value);
+}
+
+function wireOf(reader: RowReader<ShelfColumn>): ShelfThing | null {
+  const text = reader.text("gauge") || reader.text("name");
+  const gauge = parseGauge(text) ?? parseGauge((/(\d+(?:\/0)?\s*awg|[\d.,]+\s*mm[²2])/i.exec(text) ?? [""])[0]);
+  if (!gauge) {
+    reader.wrong("gauge", "Write the size: 14 AWG or 2.5 mm².");
+    return null;
+  }
+  const said = reader.text("insulation");
+  const insulation =
+    said === ""
+      ? "pvc80"
+      : byWords(
+          said,
+          INSULATIONS.map(({ id }) => id),
+          (id) => insulationById(id)?.name ?? "",
+        );
+  if (insulation === undefined) {
+    reader.wrong(
+      "insulation",
+      `No such insulation is in the table. Write one of ${INSULATIONS.slice(0, 6)
+        .map(({ id }) => id)
+        .join(", ")} …`,
+    );
+    return null;
+  }
+  const colour = plain(reader.text("colour")).slice(0, 20);
+  return { sort: "wire", gauge: gauge.id, insulation, ...(colour ? { colour } : {}) };
+}
+
+function fuseOf(reader: RowReader<ShelfColumn>): ShelfThing | null {
+  const amps = reader.figure("amps", "current", { min: 0.01, max: 2000 }) ?? ampsIn(reader.text("name"));
+  if (amps === undefined) {
+    if (reader.text("amps") === "") reader.wrong("amps", "A fuse needs its rating.");
+    return null;
+  }
+  const said = reader.text("family");
+  const family: FuseFamilyId | undefined = byWords(
+    said === "" ? "blade_regular_32v" : said,
+    FUSE_FAMILY_IDS,
+    (id) => FUSE_FAMILIES[id].name,
+  );
+  if (!family) {
+    reader.wrong("family", "No such family of fuses is in the table. Write for example blade, regular, 32 V.");
+    return null;
+  }
+  if (!ratingsOf(family).includes(amps)) {
+    reader.wrong("amps", `${FUSE_FAMILIES[family].name} fuses are made in ${ratingsOf(family).join(", ")} A.`);
+    return null;
+  }
+  return { sort: "fuse", family, ratingA: amps };
+}
+
+function ampsIn(text: string): number | undefined {
+  const found = /([\d.]+)\s*A\b/.exec(text);
+  return found ? Number(found[1]) : undefined;
+}
+
+function connectorOf(reader: RowReader<ShelfColumn>): ShelfThing | null {
+  const family = byWords(
+    reader.text("family") || reader.text("name"),
+    CONNECTORS.map(({ id }) => id),
+    (id) => connectorById(id)?.name ?? "",
+  );
+  if (!family) {
+    reader.wrong("family", "No such family of connectors is in the table. Write for example 2-pole 3.5 mm bullet in keyed housing.");
+    return null;
+  }
+  const coding = plain(reader.text("colour")).slice(0, 20);
+  return { sort: "connector", family, ...(coding ? { coding } : {}) };
+}
+
+/** Figures of a part, by what its kind calls them. Empty cells stay open. */
+function partOf(reader: RowReader<ShelfColumn>, kind: ShelfPart["kind"], loadKind: (typeof LOAD_KINDS)[number] | null): ShelfThing | null {
+  const name = plain(reader.text("name")).trim();
+  if (name === "") reader.wrong("name", "A part needs a name.");
+  else if (name.length > NAME_MAX) reader.wrong("name", `A name has at most ${NAME_MAX} letters; this one has ${name.length}.`);
+  const get = (key: ShelfColumn, dimension: "voltage" | "current" | "capacity") =>
+    figureOf(
+      reader,
+      reader.figure(key, dimension, dimension === "voltage" ? { max: 120 } : { max: dimension === "capacity" ? 5000 : 2000 }),
+    );
+  const [volts, amps, printed, peak] = [get("volts", "voltage"), get("amps", "current"), get("printed", "current"), get("peak", "current")];
+  const [minV, maxV, capacity] = [get("minV", "voltage"), get("maxV", "voltage"), get("capacity", "capacity")];
+  const channels = reader.whole("channels", 1, 1, 8);
+  if (kind !== "driver" && kind !== "switch" && volts === undefined && reader.text("volts") === "")
+    reader.wrong("volts", "Without its volts it cannot be offered for any rail.");
+  if (volts && volts.value < 0.5) reader.wrong("volts", "The least is 0.5 V.");
+  if (reader.troubles.length > 0) return null;
+  const said = reader.text("family");
+  const over = (): Partial<Record<string, unknown>> => {
+    switch (kind) {
+      case "pack":
+        return {
+          openCircuitV: volts,
+          capacityAh: capacity,
+          continuousA: amps,
+          peakA: peak,
+          chemistry: byWords(said, CHEMISTRY_IDS, (id) => id.replace(/_/g, " ")),
+        };
+      case "supply":
+        return { outputV: volts, ratedA: amps };
+      case "converter":
+        return {
+          outputV: volts,
+          ratedA: amps,
+          printedA: printed,
+          inputMinV: minV,
+          inputMaxV: maxV,
+          topology:
+            byWords(said || name, ["buck-boost", "buck", "boost", "linear"], (id) =>
+              id === "buck" ? "step-down" : id === "boost" ? "step-up" : id,
+            ) ?? "buck",
+        };
+      case "driver":
+        return { channels, continuousA: amps, headlineA: printed, peakA: peak, inputMinV: minV, inputMaxV: maxV ?? volts };
+      case "switch":
+        return { ratedA: amps, peakA: peak, breakV: volts };
+      case "load": {
+        const level = (figure: Figure | undefined) => figure;
+        const levels = Object.fromEntries(Object.entries({ run: level(amps), stall: level(peak) }).filter(([, value]) => value));
+        return {
+          loadKind: loadKind ?? "other",
+          behaviour: usualBehaviour(loadKind ?? "other"),
+          nominalV: volts,
+          inputMinV: minV,
+          inputMaxV: maxV,
+          ...(Object.keys(levels).length > 0 ? { levels } : {}),
+        };
+      }
+    }
+  };
+  const given = Object.fromEntries(Object.entries(over()).filter(([, value]) => value !== undefined));
+  return { sort: "part", part: forShelf(newPart(kind, "p1", name, given) as ShelfPart) };
+}
+
+function readThing(reader: RowReader<ShelfColumn>): ShelfThing | null {
+  const said = reader.text("kind");
+  const loadKind = LOAD_KINDS.find((each) => each === said.toLowerCase()) ?? null;
+  const kind = loadKind ? "load" : KINDS.find(([words]) => words.test(said))?.[1];
+  switch (kind) {
+    case "wire":
+      return wireOf(reader);
+    case "fuse":
+      return fuseOf(reader);
+    case "connector":
+      return connectorOf(reader);
+    case undefined:
+      reader.wrong(
+        "kind",
+        "Write pack, supply, converter, driver, switch, wire, fuse, connector, or a kind of load such as motor or board.",
+      );
+      return null;
+    default:
+      return partOf(reader, kind, loadKind);
+  }
+}
+
+/** Every row of a list of the shelf, in its order. */
+export function readShelf(table: Sheeted<ShelfColumn>): ReadRow<ShelfEntry>[] {
+  return table.rows.map((cells, i) => {
+    const reader = new RowReader(cells, table, SHELF_COLUMNS);
+    const thing = readThing(reader);
+    const count = countOf(reader);
+    const cost = reader.figure("cost", "ratio", { min: 0, max: 1e6 });
+    const entry: ShelfEntry | null = thing && {
+      thing,
+      count,
+      cost: cost ?? null,
+      note: plainLines(reader.text("note")).slice(0, 500),
+      quirks: plainLines(reader.text("quirks")).slice(0, QUIRKS_MAX),
+    };
+    return { row: table.firstRow + i, value: reader.troubles.length === 0 ? entry : null, troubles: reader.troubles };
+  });
+}
+
+/** "3", "12.5 m", or nothing where nobody counted. */
+function countOf(reader: RowReader<ShelfColumn>): number | null {
+  const text = reader.text("count").replace(/\s*(m|metres?|meters?|pcs?\.?|pieces?|x|×)$/i, "");
+  if (text === "" || text === "?" || /^(some|yes)$/i.test(text)) return null;
+  const value = Number(/^\d+,\d{1,2}$/.test(text) ? text.replace(",", ".") : text);
+  if (Number.isFinite(value) && value >= 0 && value <= 1e6) return value;
+  reader.wrong("count", "Write how many there are, or leave it empty.");
+  return null;
+}
+
+const shown = (figure: Figure | undefined) => (figure === undefined ? "" : `${figure.value}`);
+
+/** What is written of a thing, by column. */
+function cellsOf({ thing, count, cost, note, quirks }: ShelfItem | ShelfEntry): Partial<Record<ShelfColumn, string>> {
+  const common = { count: count === null ? "" : `${count}`, cost: cost === null ? "" : `${cost}`, note, quirks, name: thingName(thing) };
+  switch (thing.sort) {
+    case "wire":
+      return { ...common, kind: "wire", gauge: thing.gauge, insulation: thing.insulation, colour: thing.colour ?? "" };
+    case "fuse":
+      return { ...common, kind: "fuse", amps: `${thing.ratingA}`, family: thing.family };
+    case "connector":
+      return { ...common, kind: "connector", family: thing.family, colour: thing.coding ?? "" };
+    case "part":
+      return { ...common, ...partCells(thing.part) };
+  }
+}
+
+function partCells(part: Part): Partial<Record<ShelfColumn, string>> {
+  const known = (...figures: (Figure | undefined)[]) => figures.find((each) => each !== undefined)?.provenance ?? "";
+  switch (part.kind) {
+    case "pack":
+      return {
+        kind: "pack",
+        volts: shown(part.openCircuitV),
+        amps: shown(part.continuousA),
+        peak: shown(part.peakA),
+        capacity: shown(part.capacityAh),
+        family: part.chemistry ?? "",
+        known: known(part.capacityAh, part.openCircuitV),
+      };
+    case "supply":
+      return { kind: "supply", volts: shown(part.outputV), amps: shown(part.ratedA), known: known(part.ratedA, part.outputV) };
+    case "converter":
+      return {
+        kind: "converter",
+        volts: shown(part.outputV),
+        amps: shown(part.ratedA),
+        printed: shown(part.printedA),
+        minV: shown(part.inputMinV),
+        maxV: shown(part.inputMaxV),
+        family: part.topology,
+        known: known(part.ratedA, part.outputV),
+      };
+    case "driver":
+      return {
+        kind: "driver",
+        channels: `${part.channels}`,
+        amps: shown(part.continuousA),
+        printed: shown(part.headlineA),
+        peak: shown(part.peakA),
+        minV: shown(part.inputMinV),
+        maxV: shown(part.inputMaxV),
+        known: known(part.continuousA, part.headlineA),
+      };
+    case "switch":
+      return { kind: "switch", amps: shown(part.ratedA), peak: shown(part.peakA), volts: shown(part.breakV), known: known(part.ratedA) };
+    case "load":
+      return {
+        kind: part.loadKind,
+        volts: shown(part.nominalV),
+        amps: shown(part.levels?.run),
+        peak: shown(part.levels?.stall),
+        minV: shown(part.inputMinV),
+        maxV: shown(part.inputMaxV),
+        known: known(part.levels?.run, part.nominalV),
+      };
+    default:
+      return {};
+  }
+}
+
+/** The shelf as a table that can be read again: the main ratings; the ledger's own file holds every figure. */
+export function shelfTable(items: readonly (ShelfItem | ShelfEntry)[]): Table {
+  return {
+    head: SHELF_COLUMNS.map(({ label }) => label),
+    rows: items.map((item) => {
+      const cells = cellsOf(item);
+      return SHELF_COLUMNS.map(({ key }) => cells[key] ?? "");
+    }),
+  };
+}

@@ -1,0 +1,81 @@
+"use client";
+import { useMemo, useState } from "react";
+import { toast } from "sonner";
+import { type ListedLoad, LOAD_COLUMNS, loadPlan, readLoads } from "@/core/exchange/loads-csv";
+import { say } from "@/core/quantity/format";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { TableImport } from "../kit/TableImport";
+import { LOAD_KIND_NAMES } from "../parts/KindFields";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
+
+const EXAMPLE = "name, volts, amps, how many, stall\nGearmotor, 24, 13.4, 2, 98\nDeck light, 12 V, 800 mA, 4,";
+
+function words({ name, loadKind, count, volts, runA, stallA, startA, idleA, gauge, lengthM }: ListedLoad): string {
+  const amps = (label: string, value: number | undefined) => (value === undefined ? [] : [`${say(value, "current")} ${label}`]);
+  const draws = [...amps("running", runA), ...amps("stalled", stallA), ...amps("starting", startA), ...amps("idle", idleA)];
+  return [
+    `${count > 1 ? `${count} × ` : ""}${name}: ${LOAD_KIND_NAMES[loadKind]}, ${say(volts, "voltage")}`,
+    draws.length > 0 ? draws.join(", ") : "amps not known yet",
+    ...(gauge ? [gauge] : []),
+    ...(lengthM ? [say(lengthM, "length")] : []),
+  ].join(", ");
+}
+
+/** Loads from a list: pasted from a spreadsheet or read from a file, each hung on the rail of its volts. */
+export function ImportLoadsDialog({ onClose }: { onClose: () => void }) {
+  return (
+    <Dialog
+      open
+      wide
+      onOpenChange={onClose}
+      title="Loads from a list"
+      description="Each row becomes a load with supply and return on the rail of its volts. Figures of a list count as guesses until you say how they are known."
+    >
+      <TableImport columns={LOAD_COLUMNS} example={EXAMPLE} read={readLoads} say={words}>
+        {(values) => <Take values={values} onDone={onClose} />}
+      </TableImport>
+    </Dialog>
+  );
+}
+
+function Take({ values, onDone }: { values: readonly ListedLoad[]; onDone: () => void }) {
+  const machine = useWorkbench((state) => state.machine);
+  const { store } = useWorkbenchContext();
+  const { dispatch } = useDispatch();
+  const [rails, setRails] = useState(machine.parts.length === 0);
+  const [refused, setRefused] = useState<string | null>(null);
+  const plan = useMemo(() => loadPlan(machine, values, rails), [machine, values, rails]);
+  const without = useMemo(() => (rails ? plan : loadPlan(machine, values, false)), [machine, values, rails, plan]);
+  const count = values.length - plan.homeless.length;
+  const volts = [...new Set(without.homeless.map((each) => each.volts))].sort((a, b) => a - b);
+  const add = () => {
+    if (!plan.command) return;
+    const done = dispatch(plan.command);
+    if (!done.ok) return setRefused(done.message);
+    onDone();
+    toast(`${count} load${count === 1 ? "" : "s"} added`, { action: { label: "Undo", onClick: () => store.getState().undo() } });
+  };
+  return (
+    <div className="mt-2">
+      {(volts.length > 0 || plan.added.length > 0) && (
+        <label className="flex items-baseline gap-2 text-sm">
+          <input type="checkbox" checked={rails} onChange={(event) => setRails(event.target.checked)} />
+          <span>
+            Add a supply for {(plan.added.length > 0 ? plan.added : volts).map((each) => say(each, "voltage")).join(", ")}: no rail has it
+            yet.
+            {!rails && <span className="text-fix"> Without it {without.homeless.length} of them are left out.</span>}
+          </span>
+        </label>
+      )}
+      {refused && (
+        <p role="alert" className="mt-1 text-sm font-semibold text-stop dark:text-fix">
+          {refused}
+        </p>
+      )}
+      <Button kind="main" className="mt-2" disabled={count === 0} onClick={add}>
+        Add {count} load{count === 1 ? "" : "s"}
+      </Button>
+    </div>
+  );
+}

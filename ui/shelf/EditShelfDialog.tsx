@@ -1,0 +1,93 @@
+"use client";
+import { type FormEvent, useState } from "react";
+import { plainLines } from "@/core/machine/plain-text";
+import { QUIRKS_MAX, type ShelfItem, thingName } from "@/core/machine/shelf";
+import { changeOnShelf } from "@/state/api";
+import { Button } from "../kit/Button";
+import { Dialog } from "../kit/Dialog";
+import { Field } from "../kit/Field";
+import { ratingWords } from "./words";
+
+/** Reads a number that may be left open: null where it is, undefined where it is none. */
+export function openNumber(text: string): number | null | undefined {
+  const plain = text.trim().replace(/\s*m$/i, "");
+  if (plain === "" || plain === "?") return null;
+  const value = Number(/^\d+,\d{1,2}$/.test(plain) ? plain.replace(",", ".") : plain);
+  return Number.isFinite(value) && value >= 0 && value <= 1e6 ? value : undefined;
+}
+
+/** How many there are, what one costs, where it lies, and what was found out about it. */
+export function EditShelfDialog({ item, onClose, onDone }: { item: ShelfItem; onClose: () => void; onDone: () => void }) {
+  const [count, setCount] = useState(item.count === null ? "" : `${item.count}`);
+  const [cost, setCost] = useState(item.cost === null ? "" : `${item.cost}`);
+  const [note, setNote] = useState(item.note);
+  const [quirks, setQuirks] = useState(item.quirks);
+  const [errors, setErrors] = useState<{ count?: string; cost?: string; form?: string }>({});
+  const wire = item.thing.sort === "wire";
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const [many, each] = [openNumber(count), openNumber(cost)];
+    if (many === undefined || each === undefined)
+      return setErrors({
+        ...(many === undefined ? { count: "Write a number, or leave it empty where nobody counted." } : {}),
+        ...(each === undefined ? { cost: "Write a price in your own currency, or leave it empty." } : {}),
+      });
+    const done = await changeOnShelf({ ...item, count: many, cost: each, note: plainLines(note), quirks: plainLines(quirks) });
+    if (!done.ok) return setErrors({ form: done.detail });
+    onDone();
+    onClose();
+  };
+  return (
+    <Dialog open onOpenChange={onClose} title={thingName(item.thing)} description={ratingWords(item.thing)}>
+      <form onSubmit={(event) => void submit(event)} noValidate>
+        <Field label={wire ? "Metres" : "How many"} error={errors.count ?? null} hint="Empty: there is some, nobody counted.">
+          {(props) => (
+            <input
+              {...props}
+              inputMode="decimal"
+              className="fig field w-[120px]"
+              value={count}
+              onChange={(event) => setCount(event.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="Cost of one" error={errors.cost ?? null}>
+          {(props) => (
+            <input
+              {...props}
+              inputMode="decimal"
+              className="fig field w-[120px]"
+              value={cost}
+              onChange={(event) => setCost(event.target.value)}
+            />
+          )}
+        </Field>
+        <Field label="Note" hint="Where it lies, where it came from.">
+          {(props) => (
+            <input {...props} className="field w-full" maxLength={500} value={note} onChange={(event) => setNote(event.target.value)} />
+          )}
+        </Field>
+        <Field label="Found out" hint="What measuring showed, a line each: channel 2 drops out above 18 A.">
+          {(props) => (
+            <textarea
+              {...props}
+              rows={4}
+              className="field w-full resize-y border border-rule px-2 py-1"
+              maxLength={QUIRKS_MAX}
+              value={quirks}
+              onChange={(event) => setQuirks(event.target.value)}
+            />
+          )}
+        </Field>
+        {errors.form && (
+          <p role="alert" className="mt-2 text-sm font-semibold text-stop dark:text-fix">
+            {errors.form}
+          </p>
+        )}
+        <Button type="submit" kind="main" className="mt-3">
+          Keep
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
