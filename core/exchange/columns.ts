@@ -9,6 +9,8 @@ export interface Column<K extends string = string> {
   readonly words: RegExp;
   /** Without it a row says nothing. */
   readonly needed?: boolean;
+  /** Where it stands in a table without headings; absent: as it is listed. */
+  readonly place?: number;
 }
 
 /** Which column of a table is what, by place. */
@@ -63,7 +65,10 @@ export function asTable<K extends string>(text: string, columns: readonly Column
   const numbers = first.filter((cell) => /^[-+]?[\d.,]+\s*\w{0,3}$/.test(cell)).length;
   const headed = Object.keys(mapping).length > 0 && numbers === 0;
   if (headed) return { headings: first, rows: rest, firstRow: 2, mapping };
-  const byPlace = Object.fromEntries(columns.slice(0, first.length).map(({ key }, i) => [key, i])) as Mapping<K>;
+  const ordered = columns.some(({ place }) => place !== undefined)
+    ? columns.filter(({ place }) => place !== undefined).sort((a, b) => (a.place ?? 0) - (b.place ?? 0))
+    : columns;
+  const byPlace = Object.fromEntries(ordered.slice(0, first.length).map(({ key }, i) => [key, i])) as Mapping<K>;
   return { headings: null, rows: cells, firstRow: 1, mapping: byPlace };
 }
 

@@ -2,6 +2,7 @@ import type { FullAnalysis } from "../analysis/analyse";
 import { ownRuns } from "../loads/phases";
 import { alignedTo, type Difference, differenceWords } from "../machine/difference-words";
 import type { Machine, Part } from "../machine/schema";
+import { capital } from "../quantity/format";
 import { gaugeById } from "../reference/gauges";
 import type { Verdict } from "../verdicts/types";
 
@@ -91,10 +92,16 @@ export function differences(
     return mode && !mode.collapsed ? { value: mode.sourceA, bound: mode.atLeast } : null;
   };
   const names = [...new Set([...before.modes, ...after.modes].map(({ name }) => name))];
+  const added = alike.parts.flatMap((part) => (first.has(part.id) ? [] : [part.name]));
+  const removed = before.parts.flatMap((part) => (second.has(part.id) ? [] : [part.name]));
+  // Parts that came and went are named apart.
+  const gone = new Set([...added, ...removed].map(capital));
   return {
-    added: alike.parts.flatMap((part) => (first.has(part.id) ? [] : [part.name])),
-    removed: before.parts.flatMap((part) => (second.has(part.id) ? [] : [part.name])),
-    changed: differenceWords(before, alike).filter(({ said: words }) => !(words.length === 1 && whole.has(words[0] ?? ""))),
+    added,
+    removed,
+    changed: differenceWords(before, alike).filter(
+      ({ what, said: words }) => !(gone.has(what) && words.length === 1 && whole.has(words[0] ?? "")),
+    ),
     gained: b.full.analysis.verdicts.filter(({ id, severity }) => !said.has(`${id} ${severity}`)),
     lost: a.full.analysis.verdicts.filter(({ id, severity }) => !says.has(`${id} ${severity}`)),
     modes: names.map((name) => ({ name, before: ampsOf(a.full, name), after: ampsOf(b.full, name) })),

@@ -3,13 +3,14 @@ import { JSDOM } from "jsdom";
 import { marked } from "marked";
 import { describe, expect, it } from "vitest";
 import { must, simple } from "@/tests/support/small";
-import { analyse } from "../analysis/analyse";
 import { plain } from "../machine/plain-text";
 import { readMachine } from "../machine/read";
 import type { Machine } from "../machine/schema";
+import { wholeSheet } from "../sheet/whole";
+import { drawingSvg } from "./drawing-svg";
 import { markdownText, xmlText } from "./escape";
 import { flowSvg } from "./flow-svg";
-import { sheetMarkdown } from "./sheet";
+import { sheetMarkdown } from "./markdown";
 
 const NASTY = [
   "<script>alert(1)</script>",
@@ -38,7 +39,7 @@ describe("texts that go out in files", () => {
   const html = (text: string) => parser.parseFromString(marked.parse(text, { async: false, gfm: true }), "text/html");
 
   it.each(NASTY)("stand in Markdown as they were written: %s", (name) => {
-    const page = html(sheetMarkdown(named(name), analyse(named(name)).analysis));
+    const page = html(sheetMarkdown(named(name), wholeSheet(named(name)).sheet));
     expect(page.querySelectorAll("a, img, script, code, strong, em, del").length).toBe(0);
     expect(page.querySelector("h1")?.textContent?.trim()).toBe(name);
     for (const row of page.querySelectorAll("tr")) expect(row.children.length).toBe(row.closest("table")?.querySelectorAll("th").length);
@@ -61,9 +62,11 @@ describe("texts that go out in files", () => {
 
   it.each(NASTY)("leave an SVG valid: %s", (name) => {
     const broken = named(`${name.slice(0, 60)}\u0000\ud800\ufffe`);
-    const svg = new JSDOM(flowSvg(broken, 0), { contentType: "image/svg+xml" }).window.document;
-    expect(svg.querySelector("title")?.textContent).toContain(name.slice(0, 60));
-    expect(svg.querySelectorAll("script").length).toBe(0);
+    for (const text of [flowSvg(broken, 0), drawingSvg(wholeSheet(broken).sheet.drawing, broken.name)]) {
+      const svg = new JSDOM(text, { contentType: "image/svg+xml" }).window.document;
+      expect(svg.querySelector("title")?.textContent).toContain(name.slice(0, 60));
+      expect(svg.querySelectorAll("script").length).toBe(0);
+    }
   });
 });
 

@@ -1,7 +1,7 @@
 import { capital } from "../quantity/format";
 import { changeWords } from "./change-words";
 import { type Change, changesBetween } from "./changes";
-import type { Machine, Wire } from "./schema";
+import type { Machine, Part, Wire } from "./schema";
 
 /** What changed of one thing, in the builder's words: "Cutter feed", "16 → 12 AWG", "fuse 15 → 20 A". */
 export interface Difference {
@@ -138,9 +138,21 @@ export function alignedTo(base: Machine, other: Machine): Machine {
   const byPlace = new Map(base.wires.map((wire) => [placeOf(wire), wire.id]));
   const wireIds = matched(moved, base.wires, (wire) => (places.get(wire.id) === placeOf(wire) ? wire.id : byPlace.get(placeOf(wire))));
   const renamed = (id: string) => wireIds.get(id) ?? id;
+  const modeNames = new Map(base.modes.map((mode) => [mode.name.toLowerCase(), mode.id]));
+  const modeIds = matched(other.modes, base.modes, (mode) => modeNames.get(mode.name.toLowerCase()));
+  const ofMode = (id: string) => modeIds.get(id) ?? id;
+  const inModes = (part: Part): Part => {
+    if (part.kind === "load")
+      return { ...part, cells: Object.fromEntries(Object.entries(part.cells).map(([mode, cell]) => [ofMode(mode), cell])) };
+    return part.kind === "switch" ? { ...part, openIn: part.openIn.map(ofMode) } : part;
+  };
   return {
     ...other,
-    parts: other.parts.map((part) => ({ ...part, id: ids.get(part.id) ?? part.id })),
+    modes: other.modes.map((mode) => ({ ...mode, id: ofMode(mode.id) })),
+    ...(other.mission
+      ? { mission: { ...other.mission, steps: other.mission.steps.map((step) => ({ ...step, mode: ofMode(step.mode) })) } }
+      : {}),
+    parts: other.parts.map((part) => ({ ...inModes(part), id: ids.get(part.id) ?? part.id })),
     wires: moved.map((wire) => ({ ...wire, id: renamed(wire.id), ...(wire.pair === undefined ? {} : { pair: renamed(wire.pair) }) })),
     ...(other.signals
       ? {

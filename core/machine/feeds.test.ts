@@ -46,10 +46,13 @@ describe("the ends of a feed", () => {
   it("are counted as pairs of halves on the sheet, once for a feed and its return, with what their key is", () => {
     const machine = feed(simple(), { toEnd: { family: "key60", coding: "red" }, fromEnd: { family: "bul35" }, label: "F7" });
     const { sheet } = wholeSheet(machine);
-    const rows = sheet.buy.filter(({ detail }) => detail.includes("both halves"));
-    expect(rows.map(({ count }) => count)).toEqual(["2 + 1 spare", "1 + 1 spare"]);
+    const rows = sheet.buy.lines.filter(({ detail }) => detail.includes("both halves"));
+    expect(rows.map(({ need, spare }) => [need, spare])).toEqual([
+      [2, 1],
+      [1, 1],
+    ]);
     expect(rows[1]?.detail).toContain("red");
-    expect(sheet.cut.map(({ label }) => label)).toEqual(["W1", "F7", "F7 −"]);
+    expect(sheet.cut.flatMap(({ lines }) => lines.map(({ tag }) => tag))).toEqual(["W1", "F7", "F7−"]);
   });
 
   it("name the plugs of a machine by rail, motor leads apart, and leave lugs out", () => {
@@ -67,7 +70,7 @@ describe("copper of a board", () => {
     const machine = feed(simple({ amps: 1 }), { gauge: undefined, board: trace });
     expect(analyse(machine).analysis.verdicts.filter(({ rule }) => rule === "missing-figure")).toEqual([]);
     const { sheet } = wholeSheet(machine);
-    expect(sheet.cut).toHaveLength(1);
+    expect(sheet.cut.flatMap(({ lines }) => lines)).toHaveLength(1);
     expect(sheet.feeds.find(({ name }) => name === "motor")?.conductor).toContain("5 mm trace");
     const both = applyCommand(machine, { type: "setFeed", id: "w2", changes: { gauge: "14 AWG" } });
     expect(both.ok).toBe(false);
