@@ -78,6 +78,19 @@ module.exports = {
       to: { path: room(["app", "ui", "state", "server", "cli", "demo"]) },
     },
     { name: "ui-never-server", severity: "error", from: { path: "^(ui|state)/" }, to: { path: room(["server", "app", "cli", "demo"]) } },
+    {
+      name: "paper-is-a-picture",
+      comment: "Pages are static markup of what core laid out: screens and the command line print the same.",
+      severity: "error",
+      from: { path: "^ui/paper/" },
+      to: { path: "^(ui/(?!paper/)|state|workers|app)" },
+    },
+    {
+      name: "cli-prints-paper-only",
+      severity: "error",
+      from: { path: "^cli/" },
+      to: { path: "^(ui/(?!paper/)|state|workers|app|server)" },
+    },
     { name: "state-never-ui", severity: "error", from: { path: "^state/" }, to: { path: "^ui/" } },
     {
       name: "server-never-ui",

@@ -15,6 +15,7 @@ const rooms = [
   "tests/record",
   "tests/matrix",
   "tests/faults",
+  "tests/earlier",
 ];
 
 export default defineConfig({

@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -22,7 +22,17 @@ function file(name: string, text: string): string {
 const AS_IT_IS = [join("node_modules", ".bin", "tsx"), "cli/ledger.ts"] as const;
 /** The same in one file, which starts four times as fast. */
 const BUNDLED = [process.execPath, join(folder, "ledger.mjs")] as const;
-beforeAll(() => buildSync({ entryPoints: ["cli/ledger.ts"], bundle: true, platform: "node", format: "esm", outfile: BUNDLED[1] }));
+beforeAll(() =>
+  buildSync({
+    entryPoints: ["cli/ledger.ts"],
+    bundle: true,
+    platform: "node",
+    format: "esm",
+    outfile: BUNDLED[1],
+    // Libraries that ask for parts of Node by themselves.
+    banner: { js: 'import { createRequire as make } from "node:module"; const require = make(import.meta.url);' },
+  }),
+);
 
 function ledger(...args: string[]) {
   return run(BUNDLED, args);
@@ -136,5 +146,31 @@ describe("ledger", () => {
     const svg = ledger("export", reed, "--format", "svg", "--mode", "cruise").out;
     expect(svg).toMatch(/^<svg [\s\S]*Shared metal[\s\S]*<\/svg>\n$/);
     expect(ledger("export", fine, "--format", "json").out).toBe(toJson(simple()));
+    expect(ledger("export", reed, "--format", "svg").out).toMatch(/^<svg [\s\S]*Paddle left driver[\s\S]*<\/svg>\n$/);
+  });
+
+  it("exports every table as CSV, and says which there are", () => {
+    for (const table of ["feeds", "labels"]) {
+      const { status, out } = ledger("export", reed, "--format", "csv", "--table", table);
+      expect(status).toBe(0);
+      expect(out.split("\r\n").length).toBeGreaterThan(5);
+    }
+    expect(ledger("export", reed, "--format", "csv", "--table", "beams").err).toContain("bring-up");
+  });
+
+  it("prints the sheet as pages in one file, and as a PDF by one command", () => {
+    const html = run(AS_IT_IS, ["export", fine, "--format", "html", "--paper", "letter"]);
+    expect(html.err).toBe("");
+    expect(html.out).toMatch(/^<!doctype html>[\s\S]*Distribution[\s\S]*<\/html>\n$/);
+    // It needs nothing else: no address of anything outside it.
+    expect(html.out.replace(/xmlns="[^"]*"/g, "")).not.toMatch(/(src|href)="?https?:|url\(https?:/);
+    const out = join(folder, "reed.pdf");
+    const pdf = run(AS_IT_IS, ["export", reed, "--format", "pdf", "--out", out, "--no-labels"]);
+    expect([pdf.status, pdf.err]).toEqual([0, ""]);
+    const text = readFileSync(out).toString("latin1");
+    expect(text.startsWith("%PDF-")).toBe(true);
+    expect(text.match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(4);
+    expect(ledger("export", fine, "--format", "pdf").err).toContain("--out");
+    expect(ledger("export", fine, "--format", "html", "--paper", "a3").status).toBe(2);
   });
 });

@@ -1,8 +1,10 @@
 import { EXAMPLES } from "@/demo/index";
 import { demoLog } from "@/demo/readings";
+import { demoShelf } from "@/demo/shelf";
 import { openDatabase } from "@/server/database";
 import { createMachine, machineNames } from "@/server/machines";
 import { keepReadings } from "@/server/readings";
+import { putAllOnShelf } from "@/server/shelf";
 
 /** Puts the example machines into a demo database, once: edits made in the demo are kept between starts. */
 const [path] = process.argv.slice(2);
@@ -14,6 +16,7 @@ if (machineNames(db).length === 0) {
     // One of them is on the bench already, with something to find.
     if (key === "reedcutter-corrected") keepReadings(db, id, demoLog(document, new Date()));
   }
+  putAllOnShelf(db, demoShelf());
   console.log(`${EXAMPLES.length} example machines in ${path}`);
 }
 db.close();

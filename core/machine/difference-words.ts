@@ -86,8 +86,11 @@ export function differenceWords(before: Machine, after: Machine): Difference[] {
   const changes = changesBetween(before, after);
   // A part and its wires come and go together: the part says it for all of them.
   const whole = new Set(changes.flatMap(({ path }) => (path[0] === "parts" && path.length === 2 ? [path[1]] : [])));
+  // So does a mode, for what each load does in it.
+  const modes = new Set(changes.flatMap(({ path }) => (path[0] === "modes" && path.length === 2 ? [path[1]] : [])));
   for (const change of changes) {
     const [list = "", id = ""] = change.path;
+    if (list === "parts" && change.path[2] === "cells" && modes.has(change.path[3])) continue;
     const gone = change.path.length === 2 && change.after === undefined;
     const machine = gone ? before : after;
     if (list === "wires" && change.path.length > 1) {

@@ -65,9 +65,9 @@ function feeds(sheet: Sheet): Section {
     title: "Feeds",
     head: [
       { text: "Rail", share: 5.8 },
-      { text: "What", share: 27 },
+      { text: "What", share: 25.6 },
       { text: "", share: 7.6 },
-      { text: "Run", share: 9, right: true },
+      { text: "Run", share: 10.4, right: true },
       { text: "Size", share: 11.4 },
       { text: "Fuse", share: 11.6 },
       { text: "Worst", share: 12, right: true },

@@ -163,13 +163,13 @@ test("one feed is sized from the ledger, what is pinned stays, and only what is 
   await page.getByRole("button", { name: "Take all of it" }).click();
   await saved(page);
   expect(wireTo((await app.document(id)).document as Machine, "drive-cutter")?.gauge).toBe("8 AWG");
-  await page.getByRole("button", { name: "Keep this list for all my machines" }).click();
-  await expect(page.getByText("Kept for all your machines")).toBeVisible();
+  await page.getByRole("button", { name: "Put what is ticked on the shelf" }).click();
+  await expect(page.getByText("On the shelf, for all your machines")).toBeVisible();
   const other = await app.create({ kind: "example", key: "reedcutter-corrected" });
   await page.goto(`${app.url}/m/${other}/feeds`);
   await page.getByRole("tab", { name: "Size everything" }).click();
   await page.getByText("Use what I have").click();
-  await page.getByRole("button", { name: "Take the kept list (1 size)" }).click();
+  await page.getByRole("button", { name: "Take what lies on the shelf (1 size)" }).click();
   await expect(page.getByText(": only 1 size")).toBeVisible();
   await saved(page);
   expect(((await app.document(other)).document as Machine).settings.stock).toEqual({ gauges: ["8 AWG"] });

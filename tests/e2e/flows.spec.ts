@@ -99,22 +99,6 @@ test("a driver with all channels taken says so instead of offering a form", asyn
   await expect(page.getByRole("dialog")).toContainText("All channels of Paddle left driver are taken");
 });
 
-test("sheet and netlist are saved as files", async ({ page, app }) => {
-  await openMachine(page, app, "Reedcutter", "sheet");
-  const save = async (name: RegExp) => {
-    const download = page.waitForEvent("download");
-    await page.getByRole("button", { name }).click();
-    const file = await download;
-    return { name: file.suggestedFilename(), text: readFileSync(await file.path(), "utf8") };
-  };
-  const sheet = await save(/Save as Markdown/);
-  expect(sheet.name).toBe("reedcutter.md");
-  expect(sheet.text).toContain("## Buy list");
-  const netlist = await save(/SPICE netlist/);
-  expect(netlist.name).toBe("reedcutter-cruise.cir");
-  expect(netlist.text).toMatch(/^\* Reedcutter, mode Cruise/);
-});
-
 test("the theme chosen is kept", async ({ page, app }) => {
   await page.goto(app.url);
   await page.getByRole("button", { name: "Dark theme" }).click();

@@ -64,7 +64,12 @@ function Take({ values, onDone }: { values: readonly ListedLoad[]; onDone: () =>
           <span>
             Add a supply for {(plan.added.length > 0 ? plan.added : volts).map((each) => say(each, "voltage")).join(", ")}: no rail has it
             yet.
-            {!rails && <span className="text-fix"> Without it {without.homeless.length} of them are left out.</span>}
+            {!rails && (
+              <span className="text-fix">
+                {" "}
+                Without it {without.homeless.length} {without.homeless.length === 1 ? "is" : "are"} left out.
+              </span>
+            )}
           </span>
         </label>
       )}

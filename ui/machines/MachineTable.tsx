@@ -51,7 +51,7 @@ export function MachineTable({ machines, comparable, onRemove, onArchive }: Prop
                 <ServerLink href={`/m/${id}/${firstStep(overview)}`} className="text-base font-bold break-words hover:underline">
                   {name}
                 </ServerLink>
-                {archivedAt !== null && <span className="pl-2 text-xs text-soft">put aside</span>}
+                {archivedAt !== null && <span className="text-xs text-soft"> put aside</span>}
                 <span className="block text-xs text-soft max-sm:line-clamp-2">{description}</span>
               </>
             ),

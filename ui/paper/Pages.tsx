@@ -85,10 +85,10 @@ function Chunk({ chunk: { title, continued, note, card, head, widths, rows } }: 
   const body = rows.map((row, i) => <Row key={i} row={row} columns={widths.length} />);
   return (
     <div className={card ? "paper-chunk paper-card" : "paper-chunk"}>
-      <h3>
+      <h2>
         {title}
         {continued && <span className="paper-on">, further</span>}
-      </h3>
+      </h2>
       {note.map((line) => (
         <p key={line} className="paper-line">
           {line}
@@ -147,9 +147,9 @@ function Row({ row, columns }: { row: PaperRow; columns: number }) {
       );
     case "group":
       return columns === 0 ? (
-        <h4>
+        <h3>
           <Lines lines={row.lines} />
-        </h4>
+        </h3>
       ) : (
         <tr>
           <th colSpan={columns} scope="colgroup" className="paper-group">

@@ -208,7 +208,7 @@ function Uses({ uses }: { uses: readonly ShelfUse[] }) {
       <ServerLink href={`/m/${machine}/feeds`} className="hover:underline">
         {name}
       </ServerLink>
-      {count > 1 && <span className="fig text-soft"> × {count}</span>}
+      {count > 1 && <span className="whitespace-nowrap text-soft"> × {count}</span>}
       {i === 3 && uses.length > 4 && ` and ${uses.length - 4} more`}
     </span>
   ));
