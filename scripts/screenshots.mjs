@@ -66,15 +66,10 @@ await shoot("drivers", `/m/${id}/loads`, { act: view("Drivers", choose("drive-co
 await shoot("sources", `/m/${id}/sources`, { act: choose("pack") });
 const settled = (ms) => (page) => page.waitForTimeout(ms);
 await shoot("run", `/m/${id}/sources`, { act: view("Run and sag", settled(1500)) });
-await shoot("converters", `/m/${id}/sources`, {
-  act: view("Converters", async (page) => {
-    await choose("buck-5")(page);
-    await settled(800)(page);
-  }),
-});
 await shoot("choose", `/m/${id}/sources`, {
   act: view("Choose", (page) => page.getByText(/of \d+ fit/).waitFor()),
 });
+await shoot("shelf", "/shelf", { frame: false });
 const other = machines.find((each) => each.name === "Reedcutter, corrected").id;
 await shoot("compare", `/compare?a=${id}&b=${other}`, {
   frame: false,
@@ -93,7 +88,7 @@ await shoot("returns", `/m/${id}/returns`, { act: settled(900) });
 await shoot("bring-up", `/m/${other}/bring-up`, {
   act: (page) => page.getByRole("region", { name: "What would explain it" }).getByRole("listitem").first().waitFor({ timeout: 30_000 }),
 });
-await shoot("sheet", `/m/${id}/sheet`);
+await shoot("sheet", `/m/${other}/sheet`, { act: (page) => page.getByRole("region", { name: "Pages" }).waitFor({ timeout: 30_000 }) });
 await shoot("working", `/m/${id}/feeds`, {
   act: async (page) => {
     await choose("drive-cutter")(page);
@@ -133,6 +128,8 @@ await shoot("history", `/m/${lift}/loads`, {
     await page.keyboard.press("Escape");
     await page.keyboard.press("h");
     await page.getByText("this window").first().waitFor();
+    await page.getByRole("button", { name: "What changed since revision 1" }).click();
+    await page.getByRole("region", { name: "What changed" }).getByRole("listitem").first().waitFor();
   },
 });
 await browser.close();

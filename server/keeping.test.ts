@@ -84,7 +84,7 @@ describe("named versions", () => {
 });
 
 describe("the ledger as one file", () => {
-  const bytesOf = async (from: Db) => Buffer.from(await new Response(outgoing(from).stream).arrayBuffer());
+  const bytesOf = async (from: Db) => Buffer.from(await new Response((await outgoing(from)).stream).arrayBuffer());
   const UPLOAD = "00000000-0000-4000-8000-000000000001";
 
   it("goes out and comes in elsewhere with machines and shelf, in pieces of any size, each of which may come twice", async () => {

@@ -24,14 +24,16 @@ export const LEDGER_MOST = 2 * 1024 ** 3;
 /** Pieces that arrived and were given up go after this, ms. */
 const STALE_MS = 3_600_000;
 
-/** The whole ledger as one file, copied while it is in use, on its way out. The copy goes when it was sent. */
-export function outgoing(db: Db): { stream: ReadableStream; bytes: number } {
+/** The whole ledger as one file, copied bit by bit while it is in use, on its way out. The copy goes when it was sent. */
+export async function outgoing(db: Db): Promise<{ stream: ReadableStream; bytes: number }> {
   const folder = backupFolder(db.name);
   mkdirSync(folder, { recursive: true });
   const copy = join(folder, `.leaving-${process.pid}-${Date.now()}`);
-  db.prepare("VACUUM INTO ?").run(copy);
+  await db.backup(copy);
   const read = createReadStream(copy);
-  read.on("close", () => rmSync(copy, { force: true }));
+  read.on("close", () => {
+    for (const rest of ["", "-wal", "-shm"]) rmSync(copy + rest, { force: true });
+  });
   return { stream: Readable.toWeb(read) as ReadableStream, bytes: statSync(copy).size };
 }
 

@@ -57,8 +57,8 @@ export function shelfUses(db: Db): ShelfUse[] {
   return db
     .prepare<[], ShelfUse>(
       `WITH live AS (SELECT id, name, document FROM machine WHERE deleted_at IS NULL AND json_valid(document)),
-            wire AS (SELECT live.id, live.name, each.value AS w FROM live, json_each(live.document, '$.wires') AS each),
-            part AS (SELECT live.id, live.name, each.value AS p FROM live, json_each(live.document, '$.parts') AS each)
+            wire AS MATERIALIZED (SELECT live.id, live.name, each.value AS w FROM live, json_each(live.document, '$.wires') AS each),
+            part AS MATERIALIZED (SELECT live.id, live.name, each.value AS p FROM live, json_each(live.document, '$.parts') AS each)
        SELECT id AS machine, name, "of", sum(n) AS count FROM (
          SELECT id, name, json_extract(p, '$.shelf') AS "of", coalesce(json_extract(p, '$.count'), 1) AS n FROM part
           WHERE json_extract(p, '$.shelf') IS NOT NULL

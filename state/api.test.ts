@@ -59,8 +59,8 @@ describe("talking to the server", () => {
     });
     answer(409, problem(409, "That backup is not there any more."));
     expect(await goWay({ action: "restore", backup: "x" })).toMatchObject({ ok: false, detail: "That backup is not there any more." });
-    answer(200, [{ revision: 3, at: "t", label: "Edit", origin: null, lines: ["a"] }]);
-    expect(await fetchHistory("x")).toMatchObject([{ revision: 3, lines: ["a"] }]);
+    answer(200, [{ revision: 3, at: "t", label: "Edit", origin: null, lines: ["a"], name: "first" }]);
+    expect(await fetchHistory("x")).toMatchObject([{ revision: 3, lines: ["a"], name: "first" }]);
   });
 
   it("survives an unreachable server and nonsense", async () => {

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { readCurrentLog } from "../exchange/current-log";
 import { READING_COLUMNS, readingRows, readReadings } from "../exchange/readings";
 import { logFigures } from "./current-log";
-import { type Reading, readingSchema } from "./log";
+import { readingSchema } from "./log";
 import { parseReading } from "./typed";
 
 const read = (text: string) => readCurrentLog(text.split("\n").map((line) => line.split(/[;\t]/)));
@@ -78,13 +78,6 @@ describe("readings as a table", () => {
         expect(back.readings).toEqual(kept);
       }),
     );
-  });
-
-  it("hold no formula for a spreadsheet", () => {
-    const [cells = []] = readingRows([
-      { ...(readingSchema.parse({ ...fc.sample(reading, 1)[0], place: "=cmd()", note: "+1+1" }) as Reading) },
-    ]);
-    for (const cell of [cells[3], cells[10]]) expect(cell).toMatch(/^'/);
   });
 
   it("name the row and what is wrong with it", () => {

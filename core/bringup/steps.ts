@@ -70,10 +70,20 @@ export function ammeter(kit: Kit, amps: number): InstrumentId {
 /** Share of what is expected from which a current's doubt is a factor, not a plus or minus. */
 const FACTOR_FROM = 0.2;
 
+/** Share up to which it is one. */
+const FACTOR_TO = 2;
+
+/** A current whose doubt is larger than itself stays on its own side of zero. */
+function oneSide(value: number, planU: number): Pick<Band, "planLow" | "planHigh"> {
+  return value >= 0 ? { planLow: 0, planHigh: value + planU } : { planLow: value - planU, planHigh: 0 };
+}
+
 /** A band about what the plan expects: currents that may be off by a factor keep to one side of zero. */
 export function bandOf(value: number, planU: number, meterU: number, bounds: Pick<Band, "floor" | "ceiling"> = {}, isFactor = false): Band {
   const share = value === 0 ? 0 : planU / Math.abs(value);
   if (!isFactor || share < FACTOR_FROM) return { value, planLow: value - planU, planHigh: value + planU, meterU, ...bounds };
+  // A doubt of many times the figure is no factor any more: what is expected to be next to nothing would be anything.
+  if (share > FACTOR_TO) return { value, ...oneSide(value, planU), meterU, ...bounds };
   const [near, far] = [value * Math.exp(-share), value * Math.exp(share)];
   return { value, planLow: Math.min(near, far), planHigh: Math.max(near, far), meterU, ...bounds };
 }

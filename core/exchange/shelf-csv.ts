@@ -2,6 +2,7 @@ import { usualBehaviour } from "../loads/behaviour";
 import { newPart } from "../machine/defaults";
 import { datasheet, type Figure } from "../machine/figure";
 import { plain, plainLines } from "../machine/plain-text";
+import { isObject } from "../machine/same-value";
 import { NAME_MAX, type Part } from "../machine/schema";
 import { forShelf, QUIRKS_MAX, type ShelfEntry, type ShelfItem, type ShelfPart, type ShelfThing, thingName } from "../machine/shelf";
 import { CHEMISTRY_IDS } from "../reference/chemistries";
@@ -343,6 +344,43 @@ function partCells(part: Part): Partial<Record<ShelfColumn, string>> {
     default:
       return {};
   }
+}
+
+/** A thing with its main ratings written anew: what the columns do not show of a part stays as it was. */
+export function withRatings(before: ShelfThing, after: ShelfThing): ShelfThing {
+  if (before.sort !== "part" || after.sort !== "part" || before.part.kind !== after.part.kind) return after;
+  const shown = new Set(Object.keys(after.part));
+  const kept = Object.fromEntries(Object.entries(before.part).filter(([key]) => !SHOWN_OF_PARTS.has(key) || shown.has(key)));
+  // A figure that was not changed keeps how it is known.
+  const figures = Object.entries(after.part).map(([key, value]) => {
+    const was = (before.part as unknown as Record<string, unknown>)[key];
+    if (key === "levels" && isObject(was) && isObject(value)) {
+      const { run: _run, stall: _stall, ...others } = was;
+      const own = Object.entries(value).map(([level, figure]) => [level, sameFigure(was[level], figure) ? was[level] : figure]);
+      return [key, { ...others, ...Object.fromEntries(own) }];
+    }
+    return [key, sameFigure(was, value) ? was : value];
+  });
+  return { sort: "part", part: { ...kept, ...Object.fromEntries(figures) } as ShelfPart };
+}
+
+/** Figures of parts that stand in columns: one that is emptied there is not known any more. */
+const SHOWN_OF_PARTS: ReadonlySet<string> = new Set([
+  "capacityAh",
+  "continuousA",
+  "peakA",
+  "chemistry",
+  "ratedA",
+  "printedA",
+  "inputMinV",
+  "inputMaxV",
+  "headlineA",
+  "breakV",
+  "levels",
+]);
+
+function sameFigure(a: unknown, b: unknown): boolean {
+  return isObject(a) && isObject(b) && "value" in a && "value" in b && a.value === b.value;
 }
 
 /** The shelf as a table that can be read again: the main ratings; the ledger's own file holds every figure. */

@@ -7,7 +7,8 @@ import { simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import type { Reading } from "../bringup/log";
 import { applyCommand } from "../machine/apply";
-import { newMachine } from "../machine/defaults";
+import { newMachine, newPart } from "../machine/defaults";
+import { datasheet, measured } from "../machine/figure";
 import { readMachineText } from "../machine/read";
 import type { Machine } from "../machine/schema";
 import { type ShelfEntry, shelfEntrySchema } from "../machine/shelf";
@@ -22,7 +23,7 @@ import { toJson } from "./json";
 import { LOAD_COLUMNS, loadPlan, readLoads } from "./loads-csv";
 import { sheetMarkdown } from "./markdown";
 import { READING_COLUMNS, readingRows, readReadings } from "./readings";
-import { readShelf, SHELF_COLUMNS, shelfTable } from "./shelf-csv";
+import { readShelf, SHELF_COLUMNS, shelfTable, withRatings } from "./shelf-csv";
 import { toSpice } from "./spice";
 import { TABLE_NAMES, tableOf } from "./tables";
 
@@ -150,6 +151,7 @@ describe("readings", () => {
         const { readings, wrong } = readReadings(readHeaded(text).rows, () => "reading-0000");
         expect(wrong).toEqual([]);
         expect(readings).toEqual(log);
+        for (const cells of readCells(text.replace(/'/g, "~")).slice(1)) for (const cell of cells) expect(cell).not.toMatch(/^[=+@]/);
       }),
       { numRuns: 60 },
     );
@@ -302,6 +304,27 @@ describe("the shelf as a table", () => {
     ]);
     const again = readShelf(asTable(csvText(shelfTable(things)), SHELF_COLUMNS)).map(({ value }) => value);
     expect(again).toEqual(things);
+  });
+
+  it("takes new ratings of a part and leaves what no column shows as it was", () => {
+    const board = newPart("driver", "p1", "Board", {
+      channels: 2,
+      continuousA: measured(12),
+      headlineA: datasheet(30),
+      bridgeOhm: measured(0.02),
+    });
+    const before = { sort: "part" as const, part: board };
+    const table = shelfTable([{ thing: before, count: 2, cost: null, note: "", quirks: "" }]);
+    const [same] = readShelf(asTable(csvText(table), SHELF_COLUMNS));
+    expect(same?.value && withRatings(before, same.value.thing)).toEqual({ sort: "part", part: { ...board, layers: undefined } });
+    const wider = csvText({
+      ...table,
+      rows: table.rows.map((row) => row.map((cell) => (cell === "30" ? "" : cell === "12" ? "14" : cell))),
+    });
+    const [changed] = readShelf(asTable(wider, SHELF_COLUMNS));
+    const after = changed?.value ? withRatings(before, changed.value.thing) : null;
+    expect(after).toMatchObject({ part: { continuousA: { value: 14 }, bridgeOhm: measured(0.02), channels: 2 } });
+    expect(after).not.toHaveProperty("part.headlineA");
   });
 
   it("says what is wrong with a row in the words of its kind", () => {

@@ -163,12 +163,13 @@ class Distribution extends Pen {
 
   /** Rows from the top: a node stands on the row of its first child. */
   private rows(node: Node, from: number): number {
-    node.first = from;
-    let next = from;
+    // Above a bar that begins in the middle of the page there is room for its name.
+    const start = node.row.part.kind === "bar" && from > 0 ? from + NAME_ROWS : from;
+    let next = start;
     for (const child of node.children) next = this.rows(child, next);
-    next = Math.max(next, from + 1);
-    node.last = node.children.at(-1)?.first ?? from;
-    return next;
+    node.first = node.children[0]?.first ?? start;
+    node.last = node.children.at(-1)?.first ?? start;
+    return Math.max(next, start + 1);
   }
 
   /** Widths: boxes of one kind that hang on one node are alike, so that what hangs on them stands in one column. */
@@ -289,6 +290,8 @@ class Distribution extends Pen {
   }
 }
 
+/** Rows kept free above a bar for its name. */
+const NAME_ROWS = 0.6;
 /** Room above the first row for names of bars, px. */
 const TOP = 14;
 /** Size of tags on lines, px. */

@@ -142,7 +142,7 @@ describe("pages", () => {
                 });
         },
       ),
-      { numRuns: 12, seed: 21 },
+      { numRuns: 6, seed: 21 },
     );
   });
 });

@@ -95,6 +95,11 @@ function endCodes(sheet: Sheet): ReadonlyMap<string, string> {
   return new Map(texts.map((words, i) => [words, codeOf(i)]));
 }
 
+/** In the order of their letters: (a), (b) … (aa). */
+function byCode(a: string, b: string): number {
+  return a.indexOf(")") - b.indexOf(")") || a.localeCompare(b, "en");
+}
+
 /** a, b … z, aa, ab … */
 function codeOf(n: number): string {
   return `${n >= 26 ? codeOf(Math.floor(n / 26) - 1) : ""}${String.fromCharCode(97 + (n % 26))}`;
@@ -166,7 +171,7 @@ function buy(sheet: Sheet, ends: ReadonlyMap<string, string>): Section {
           (line) =>
             `(${codeOfEnd(line)}) ${[`${amount(line)} ${line.what.charAt(0).toLowerCase()}${line.what.slice(1)}`, shelfWords(line)].filter(Boolean).join(", ")}`,
         );
-        return [{ kind: "text", lead: "Ends:", text: `${[...each, ...others].join("; ")}.` }];
+        return [{ kind: "text", lead: "Ends:", text: `${[...each, ...others].sort(byCode).join("; ")}.` }];
       }
       return [
         { kind: "group", text: group },

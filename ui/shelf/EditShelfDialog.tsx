@@ -17,7 +17,15 @@ export function openNumber(text: string): number | null | undefined {
 }
 
 /** How many there are, what one costs, where it lies, and what was found out about it. */
-export function EditShelfDialog({ item, onClose, onDone }: { item: ShelfItem; onClose: () => void; onDone: () => void }) {
+interface Props {
+  item: ShelfItem;
+  onClose: () => void;
+  onDone: () => void;
+  /** Its ratings are to be written anew. */
+  onRatings: () => void;
+}
+
+export function EditShelfDialog({ item, onClose, onDone, onRatings }: Props) {
   const [count, setCount] = useState(item.count === null ? "" : `${item.count}`);
   const [cost, setCost] = useState(item.cost === null ? "" : `${item.cost}`);
   const [note, setNote] = useState(item.note);
@@ -84,9 +92,14 @@ export function EditShelfDialog({ item, onClose, onDone }: { item: ShelfItem; on
             {errors.form}
           </p>
         )}
-        <Button type="submit" kind="main" className="mt-3">
-          Keep
-        </Button>
+        <div className="mt-3 flex items-center gap-4">
+          <Button type="submit" kind="main">
+            Keep
+          </Button>
+          <button type="button" className="link text-sm" onClick={onRatings}>
+            Change its ratings
+          </button>
+        </div>
       </form>
     </Dialog>
   );

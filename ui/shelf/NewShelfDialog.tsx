@@ -1,9 +1,10 @@
 "use client";
 import { type FormEvent, useState } from "react";
 import type { RowTrouble } from "@/core/exchange/columns";
-import { readShelf, SHELF_COLUMNS, type ShelfColumn } from "@/core/exchange/shelf-csv";
+import { readShelf, SHELF_COLUMNS, type ShelfColumn, shelfTable, withRatings } from "@/core/exchange/shelf-csv";
+import { type ShelfItem, thingName } from "@/core/machine/shelf";
 import { LOAD_KINDS } from "@/core/reference/load-kinds";
-import { putOnShelf } from "@/state/api";
+import { changeOnShelf, putOnShelf } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
@@ -32,10 +33,16 @@ const HINTS: Partial<Record<ShelfColumn, string>> = {
 
 const KINDS = [...Object.keys(ASKED), ...LOAD_KINDS];
 
-/** One thing for the shelf: read by the same rules as a row of a list. */
-export function NewShelfDialog({ onClose, onDone }: { onClose: () => void; onDone: () => void }) {
-  const [kind, setKind] = useState("driver");
-  const [texts, setTexts] = useState<Partial<Record<ShelfColumn, string>>>({});
+/** What is written of a thing now, by column. */
+function written(item: ShelfItem | undefined): Partial<Record<ShelfColumn, string>> {
+  const [row] = item ? shelfTable([item]).rows : [];
+  return row ? Object.fromEntries(SHELF_COLUMNS.map(({ key }, i) => [key, row[i] ?? ""])) : {};
+}
+
+/** One thing for the shelf, a new one or one that is written anew: read by the same rules as a row of a list. */
+export function NewShelfDialog({ item, onClose, onDone }: { item?: ShelfItem; onClose: () => void; onDone: () => void }) {
+  const [texts, setTexts] = useState(written(item));
+  const [kind, setKind] = useState(texts.kind ?? "driver");
   const [troubles, setTroubles] = useState<readonly RowTrouble[]>([]);
   const asked = ASKED[kind] ?? OF_LOADS;
   const label = (key: ShelfColumn) => SHELF_COLUMNS.find((column) => column.key === key)?.label ?? key;
@@ -45,7 +52,9 @@ export function NewShelfDialog({ onClose, onDone }: { onClose: () => void; onDon
     const mapping = Object.fromEntries(SHELF_COLUMNS.map(({ key }, i) => [key, i]));
     const [row] = readShelf({ headings: null, rows: [cells], firstRow: 1, mapping });
     if (!row?.value) return setTroubles(row?.troubles ?? []);
-    const done = await putOnShelf([row.value]);
+    const done = item
+      ? await changeOnShelf({ ...item, count: row.value.count, note: row.value.note, thing: withRatings(item.thing, row.value.thing) })
+      : await putOnShelf([row.value]);
     if (!done.ok) return setTroubles([{ column: "", text: "", why: done.detail }]);
     onDone();
     onClose();
@@ -56,7 +65,7 @@ export function NewShelfDialog({ onClose, onDone }: { onClose: () => void; onDon
     <Dialog
       open
       onOpenChange={onClose}
-      title="Put something on the shelf"
+      title={item ? `Ratings of ${thingName(item.thing)}` : "Put something on the shelf"}
       description="What stands on its label; what you do not know stays empty."
     >
       <form onSubmit={(event) => void submit(event)} noValidate>
@@ -91,7 +100,7 @@ export function NewShelfDialog({ onClose, onDone }: { onClose: () => void; onDon
           </p>
         ))}
         <Button type="submit" kind="main" className="mt-3">
-          Put it on the shelf
+          {item ? "Keep" : "Put it on the shelf"}
         </Button>
       </form>
     </Dialog>

@@ -24,7 +24,7 @@ export function ShelfScreen({ items: asOpened, uses }: { items: readonly ShelfIt
   const [items, setItems] = useState(asOpened);
   const [text, setText] = useState("");
   const [sort, setSort] = useState<string | undefined>(undefined);
-  const [asked, setAsked] = useState<"new" | "import" | { edit: ShelfItem } | null>(null);
+  const [asked, setAsked] = useState<"new" | "import" | { edit: ShelfItem } | { ratings: ShelfItem } | null>(null);
   const sorts = useMemo(() => [...new Set(items.map(({ thing }) => sortWords(thing)))].sort(), [items]);
   const words = text.trim().toLowerCase().split(/\s+/);
   const rows = useMemo(
@@ -191,8 +191,16 @@ export function ShelfScreen({ items: asOpened, uses }: { items: readonly ShelfIt
       </main>
       {asked === "import" && <ImportShelfDialog onClose={() => setAsked(null)} onDone={() => void refresh()} />}
       {asked === "new" && <NewShelfDialog onClose={() => setAsked(null)} onDone={() => void refresh()} />}
-      {asked !== null && typeof asked === "object" && (
-        <EditShelfDialog item={asked.edit} onClose={() => setAsked(null)} onDone={() => void refresh()} />
+      {asked !== null && typeof asked === "object" && "edit" in asked && (
+        <EditShelfDialog
+          item={asked.edit}
+          onClose={() => setAsked(null)}
+          onDone={() => void refresh()}
+          onRatings={() => setAsked({ ratings: asked.edit })}
+        />
+      )}
+      {asked !== null && typeof asked === "object" && "ratings" in asked && (
+        <NewShelfDialog item={asked.ratings} onClose={() => setAsked(null)} onDone={() => void refresh()} />
       )}
       <LeftBehind />
     </div>

@@ -9,8 +9,8 @@ import { problem, tooLarge } from "@/server/problem";
 export const dynamic = "force-dynamic";
 
 /** Everything in one file: machines, their history and readings, the shelf. */
-export const GET = answering(() => {
-  const { stream, bytes } = outgoing(database());
+export const GET = answering(async () => {
+  const { stream, bytes } = await outgoing(database());
   return new NextResponse(stream, {
     headers: {
       "Content-Type": "application/vnd.sqlite3",
