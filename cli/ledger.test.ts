@@ -6,8 +6,11 @@ import { join } from "node:path";
 import { buildSync } from "esbuild";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { toJson } from "@/core/exchange/json";
+import { paperOf } from "@/core/sheet/pages";
+import { wholeSheet } from "@/core/sheet/whole";
 import { EXAMPLES } from "@/demo/index";
 import { simple } from "@/tests/support/small";
+import { paperHtml } from "./print";
 
 const folder = mkdtempSync(join(tmpdir(), "node-ledger-cli-"));
 afterAll(() => rmSync(folder, { recursive: true }));
@@ -159,11 +162,12 @@ describe("ledger", () => {
   });
 
   it("prints the sheet as pages in one file, and as a PDF by one command", () => {
-    const html = run(AS_IT_IS, ["export", fine, "--format", "html", "--paper", "letter"]);
-    expect(html.err).toBe("");
-    expect(html.out).toMatch(/^<!doctype html>[\s\S]*Distribution[\s\S]*<\/html>\n$/);
+    const html = paperHtml(
+      paperOf(wholeSheet(simple()).sheet, { paper: "letter", lists: true, bringUp: true, labels: true, date: "today" }),
+    );
+    expect(html).toMatch(/^<!doctype html>[\s\S]*Distribution[\s\S]*<\/html>\n$/);
     // It needs nothing else: no address of anything outside it.
-    expect(html.out.replace(/xmlns="[^"]*"/g, "")).not.toMatch(/(src|href)="?https?:|url\(https?:/);
+    expect(html.replace(/xmlns="[^"]*"/g, "")).not.toMatch(/(src|href)="?https?:|url\(https?:/);
     const out = join(folder, "reed.pdf");
     const pdf = run(AS_IT_IS, ["export", reed, "--format", "pdf", "--out", out, "--no-labels"]);
     expect([pdf.status, pdf.err]).toEqual([0, ""]);

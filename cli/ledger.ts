@@ -22,7 +22,6 @@ import { wholeSheet } from "@/core/sheet/whole";
 import { sizedAtOnce } from "@/core/sizing/all";
 import { sizePlan } from "@/core/sizing/plan";
 import { OBJECTIVES } from "@/core/sizing/weigh";
-import { paperHtml, printPdf } from "./print";
 
 const USAGE = `ledger: Node Ledger's checks without the screens
 
@@ -84,7 +83,7 @@ function paperFor(machine: Machine, args: readonly string[]): Paper {
   return paperOf(wholeSheet(machine).sheet, { paper, lists: true, bringUp: true, labels: !args.includes("--no-labels"), date });
 }
 
-function exportAs(machine: Machine, args: readonly string[]): string {
+async function exportAs(machine: Machine, args: readonly string[]): Promise<string> {
   const format = FORMATS.find((each) => each === option(args, "--format"));
   switch (format) {
     case undefined:
@@ -94,11 +93,12 @@ function exportAs(machine: Machine, args: readonly string[]): string {
     case "markdown":
       return sheetMarkdown(machine, wholeSheet(machine).sheet);
     case "html":
-      return paperHtml(paperFor(machine, args));
+      return (await import("./print")).paperHtml(paperFor(machine, args));
     case "pdf": {
       const out = option(args, "--out");
       if (out === undefined) throw new CannotRead("--out names the file the pages go to");
-      const refused = printPdf(paperFor(machine, args), out);
+      // What writes pages is only loaded by those who want some.
+      const refused = (await import("./print")).printPdf(paperFor(machine, args), out);
       if (refused !== null) throw new CannotRead(refused);
       return "";
     }
@@ -192,7 +192,7 @@ function portOf(address: string | AddressInfo | null, asked: number): number {
 /** Longest line the bench listens to. */
 const LINE_MOST = 1000;
 
-function main(args: readonly string[]): number {
+async function main(args: readonly string[]): Promise<number> {
   const [command, file] = args;
   if (command === "check" && file) {
     const machine = load(file);
@@ -223,7 +223,7 @@ function main(args: readonly string[]): number {
     return 0;
   }
   if (command === "export" && file) {
-    process.stdout.write(exportAs(load(file), args));
+    process.stdout.write(await exportAs(load(file), args));
     return 0;
   }
   if (command === undefined || command === "help" || command === "--help") {
@@ -234,7 +234,7 @@ function main(args: readonly string[]): number {
 }
 
 try {
-  process.exitCode = main(process.argv.slice(2));
+  process.exitCode = await main(process.argv.slice(2));
 } catch (error) {
   if (!(error instanceof CannotRead)) throw error;
   process.stderr.write(`${error.message}\n`);

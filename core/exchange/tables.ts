@@ -29,6 +29,8 @@ const plain = (value: number | undefined) => (value === undefined ? "" : `${valu
 /** A table of a machine, ready to be written. Figures in SI units where a heading names the unit. */
 export function tableOf(name: TableName, machine: Machine, analysis: Pick<ShownFigures, "modes" | "parts">, sheet: Sheet): Table {
   switch (name) {
+    default:
+      return sheetTable(name, sheet);
     case "parts": {
       const ledger = ledgerOf(machine);
       return {
@@ -91,6 +93,23 @@ export function tableOf(name: TableName, machine: Machine, analysis: Pick<ShownF
         }),
       };
     }
+    case "modes":
+      return {
+        head: ["Mode", "Lasts s", "From all sources A", "At least", "Collapses"],
+        rows: machine.modes.map(({ name, lastsS }, m) => [
+          name,
+          lastsS === null ? "" : `${lastsS}`,
+          plain(analysis.modes[m] && Number(analysis.modes[m].sourceA.toPrecision(6))),
+          analysis.modes[m]?.atLeast ? "yes" : "",
+          analysis.modes[m]?.collapsed ? "yes" : "",
+        ]),
+      };
+  }
+}
+
+/** A list of the sheet as a table. */
+export function sheetTable(name: Exclude<TableName, "parts" | "loads" | "modes">, sheet: Sheet): Table {
+  switch (name) {
     case "feeds":
       return {
         head: ["Rail", "Node", "Depth", "Tag", "Run", "Conductor", "Fuse", "Worst", "May carry"],
@@ -176,17 +195,6 @@ export function tableOf(name: TableName, machine: Machine, analysis: Pick<ShownF
           ...sheet.verdicts.map((row) => [row.severity, row.headline, row.detail, "", ""]),
           ...sheet.accepted.map((row) => [row.severity, row.headline, "", `${row.kind} ${row.date}`, row.reason]),
         ],
-      };
-    case "modes":
-      return {
-        head: ["Mode", "Lasts s", "From all sources A", "At least", "Collapses"],
-        rows: machine.modes.map(({ name, lastsS }, m) => [
-          name,
-          lastsS === null ? "" : `${lastsS}`,
-          plain(analysis.modes[m] && Number(analysis.modes[m].sourceA.toPrecision(6))),
-          analysis.modes[m]?.atLeast ? "yes" : "",
-          analysis.modes[m]?.collapsed ? "yes" : "",
-        ]),
       };
   }
 }

@@ -5,6 +5,7 @@ import { editedAndUndone } from "@/tests/support/edited";
 import { generateMachine } from "@/tests/support/generate";
 import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
+import { UNREAD } from "@/tests/support/unread";
 import { analyse } from "../analysis/analyse";
 import { compareSchools } from "../analysis/schools";
 import { railShares } from "../analysis/shares";
@@ -143,7 +144,7 @@ function everything(machine: Machine): string {
     text(figures.ledger.rails.map((rail) => railShares(machine, figures.ledger, analysis, rail.origin))),
     text(weighed.map(({ refused, notes }) => [refused, notes])),
     text(checkReport(machine, analysis)),
-    sheetMarkdown(machine, sheetOf(figures, analysis)),
+    sheetMarkdown(machine, sheetOf(figures, analysis, { judged: UNREAD })),
     verdictTable(machine, analysis),
   ].join("\n");
 }

@@ -6,6 +6,7 @@ import { saidLate } from "@/tests/support/judged";
 import { randomFrom } from "@/tests/support/random";
 import { randomCommand } from "@/tests/support/random-command";
 import { seeds } from "@/tests/support/seeds";
+import { UNREAD } from "@/tests/support/unread";
 import { analyse } from "../analysis/analyse";
 import { pictureSvg } from "../exchange/flow-svg";
 import { sheetMarkdown } from "../exchange/markdown";
@@ -27,7 +28,10 @@ function everything(machine: Machine): string {
   const picture = pictureOf(machine, flowOf(machine, analysis, returns, 0), { width: 900, height: 400 });
   const grounds = JSON.stringify(saidLate(figures, [chassisFault, looseReturn], { loose: looseReturns(figures) }));
   const advice = JSON.stringify(adviceFor(figures));
-  const printed = sheetMarkdown(machine, sheetOf(figures, analysis)) + verdictTable(machine, analysis) + pictureSvg(picture, machine.name);
+  const printed =
+    sheetMarkdown(machine, sheetOf(figures, analysis, { judged: UNREAD })) +
+    verdictTable(machine, analysis) +
+    pictureSvg(picture, machine.name);
   return JSON.stringify(checkReport(machine, analysis)) + printed + grounds + advice;
 }
 

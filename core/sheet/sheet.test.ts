@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { must, part, simple } from "@/tests/support/small";
+import { UNREAD } from "@/tests/support/unread";
+import { analyse } from "../analysis/analyse";
 import type { Reading } from "../bringup/log";
 import { bringUpOf } from "../bringup/plan";
 import { weightOf } from "../exchange/compare";
@@ -10,10 +12,14 @@ import { datasheet, typical } from "../machine/figure";
 import type { Machine, Part } from "../machine/schema";
 import { entryOf, type ShelfItem, type ShelfPart } from "../machine/shelf";
 import { terminalsOf } from "../machine/terminals";
+import { sheetOf as sheetFrom } from "./sheet";
 import { isLaid, tagsOf } from "./tags";
 import { wholeSheet } from "./whole";
 
-const sheetOf = (machine: Machine, shelf: readonly ShelfItem[] = []) => wholeSheet(machine, { shelf }).sheet;
+const sheetOf = (machine: Machine, shelf: readonly ShelfItem[] = []) => {
+  const { figures, analysis } = analyse(machine);
+  return sheetFrom(figures, analysis, { shelf, judged: UNREAD });
+};
 const lineOf = (machine: Machine, start: string, shelf: readonly ShelfItem[] = []) =>
   sheetOf(machine, shelf).buy.lines.find(({ what }) => what.startsWith(start));
 const cutOf = (machine: Machine) => sheetOf(machine).cut.flatMap(({ gauge, lines }) => lines.map((line) => ({ ...line, gauge })));

@@ -4,6 +4,7 @@ import { expectBalanced } from "@/tests/support/balanced";
 import { editedAndUndone } from "@/tests/support/edited";
 import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
+import { UNREAD } from "@/tests/support/unread";
 import { analyseFully } from "../analysis/analyse";
 import { fusePicture } from "../choosing/fuse-picture";
 import { sheetMarkdown } from "../exchange/markdown";
@@ -176,7 +177,7 @@ function everything(machine: Machine, random: Random): string {
       ),
     ),
     text(checkReport(machine, analysis)),
-    sheetMarkdown(machine, sheetOf(figures, analysis)),
+    sheetMarkdown(machine, sheetOf(figures, analysis, { judged: UNREAD })),
   ].join("\n");
 }
 

@@ -4,6 +4,7 @@ import { expectBalanced } from "@/tests/support/balanced";
 import { editedAndUndone } from "@/tests/support/edited";
 import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
+import { UNREAD } from "@/tests/support/unread";
 import { analyseFully } from "../analysis/analyse";
 import { compareArrangements } from "../choosing/central";
 import { composed } from "../choosing/compose";
@@ -214,7 +215,7 @@ function everything(machine: Machine): string {
     text(sources[0] ? fitReading(figures, sources[0].id, 0, 1.7) : null),
     text(differences({ machine, full, run: null }, { machine, full, run: { value: 5, bound: true } })),
     text(checkReport(machine, analysis)),
-    sheetMarkdown(machine, sheetOf(figures, analysis)),
+    sheetMarkdown(machine, sheetOf(figures, analysis, { judged: UNREAD })),
   ].join("\n");
 }
 

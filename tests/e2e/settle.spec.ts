@@ -79,7 +79,7 @@ test("a Stop is accepted only with a reason, stands struck through, and is opene
   expect((await app.document(id)).document.decisions).toHaveLength(6);
   await page.keyboard.press("7");
   await page.waitForURL(/sheet/);
-  await expect(page.getByRole("table", { name: "Accepted or put off" })).toContainText("pulled from the wall by hand");
+  await expect(page.getByRole("table", { name: "Accepted or put off" }).last()).toContainText("pulled from the wall by hand");
   for (let i = 0; i < 6; i++) await decided.getByRole("button", { name: "Open it again" }).first().click();
   await expect(decided).toHaveCount(0);
   await saved(page);

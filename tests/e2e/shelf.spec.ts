@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { App } from "../support/app";
-import { accessible, accessibleInBothThemes, analysed, expect, openMachine, saved, test } from "./app";
+import { accessible, accessibleInBothThemes, analysed, expect, saved, test } from "./app";
 
 test("a list goes onto the shelf with its wrong rows told; what lies there is changed, found, saved and taken off again", async ({
   page,
@@ -120,13 +120,14 @@ test("the list is searched, sorted and put aside with undo; an empty one says ho
 });
 
 test("a version is named and compared in words, and two machines the same way", async ({ page, app }) => {
-  const id = await app.create({ kind: "example", key: "reedcutter" });
-  await page.goto(`${app.url}/m/${id}/feeds`);
+  const id = await app.create({ kind: "example", key: "marble-lift" });
+  await page.goto(`${app.url}/m/${id}/loads`);
   await analysed(page);
-  await page.locator('tr[data-row="drive-cutter"]').getByRole("button", { name: "Cutter driver" }).first().click();
-  await page.getByRole("tabpanel", { name: "Sizes" }).getByRole("button", { name: "Use 12 AWG", exact: true }).click();
+  await page.getByRole("button", { name: "Gate in Running. Edit" }).click();
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("run 80 %");
+  await page.keyboard.press("Enter");
   await saved(page);
-  await page.keyboard.press("Escape");
   await page.getByRole("button", { name: "History" }).click();
   const dialog = page.getByRole("dialog");
   await dialog.getByRole("button", { name: "Name revision 1" }).click();
@@ -134,10 +135,11 @@ test("a version is named and compared in words, and two machines the same way", 
   await page.keyboard.press("Enter");
   await expect(dialog.getByRole("heading", { name: "Named versions" })).toBeVisible();
   await dialog.getByRole("button", { name: "What changed since revision 1" }).first().click();
-  await expect(dialog.getByRole("region", { name: "What changed" })).toContainText("Cutter driver feed 16 → 12 AWG");
+  await expect(dialog.getByRole("region", { name: "What changed" })).toContainText(/Gate in Running .* → run 80 %/);
   await accessible(page, '[role="dialog"]');
-  const first = await openMachine(page, app, "Reedcutter", "feeds");
+  const list = (await (await fetch(`${app.url}/api/machines`)).json()) as { id: string; name: string }[];
+  const first = list.find(({ name }) => name === "Marble lift")?.id;
   await page.goto(`${app.url}/compare?a=${first}&b=${id}`);
-  await expect(page.getByText("Cutter driver feed 16 → 12 AWG")).toBeVisible();
+  await expect(page.getByText(/Gate in Running .* → run 80 %/)).toBeVisible();
   await accessible(page);
 });

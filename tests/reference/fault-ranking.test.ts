@@ -13,8 +13,8 @@ const every = (usual: number) => (process.env.NODE_LEDGER_SEEDS === "all" ? 1 : 
 describe("the true fault is first in nine of ten cases, after at most eight readings", () => {
   it.each([
     ["Marble lift", () => marbleLift(true), every(1)],
-    ["Carillon", () => carillon(true), every(23)],
-    ["Reedcutter", () => reedcutter(true), every(41)],
+    ["Carillon", () => carillon(true), every(31)],
+    ["Reedcutter", () => reedcutter(true), every(59)],
   ] as const)("%s", { timeout: 900_000 }, (name, make, step) => {
     const { figures } = analyse(make());
     const bringUp = bringUpOf(figures);

@@ -1,7 +1,7 @@
 import type { CSSProperties } from "react";
 import type { Paper, PaperChunk, PaperColumns, PaperHeader, PaperLabel, PaperPicture, PaperRow } from "@/core/sheet/paper";
 import { MEASURES } from "@/core/sheet/paper";
-import { PaperShape } from "./Shapes";
+import { ON_PAPER, ShapeMark } from "./Shapes";
 
 /** A length on paper: millimetres, at whatever scale the pages are shown. */
 const mm = (value: number) => `calc(var(--mm) * ${Number(value.toFixed(3))})`;
@@ -59,7 +59,7 @@ function PictureStrip({ picture: { title, note, width, height, heightMm, shapes 
         preserveAspectRatio="xMinYMin meet"
       >
         {shapes.map((shape, i) => (
-          <PaperShape key={i} shape={shape} />
+          <ShapeMark key={i} shape={shape} paint={ON_PAPER} />
         ))}
       </svg>
     </figure>

@@ -1,23 +1,31 @@
 import { FAINT } from "@/core/exchange/flow-svg";
-import type { Shape } from "@/core/returns/pen";
+import type { Shape, Tone } from "@/core/returns/pen";
 
-/** Ink on paper: black and white, whatever the screen shows in colour. */
-function ink(tone: Shape extends { tone: infer T } ? T : string): string {
-  return tone === "paper" || tone === "sheet" ? "#fff" : tone === "hair" ? "#999" : tone === "soft" ? "#444" : "#000";
+/** How a picture is painted: what ink each tone is, the paper under it, and its two faces. */
+export interface Paint {
+  readonly ink: (tone: Tone) => string;
+  readonly paper: string;
+  /** Share of the ink that faint bands have. */
+  readonly faint: number;
+  readonly sans: string;
+  readonly mono: string;
+  /** How far the edge of a band in the colour of the paper reaches on both sides, px. */
+  readonly halo: number;
 }
 
-/** A shape of a computed picture in black and white. */
-export function PaperShape({ shape }: { shape: Shape }) {
+/** One shape of a computed picture. */
+export function ShapeMark({ shape, paint, opacity }: { shape: Shape; paint: Paint; opacity?: number | undefined }) {
+  const { ink, paper } = paint;
   if (shape.kind === "band")
     return (
-      <g>
-        {shape.halo && <path d={shape.d} fill="none" stroke="#fff" strokeWidth={shape.width + 3} />}
+      <g opacity={opacity}>
+        {shape.halo && <path d={shape.d} fill="none" stroke={paper} strokeWidth={shape.width + 2 * paint.halo} />}
         <path
           d={shape.d}
           fill="none"
-          stroke={shape.faint ? "#000" : ink(shape.tone)}
+          stroke={ink(shape.tone)}
           strokeWidth={shape.width}
-          strokeOpacity={shape.faint ? FAINT * 0.7 : undefined}
+          strokeOpacity={shape.faint ? paint.faint : undefined}
           strokeDasharray={shape.dash}
         />
       </g>
@@ -33,6 +41,7 @@ export function PaperShape({ shape }: { shape: Shape }) {
         stroke={shape.stroke ? ink(shape.stroke) : "none"}
         strokeWidth={shape.strokeWidth}
         strokeDasharray={shape.dash}
+        opacity={opacity}
       />
     );
   return (
@@ -42,14 +51,25 @@ export function PaperShape({ shape }: { shape: Shape }) {
       fontSize={shape.size}
       textAnchor={shape.anchor}
       fill={ink(shape.tone)}
-      className={shape.mono ? "paper-mono" : undefined}
+      fontFamily={shape.mono ? paint.mono : paint.sans}
       fontWeight={shape.bold ? 700 : 400}
-      stroke={shape.halo ? "#fff" : undefined}
+      stroke={shape.halo ? paper : undefined}
       strokeWidth={shape.halo ? 3 : undefined}
       paintOrder="stroke"
       transform={shape.upright ? `rotate(-90 ${shape.x} ${shape.y})` : undefined}
+      opacity={opacity}
     >
       {shape.text}
     </text>
   );
 }
+
+/** Black and white, whatever the screen shows in colour. */
+export const ON_PAPER: Paint = {
+  ink: (tone) => (tone === "paper" || tone === "sheet" ? "#fff" : tone === "hair" ? "#999" : tone === "soft" ? "#444" : "#000"),
+  paper: "#fff",
+  faint: FAINT * 0.7,
+  sans: '"Atkinson Hyperlegible Next Variable", sans-serif',
+  mono: '"Atkinson Hyperlegible Mono Variable", monospace',
+  halo: 1.5,
+};

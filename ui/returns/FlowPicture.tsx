@@ -28,6 +28,7 @@ import { landCommand } from "@/core/returns/land";
 import type { Picture, Shape, Spot, Tone } from "@/core/returns/pen";
 import { pictureOf } from "@/core/returns/picture";
 import { download } from "../kit/download";
+import { type Paint, ShapeMark } from "../paper/Shapes";
 import { TerminalSelect } from "../parts/TerminalSelect";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
@@ -49,56 +50,20 @@ function ink(tone: Tone): string {
   return tone.startsWith("rail-") ? `var(--rail-${Number(tone.slice(5)) % 6})` : `var(--${tone})`;
 }
 
+/** As the screen has it, in either theme. */
+const ON_SCREEN: Paint = {
+  ink,
+  paper: "var(--paper)",
+  faint: FAINT,
+  sans: "var(--font-sans)",
+  mono: "var(--font-mono)",
+  halo: HALO,
+};
+
 /** One shape; what the amps of the active loads do not go through steps back. */
 function Mark({ shape, active }: { shape: Shape; active: readonly string[] | null }) {
   const back = active !== null && shape.loads.length > 0 && !shape.loads.some((load) => active.includes(load));
-  const opacity = back ? 0.25 : undefined;
-  if (shape.kind === "band")
-    return (
-      <g opacity={opacity}>
-        {shape.halo && <path d={shape.d} fill="none" stroke="var(--paper)" strokeWidth={shape.width + 2 * HALO} />}
-        <path
-          d={shape.d}
-          fill="none"
-          stroke={ink(shape.tone)}
-          strokeWidth={shape.width}
-          strokeOpacity={shape.faint ? FAINT : undefined}
-          strokeDasharray={shape.dash}
-        />
-      </g>
-    );
-  if (shape.kind === "box")
-    return (
-      <rect
-        x={shape.x}
-        y={shape.y}
-        width={shape.w}
-        height={shape.h}
-        fill={shape.fill ? ink(shape.fill) : "none"}
-        stroke={shape.stroke ? ink(shape.stroke) : "none"}
-        strokeWidth={shape.strokeWidth}
-        strokeDasharray={shape.dash}
-        opacity={opacity}
-      />
-    );
-  return (
-    <text
-      x={shape.x}
-      y={shape.y}
-      fontSize={shape.size}
-      textAnchor={shape.anchor}
-      fill={ink(shape.tone)}
-      fontFamily={shape.mono ? "var(--font-mono)" : "var(--font-sans)"}
-      fontWeight={shape.bold ? 700 : 400}
-      stroke={shape.halo ? "var(--paper)" : undefined}
-      strokeWidth={shape.halo ? 3 : undefined}
-      paintOrder="stroke"
-      transform={shape.upright ? `rotate(-90 ${shape.x} ${shape.y})` : undefined}
-      opacity={opacity}
-    >
-      {shape.text}
-    </text>
-  );
+  return <ShapeMark shape={shape} paint={ON_SCREEN} opacity={back ? 0.25 : undefined} />;
 }
 
 const place = ({ x, y, w, h }: Spot) => ({ left: x, top: y, width: w, height: h });
