@@ -92,8 +92,8 @@ export function fromShelf(id: string, part: ShelfPart, as: string): Part {
 }
 
 /** Parts on the shelf, for those who choose among parts. */
-export function partsOnShelf(items: readonly ShelfItem[]): { id: string; part: ShelfPart }[] {
-  return items.flatMap(({ id, thing }) => (thing.sort === "part" ? [{ id, part: thing.part }] : []));
+export function partsOnShelf(items: readonly ShelfItem[]): (Pick<ShelfItem, "id" | "count" | "quirks"> & { part: ShelfPart })[] {
+  return items.flatMap(({ id, thing, count, quirks }) => (thing.sort === "part" ? [{ id, count, quirks, part: thing.part }] : []));
 }
 
 /** What tells one kind of wire, fuse or connector from another. */

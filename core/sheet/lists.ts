@@ -236,7 +236,19 @@ export function labelsOf(machine: Machine): Label[] {
     };
     return [label, label];
   });
-  return [...wires, ...fuses, ...plugs];
+  // Conductors of a link that were named have two ends as well.
+  const named = (machine.signals ?? []).flatMap((signal) =>
+    (signal.pins ?? []).flatMap(({ name, fromPin, toPin, colour }): Label[] => {
+      const end = (id: string, pin: string | undefined) => [parts.get(id)?.name ?? NOT_KNOWN, pin].filter(Boolean).join(" ");
+      const label = {
+        tag: name ?? signal.kind,
+        where: `SIG · ${end(signal.from, fromPin)} → ${end(signal.to, toPin)}`,
+        what: colour ?? "",
+      };
+      return [label, label];
+    }),
+  );
+  return [...wires, ...named, ...fuses, ...plugs];
 }
 
 /** What is connected to each part, by terminal. */

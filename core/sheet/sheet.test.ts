@@ -172,6 +172,8 @@ describe("the lists one works from", () => {
         ?.pins.find(({ colour }) => colour === "yellow");
     expect(at("Controller")).toEqual({ pin: "D9", signal: "PWM", to: "→ Paddle left driver IN1", colour: "yellow" });
     expect(at("Paddle left driver")).toEqual({ pin: "IN1", signal: "PWM", to: "← Controller D9", colour: "yellow" });
+    const label = { tag: "PWM", where: "SIG · Controller D9 → Paddle left driver IN1", what: "yellow" };
+    expect(sheetOf(machine).labels.filter(({ tag }) => tag === "PWM")).toEqual([label, label]);
   });
 
   it("keep a label that was given, and count past it", () => {

@@ -45,7 +45,7 @@ test("a list goes onto the shelf with its wrong rows told; what lies there is ch
   await analysed(page);
   await page.locator('tr[data-row="strip"] button, tr[data-row] button').filter({ hasText: "Plus strip" }).first().click();
   await page.keyboard.press("a");
-  await page.getByLabel("From the shelf").selectOption({ label: "Blue board" });
+  await page.getByLabel("From the shelf").selectOption({ label: "Blue board, 3 there" });
   await page.getByRole("button", { name: /^Add Blue board/ }).click();
   await saved(page);
   await page.goto(`${app.url}/shelf`);

@@ -78,7 +78,12 @@ export function MachineTable({ machines, comparable, onRemove, onArchive }: Prop
             cellClass: "fig max-sm:hidden",
             cell: ({ overview }) => known(overview)?.parts ?? "–",
           },
-          { label: "Open verdicts", sortBy: ({ overview }) => gravity(overview), cell: ({ overview }) => <Verdicts overview={overview} /> },
+          {
+            label: "Open verdicts",
+            sortBy: ({ overview }) => gravity(overview),
+            cellClass: "max-sm:!whitespace-normal",
+            cell: ({ overview }) => <Verdicts overview={overview} />,
+          },
           {
             label: "Read",
             ...narrow,

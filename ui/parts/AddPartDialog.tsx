@@ -9,6 +9,7 @@ import { type FuseRef, LOAD_KINDS, type Part, type PartKind } from "@/core/machi
 import { fromShelf, partsOnShelf, type ShelfItem } from "@/core/machine/shelf";
 import { terminalName } from "@/core/machine/terminals";
 import { parseQuantity } from "@/core/quantity/parse";
+import { ratedAs } from "@/core/sheet/ratings";
 import { fetchShelf } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
@@ -57,6 +58,10 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
     };
   }, []);
   const lying = partsOnShelf(shelf).filter(({ part }) => placing.kinds.includes(part.kind));
+  const ratings = (part: Part) => {
+    const { what, ratings: more } = ratedAs(part);
+    return [what, ...more].join(", ");
+  };
   const own = lying.find(({ id }) => id === taken);
 
   const kind: PartKind | undefined = own?.part.kind ?? (choice === "returnBar" ? "bar" : choice);
@@ -163,9 +168,18 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
               wide
               none="a new one"
               value={taken}
-              options={lying.map(({ id, part }) => ({ value: id, label: part.name }))}
+              options={lying.map(({ id, part, count }) => ({
+                value: id,
+                label: `${part.name}${count === null ? "" : count === 0 ? ", none left" : `, ${count} there`}`,
+              }))}
               onChange={setTaken}
             />
+          )}
+          {own && (
+            <p className="pb-1 text-xs text-soft">
+              {ratings(own.part)}
+              {own.quirks && <span className="block whitespace-pre-line text-fix">{own.quirks}</span>}
+            </p>
           )}
           {!own && (
             <SelectField

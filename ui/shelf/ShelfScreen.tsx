@@ -164,7 +164,8 @@ export function ShelfScreen({ items: asOpened, uses }: { items: readonly ShelfIt
                   },
                   {
                     label: "Used in",
-                    cellClass: "!whitespace-normal text-xs max-w-[200px]",
+                    headClass: "max-sm:hidden",
+                    cellClass: "!whitespace-normal text-xs max-w-[200px] max-sm:hidden",
                     sortBy: (item) => -usesOf(item, uses).length,
                     cell: (item) => <Uses uses={usesOf(item, uses)} />,
                   },
