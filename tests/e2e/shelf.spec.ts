@@ -101,6 +101,22 @@ test("machines and shelf move to another computer by one file alone", async ({ p
   await other.stop();
 });
 
+test("a list given in place of a machine file becomes a machine", async ({ page, app }) => {
+  await page.goto(app.url);
+  const list = "name,volts,amps\nGate motor,12,1.8\nLamp,6,0.4\nNonsense,none,1\n";
+  await page.getByLabel("Machine file").setInputFiles({ name: "sluice gate.csv", mimeType: "text/csv", buffer: Buffer.from(list) });
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByRole("status")).toContainText("2 of 3 rows understood");
+  await accessible(page, '[role="dialog"]');
+  await dialog.getByRole("button", { name: "Make a machine of 2 loads" }).click();
+  await page.waitForURL(/\/m\//);
+  await analysed(page);
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("sluice gate");
+  await expect(page.getByRole("row", { name: /Gate motor/ }).first()).toBeVisible();
+  const id = /\/m\/([^/]+)/.exec(page.url())?.[1] ?? "";
+  await fetch(`${app.url}/api/machines/${id}`, { method: "DELETE" });
+});
+
 test("the list is searched, sorted and put aside with undo; an empty one says how to begin", async ({ page, app }) => {
   await page.goto(app.url);
   const names = () => page.locator("tbody tr td:first-child a").allTextContents();

@@ -14,6 +14,8 @@ interface Props<K extends string, T> {
   columns: readonly Column<K>[];
   /** How such a table may begin, as an example. */
   example: string;
+  /** What is there already. */
+  start?: string;
   read: (table: Sheeted<K>) => readonly ReadRow<T>[];
   /** A row as it was understood, in words. */
   say: (value: T) => ReactNode;
@@ -22,8 +24,8 @@ interface Props<K extends string, T> {
 }
 
 /** A table that is pasted or read from a file: its columns matched, every row with what came of it or what is wrong with it. */
-export function TableImport<K extends string, T>({ columns, example, read, say, children }: Props<K, T>) {
-  const [text, setText] = useState("");
+export function TableImport<K extends string, T>({ columns, example, start = "", read, say, children }: Props<K, T>) {
+  const [text, setText] = useState(start);
   const [own, setOwn] = useState<Mapping<K> | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [all, setAll] = useState(false);

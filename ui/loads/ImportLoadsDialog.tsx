@@ -6,21 +6,8 @@ import { say } from "@/core/quantity/format";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { TableImport } from "../kit/TableImport";
-import { LOAD_KIND_NAMES } from "../parts/KindFields";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
-
-const EXAMPLE = "name, volts, amps, how many, stall\nGearmotor, 24, 13.4, 2, 98\nDeck light, 12 V, 800 mA, 4,";
-
-function words({ name, loadKind, count, volts, runA, stallA, startA, idleA, gauge, lengthM }: ListedLoad): string {
-  const amps = (label: string, value: number | undefined) => (value === undefined ? [] : [`${say(value, "current")} ${label}`]);
-  const draws = [...amps("running", runA), ...amps("stalled", stallA), ...amps("starting", startA), ...amps("idle", idleA)];
-  return [
-    `${count > 1 ? `${count} × ` : ""}${name}: ${LOAD_KIND_NAMES[loadKind]}, ${say(volts, "voltage")}`,
-    draws.length > 0 ? draws.join(", ") : "amps not known yet",
-    ...(gauge ? [gauge] : []),
-    ...(lengthM ? [say(lengthM, "length")] : []),
-  ].join(", ");
-}
+import { LIST_EXAMPLE, listedWords } from "./listed";
 
 /** Loads from a list: pasted from a spreadsheet or read from a file, each hung on the rail of its volts. */
 export function ImportLoadsDialog({ onClose }: { onClose: () => void }) {
@@ -32,7 +19,7 @@ export function ImportLoadsDialog({ onClose }: { onClose: () => void }) {
       title="Loads from a list"
       description="Each row becomes a load with supply and return on the rail of its volts. Figures of a list count as guesses until you say how they are known."
     >
-      <TableImport columns={LOAD_COLUMNS} example={EXAMPLE} read={readLoads} say={words}>
+      <TableImport columns={LOAD_COLUMNS} example={LIST_EXAMPLE} read={readLoads} say={listedWords}>
         {(values) => <Take values={values} onDone={onClose} />}
       </TableImport>
     </Dialog>

@@ -12,6 +12,7 @@ import { ThemeButton } from "../kit/ThemeButton";
 import { usePolled } from "../kit/usePolled";
 import { DeletedDialog } from "./DeletedDialog";
 import { FirstRun } from "./FirstRun";
+import { FromListDialog } from "./FromListDialog";
 import { LedgerDialog, type LedgerFile } from "./LedgerDialog";
 import { LeftBehind } from "./LeftBehind";
 import { MachineTable } from "./MachineTable";
@@ -51,6 +52,7 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
   );
   const [asked, setAsked] = useState<"ledger" | "deleted" | null>(null);
   const [creating, setCreating] = useState(false);
+  const [list, setList] = useState<{ file: string; text: string } | null>(null);
   const [trouble, setTrouble] = useState<ImportTrouble | null>(null);
   const picker = useRef<HTMLInputElement>(null);
 
@@ -65,7 +67,10 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
       const expected = `a machine file of at most 8 MB; this one has ${Math.ceil(file.size / 1048576)} MB, so it is something else`;
       return setTrouble({ file: file.name, problems: [{ path: "(whole file)", expected }] });
     }
-    const read = readMachineText(await file.text());
+    const text = await file.text();
+    // What is no JSON at all may be a list from a spreadsheet.
+    if (!/^\s*[{[]/.test(text) && text.trim() !== "") return setList({ file: file.name, text });
+    const read = readMachineText(text);
     if (!read.ok) return setTrouble({ file: file.name, problems: read.problems });
     const done = open(await importDocument(read.machine));
     if (done && read.cleaned.length > 0) {
@@ -119,7 +124,7 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
         <input
           ref={picker}
           type="file"
-          accept=".json,application/json"
+          accept=".json,.csv,.tsv,.txt,application/json,text/csv,text/plain"
           className="hidden"
           aria-label="Machine file"
           onChange={(event) => {
@@ -188,6 +193,7 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
       <LeftBehind names={machines} />
       {asked === "ledger" && <LedgerDialog ledger={ledger} onClose={() => setAsked(null)} />}
       {asked === "deleted" && <DeletedDialog deleted={deleted} onClose={() => setAsked(null)} />}
+      {list && <FromListDialog {...list} onClose={() => setList(null)} open={open} />}
       {creating && <NewDialog examples={examples} onClose={() => setCreating(false)} open={open} />}
       {trouble && (
         <Dialog
