@@ -29,8 +29,6 @@ const plain = (value: number | undefined) => (value === undefined ? "" : `${valu
 /** A table of a machine, ready to be written. Figures in SI units where a heading names the unit. */
 export function tableOf(name: TableName, machine: Machine, analysis: Pick<ShownFigures, "modes" | "parts">, sheet: Sheet): Table {
   switch (name) {
-    default:
-      return sheetTable(name, sheet);
     case "parts": {
       const ledger = ledgerOf(machine);
       return {
@@ -104,6 +102,8 @@ export function tableOf(name: TableName, machine: Machine, analysis: Pick<ShownF
           analysis.modes[m]?.collapsed ? "yes" : "",
         ]),
       };
+    default:
+      return sheetTable(name, sheet);
   }
 }
 
