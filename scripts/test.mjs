@@ -51,16 +51,19 @@ function record(suite, passed, failed) {
 async function checks() {
   const printed = [];
   for (const [suite, command, args] of [
-    ["Types", "tsc", ["--noEmit"]],
-    ["Lint and format", "biome", ["check", "--error-on-warnings", "."]],
+    // The compiler in machine code; import direction is read with the older one, whose interface its library needs.
+    ["Types", "typescript-native/bin/tsc", ["--noEmit"]],
+    ["Lint and format", ".bin/biome", ["check", "--error-on-warnings", "."]],
     [
       "Import direction",
-      "depcruise",
+      ".bin/depcruise",
       ["--config", ".dependency-cruiser.cjs", "app", "ui", "state", "workers", "server", "core", "cli", "demo"],
     ],
   ]) {
-    const done = await beside(`node_modules/.bin/${command}`, args);
-    record(suite, done.ok ? 1 : 0, done.ok ? 0 : 1);
+    const done = await beside(`node_modules/${command}`, args);
+    // Without a compiler that it understands the search for imports reads nothing, and finds nothing wrong.
+    const ok = done.ok && !done.printed.includes("(0 modules");
+    record(suite, ok ? 1 : 0, ok ? 0 : 1);
     printed.push(`\n== ${suite}\n${done.printed}`);
   }
   return printed.join("");

@@ -3,6 +3,9 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { App } from "@/tests/support/app";
 import { randomFrom } from "@/tests/support/random";
 
+/** Requests made at random; a usual run has the first of them. */
+const TRIED = process.env.NODE_LEDGER_SEEDS === "all" ? 5000 : 2000;
+
 const app = new App();
 beforeAll(async () => {
   await app.start();
@@ -123,7 +126,7 @@ describe("a malformed request", () => {
     expect((await memory()) - before).toBeLessThan(250);
   });
 
-  it("is one of five thousand, made at random: none is met by silence or a fault without words, and the ledger is as it was", async () => {
+  it("is made at random: none is met by silence or a fault without words, and the ledger is as it was", async () => {
     const random = randomFrom(99);
     const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
     const list = (await (await fetch(`${app.url}/api/machines`)).json()) as { id: string; revision: number }[];
@@ -207,7 +210,7 @@ describe("a malformed request", () => {
       if (answer && answer.status >= 500 && !isProblem(answer)) dull.push(bytes.slice(0, 300));
       if (whole && !answer) silent.push(bytes.slice(0, 300));
     };
-    for (let i = 0; i < 5000; i += 20) await Promise.all(Array.from({ length: 20 }, one));
+    for (let i = 0; i < TRIED; i += 20) await Promise.all(Array.from({ length: 20 }, one));
     expect(dull).toEqual([]);
     expect(silent).toEqual([]);
     const after = (await (await fetch(`${app.url}/api/machines`)).json()) as { id: string; revision: number }[];

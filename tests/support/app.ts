@@ -101,9 +101,12 @@ export class App {
     return ((await answer.json()) as { id: string }).id;
   }
 
-  /** Takes machines made by `create` away again, so that the list of the next test need not look through them. */
+  /** Takes machines made by `create` and what lies on the shelf away again, so that the next test meets what `seed` left. */
   async clear(): Promise<void> {
     for (const id of this.made.splice(0)) await fetch(`${this.url}/api/machines/${id}`, { method: "DELETE" });
+    const shelf = await fetch(`${this.url}/api/shelf`);
+    for (const { id } of shelf.ok ? ((await shelf.json()) as { id: string }[]) : [])
+      await fetch(`${this.url}/api/shelf/${id}`, { method: "DELETE" });
   }
 
   async document(id: string): Promise<{
