@@ -1,5 +1,5 @@
 // npm test: installs what is missing, builds, and runs every suite; ends with the sum of all of them.
-// With --long the random tests take every seed in place of a third.
+// With --long the random tests take every seed in place of a quarter.
 import { spawn, spawnSync } from "node:child_process";
 import { existsSync, readFileSync, rmSync } from "node:fs";
 import { build, fetched, run } from "./setup.mjs";

@@ -58,6 +58,7 @@ test("machines and shelf move to another computer by one file alone", async ({ p
     headers: { "Content-Type": "application/json" },
     body: JSON.stringify([
       { thing: { sort: "wire", gauge: "12 AWG", insulation: "pvc80" }, count: 7, cost: null, note: "on the reel", quirks: "" },
+      { thing: { sort: "connector", family: "key60" }, count: null, cost: null, note: "", quirks: "" },
     ]),
   });
   await page.goto(app.url);
@@ -98,6 +99,8 @@ test("machines and shelf move to another computer by one file alone", async ({ p
   await expect(page.getByRole("link", { name: "Marble lift, corrected", exact: true })).toBeVisible();
   await page.goto(`${other.url}/shelf`);
   await expect(page.getByRole("row", { name: /Wire 12 AWG/ })).toContainText("on the reel");
+  // A class number is for a short time: what stands beside it is what a contact bears for good.
+  await expect(page.getByRole("row", { name: /60 A class/ })).toContainText("30 A a contact");
   await other.stop();
 });
 

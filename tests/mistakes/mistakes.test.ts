@@ -8,7 +8,7 @@ import { type Mistake, newVerdicts, noticed, type Sound, sound } from "./oracle"
 /** A usual run tries one of so many, always the same ones, all kinds among them; `npm run test:long` tries all. */
 const EVERY = process.env.NODE_LEDGER_SEEDS === "all" ? 1 : 12;
 /** Changes that make nothing worse, each analysed in full: about so many of a machine in a usual run. */
-const TRIED_MOST = 8;
+const TRIED_MOST = 5;
 
 function judge(s: Sound, mistake: Mistake): ReturnType<typeof noticed> {
   // Most are seen by the rules that need no walk of shorts.

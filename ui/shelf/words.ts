@@ -1,6 +1,7 @@
 import type { Provenance } from "@/core/machine/figure";
 import { isObject } from "@/core/machine/same-value";
 import { type ShelfItem, type ShelfThing, stockKey } from "@/core/machine/shelf";
+import { connectorById } from "@/core/reference/connectors";
 import { FUSE_FAMILIES } from "@/core/reference/fuses";
 import { insulationById } from "@/core/reference/insulation";
 import { fuseRated, ratedAs } from "@/core/sheet/ratings";
@@ -23,8 +24,20 @@ export function ratingWords(thing: ShelfThing): string {
     case "fuse":
       return `${fuseRated(thing)}, ${FUSE_FAMILIES[thing.family].standard}`;
     case "connector":
-      return thing.coding ? `key or colour ${thing.coding}` : "";
+      return [...contactWords(thing.family), ...(thing.coding ? [`key or colour ${thing.coding}`] : [])].join(", ");
   }
+}
+
+/** What one contact of a family bears for good; fewer amps where all of them are loaded. */
+function contactWords(family: string): string[] {
+  const row = connectorById(family);
+  if (!row) return [];
+  const { contactA, allContactA, maxV } = row;
+  return [
+    contactA === null ? "carries what its wire does" : `${contactA} A a contact for good`,
+    ...(contactA !== null && allContactA !== null && allContactA < contactA ? [`${allContactA} A with all of them loaded`] : []),
+    `up to ${maxV} V`,
+  ];
 }
 
 const WORST_FIRST = ["guess", "typical", "datasheet", "measured"] as const satisfies readonly Provenance[];
