@@ -174,6 +174,12 @@ describe("ledger", () => {
     const text = readFileSync(out).toString("latin1");
     expect(text.startsWith("%PDF-")).toBe(true);
     expect(text.match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(4);
+    // A print that fails is never told as done, though an older one lies there.
+    const failing = spawnSync(AS_IT_IS[0], [AS_IT_IS[1], "export", fine, "--format", "pdf", "--out", out], {
+      env: { ...process.env, NODE_LEDGER_BROWSER: "true" },
+    });
+    expect(failing.status).toBe(2);
+    expect(readFileSync(out).toString("latin1")).toBe(text);
     expect(ledger("export", fine, "--format", "pdf").err).toContain("--out");
     expect(ledger("export", fine, "--format", "html", "--paper", "a3").status).toBe(2);
   });

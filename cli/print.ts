@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { copyFileSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { createRequire } from "node:module";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -53,17 +53,26 @@ export function printPdf(paper: Paper, out: string): string | null {
   const folder = mkdtempSync(join(tmpdir(), "node-ledger-"));
   try {
     const page = join(folder, "sheet.html");
+    // Printed beside, then put in its place: an older file there is never taken for a new one.
+    const printed = join(folder, "sheet.pdf");
     writeFileSync(page, paperHtml(paper));
     const named = process.env.NODE_LEDGER_BROWSER;
     for (const browser of named ? [named] : BROWSERS) {
       const { error } = spawnSync(
         browser,
-        [...FLAGS, `--user-data-dir=${join(folder, "profile")}`, `--print-to-pdf=${out}`, pathToFileURL(page).href],
+        [...FLAGS, `--user-data-dir=${join(folder, "profile")}`, `--print-to-pdf=${printed}`, pathToFileURL(page).href],
         { timeout: PRINT_MS, stdio: "ignore" },
       );
-      if (error) continue;
-      const made = statSync(out, { throwIfNoEntry: false });
-      return made && made.size > 0 ? null : `${browser} made no file at ${out}`;
+      if (error && "code" in error && error.code === "ENOENT") continue;
+      if (error) return `${browser} did not print: ${error.message}`;
+      const made = statSync(printed, { throwIfNoEntry: false });
+      if (!made || made.size === 0) return `${browser} made no pages`;
+      try {
+        copyFileSync(printed, out);
+        return null;
+      } catch (cause) {
+        return `the pages cannot be written to ${out}: ${cause instanceof Error ? cause.message : String(cause)}`;
+      }
     }
     return `no browser was found to print with: install Debian's chromium, or name one in NODE_LEDGER_BROWSER`;
   } finally {

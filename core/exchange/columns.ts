@@ -1,3 +1,4 @@
+import { plain } from "../machine/plain-text";
 import { parseQuantity } from "../quantity/parse";
 import type { Dimension } from "../quantity/units";
 import { readCells } from "./csv";
@@ -90,6 +91,13 @@ export class RowReader<K extends string> {
   wrong(key: K, why: string): void {
     const label = this.columns.find((column) => column.key === key)?.label ?? key;
     this.troubles.push({ column: label, text: this.text(key), why });
+  }
+
+  /** A text of at most so many letters, as `clean` makes it; a longer one is told, not cut. */
+  words(key: K, most: number, clean: (text: string) => string = plain): string {
+    const text = clean(this.text(key));
+    if (text.length > most) this.wrong(key, `At most ${most} letters are kept here; this has ${text.length}.`);
+    return text;
   }
 
   /** A figure in SI, undefined where the cell is empty; a bare number takes the unit its heading names. */

@@ -4,9 +4,8 @@ import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
 import { guess } from "../machine/figure";
 import { placeUnder } from "../machine/placing";
-import { plain } from "../machine/plain-text";
 import type { Load, Machine, Part } from "../machine/schema";
-import { NAME_MAX } from "../machine/schema";
+import { NAME_MAX, NOTE_MAX } from "../machine/schema";
 import { isSource } from "../machine/terminals";
 import { ledgerOf, nominalOf } from "../machine/tree";
 import { parseGauge } from "../reference/gauges";
@@ -78,9 +77,8 @@ function kindOf(reader: RowReader<LoadColumn>): LoadKind {
 /** Reads one row of a list of loads. Only what is there is taken: nothing is made up for a current that is missing. */
 function readLoad(cells: readonly string[], table: Sheeted<LoadColumn>, row: number): ReadRow<ListedLoad> {
   const reader = new RowReader(cells, table, LOAD_COLUMNS);
-  const name = plain(reader.text("name")).trim();
+  const name = reader.words("name", NAME_MAX);
   if (name === "") reader.wrong("name", "Every load needs a name.");
-  if (name.length > NAME_MAX) reader.wrong("name", `A name has at most ${NAME_MAX} letters; this one has ${name.length}.`);
   const volts = reader.figure("volts", "voltage", { min: 0.5, max: 120 });
   if (volts === undefined && reader.text("volts") === "") reader.wrong("volts", "Without volts nobody can tell which rail it hangs on.");
   const amps = (key: "amps" | "stall" | "start" | "idle") => reader.figure(key, "current", { max: 2000 });
@@ -100,7 +98,7 @@ function readLoad(cells: readonly string[], table: Sheeted<LoadColumn>, row: num
     idleA: amps("idle"),
     gauge,
     lengthM: reader.figure("length", "length", { min: 0.001, max: 200 }),
-    note: plain(reader.text("note")).slice(0, 500),
+    note: reader.words("note", NOTE_MAX),
   };
   return { row, value: reader.troubles.length === 0 ? value : null, troubles: reader.troubles };
 }
@@ -113,8 +111,8 @@ export function readLoads(table: Sheeted<LoadColumn>): ReadRow<ListedLoad>[] {
 /** Where listed loads go: each on a rail of its volts. */
 export interface LoadPlan {
   readonly command: Command | null;
-  /** Loads whose volts no rail has, with the volts. */
-  readonly homeless: readonly { readonly name: string; readonly volts: number }[];
+  /** Loads whose volts no rail has. */
+  readonly homeless: readonly ListedLoad[];
   /** Rails that would be added, V. */
   readonly added: readonly number[];
 }
@@ -141,7 +139,7 @@ export function loadPlan(machine: Machine, listed: readonly ListedLoad[], addRai
   const known = places(machine);
   const parts: Part[] = [...machine.parts];
   const modes = [...machine.modes];
-  const homeless: { name: string; volts: number }[] = [];
+  const homeless: ListedLoad[] = [];
   const added: number[] = [];
   const ledger = ledgerOf(machine);
   for (const each of listed) {
@@ -156,7 +154,7 @@ export function loadPlan(machine: Machine, listed: readonly ListedLoad[], addRai
       under = supply.id;
     }
     if (under === undefined) {
-      homeless.push({ name: each.name, volts: each.volts });
+      homeless.push(each);
       continue;
     }
     const part = loadOf(each, freshId("p", parts));

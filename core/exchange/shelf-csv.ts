@@ -1,13 +1,13 @@
 import { usualBehaviour } from "../loads/behaviour";
 import { newPart } from "../machine/defaults";
 import { datasheet, type Figure } from "../machine/figure";
-import { plain, plainLines } from "../machine/plain-text";
+import { plainLines } from "../machine/plain-text";
 import { isObject } from "../machine/same-value";
-import { NAME_MAX, type Part } from "../machine/schema";
+import { COLOUR_MAX, NAME_MAX, NOTE_MAX, type Part } from "../machine/schema";
 import { forShelf, QUIRKS_MAX, type ShelfEntry, type ShelfItem, type ShelfPart, type ShelfThing, thingName } from "../machine/shelf";
 import { CHEMISTRY_IDS } from "../reference/chemistries";
 import { CONNECTORS, connectorById } from "../reference/connectors";
-import { FUSE_FAMILIES, FUSE_FAMILY_IDS, type FuseFamilyId, ratingsOf } from "../reference/fuses";
+import { FUSE_FAMILIES, FUSE_FAMILY_IDS, ratingsOf } from "../reference/fuses";
 import { parseGauge } from "../reference/gauges";
 import { INSULATIONS, insulationById } from "../reference/insulation";
 import { LOAD_KINDS } from "../reference/load-kinds";
@@ -70,18 +70,38 @@ const KINDS: readonly (readonly [RegExp, ShelfPart["kind"] | "wire" | "fuse" | "
   [/switch|relay|contactor|isolator/i, "switch"],
 ];
 
-/** A name of a family somebody may write, as the id of a table: the id itself, or words of its name. */
-function byWords<T extends string>(text: string, ids: readonly T[], nameOf: (id: T) => string): T | undefined {
+/** Those of a table that what somebody wrote may mean: the one with that id or name, else all that have its words. */
+function byWords<T extends string>(text: string, ids: readonly T[], nameOf: (id: T) => string): T[] {
   const wanted = text.toLowerCase().trim();
-  if (wanted === "") return undefined;
   const exact = ids.find((id) => id.toLowerCase() === wanted || nameOf(id).toLowerCase() === wanted);
-  if (exact) return exact;
+  if (exact) return [exact];
   const words = wanted.split(/[^a-z0-9.]+/).filter(Boolean);
-  return ids.find((id) => {
+  return ids.filter((id) => {
     const name = `${id} ${nameOf(id)}`.toLowerCase();
     return words.length > 0 && words.every((word) => name.includes(word));
   });
 }
+
+/** The one of a table that is meant. Where none or several could be, that is told: taking the first would be a guess. */
+function theOne<T extends string>(
+  reader: RowReader<ShelfColumn>,
+  key: ShelfColumn,
+  text: string,
+  ids: readonly T[],
+  nameOf: (id: T) => string,
+  none: string,
+): T | null {
+  const found = byWords(text, ids, nameOf);
+  const [first] = found;
+  if (first !== undefined && found.length === 1) return first;
+  const some = found.slice(0, NAMED_MOST).map(nameOf).join("; ");
+  const more = found.length > NAMED_MOST ? ` and ${found.length - NAMED_MOST} more` : "";
+  reader.wrong(key, first === undefined ? none : `Several go by these words: ${some}${more}. Write which.`);
+  return null;
+}
+
+/** Names that are said where several could be meant. */
+const NAMED_MOST = 4;
 
 function figureOf(reader: RowReader<ShelfColumn>, value: number | undefined): Figure | undefined {
   if (value === undefined) return undefined;
@@ -98,24 +118,11 @@ function wireOf(reader: RowReader<ShelfColumn>): ShelfThing | null {
     return null;
   }
   const said = reader.text("insulation");
-  const insulation =
-    said === ""
-      ? "pvc80"
-      : byWords(
-          said,
-          INSULATIONS.map(({ id }) => id),
-          (id) => insulationById(id)?.name ?? "",
-        );
-  if (insulation === undefined) {
-    reader.wrong(
-      "insulation",
-      `No such insulation is in the table. Write one of ${INSULATIONS.slice(0, 6)
-        .map(({ id }) => id)
-        .join(", ")} …`,
-    );
-    return null;
-  }
-  const colour = plain(reader.text("colour")).slice(0, 20);
+  const ids = INSULATIONS.map(({ id }) => id);
+  const none = `No such insulation is in the table. Write one of ${ids.slice(0, 6).join(", ")} …`;
+  const insulation = theOne(reader, "insulation", said || "pvc80", ids, (id) => insulationById(id)?.name ?? id, none);
+  if (insulation === null) return null;
+  const colour = reader.words("colour", COLOUR_MAX);
   return { sort: "wire", gauge: gauge.id, insulation, ...(colour ? { colour } : {}) };
 }
 
@@ -126,15 +133,9 @@ function fuseOf(reader: RowReader<ShelfColumn>): ShelfThing | null {
     return null;
   }
   const said = reader.text("family");
-  const family: FuseFamilyId | undefined = byWords(
-    said === "" ? "blade_regular_32v" : said,
-    FUSE_FAMILY_IDS,
-    (id) => FUSE_FAMILIES[id].name,
-  );
-  if (!family) {
-    reader.wrong("family", "No such family of fuses is in the table. Write for example blade, regular, 32 V.");
-    return null;
-  }
+  const none = "No such family of fuses is in the table. Write for example blade, regular, 32 V.";
+  const family = theOne(reader, "family", said || "blade_regular_32v", FUSE_FAMILY_IDS, (id) => FUSE_FAMILIES[id].name, none);
+  if (family === null) return null;
   if (!ratingsOf(family).includes(amps)) {
     reader.wrong("amps", `${FUSE_FAMILIES[family].name} fuses are made in ${ratingsOf(family).join(", ")} A.`);
     return null;
@@ -148,24 +149,35 @@ function ampsIn(text: string): number | undefined {
 }
 
 function connectorOf(reader: RowReader<ShelfColumn>): ShelfThing | null {
-  const family = byWords(
+  const family = theOne(
+    reader,
+    "family",
     reader.text("family") || reader.text("name"),
     CONNECTORS.map(({ id }) => id),
-    (id) => connectorById(id)?.name ?? "",
+    (id) => connectorById(id)?.name ?? id,
+    "No such family of connectors is in the table. Write for example 2-pole 3.5 mm bullet in keyed housing.",
   );
-  if (!family) {
-    reader.wrong("family", "No such family of connectors is in the table. Write for example 2-pole 3.5 mm bullet in keyed housing.");
-    return null;
-  }
-  const coding = plain(reader.text("colour")).slice(0, 20);
+  if (family === null) return null;
+  const coding = reader.words("colour", COLOUR_MAX);
   return { sort: "connector", family, ...(coding ? { coding } : {}) };
+}
+
+/** How a converter works, by words of its label: "step-up module 12 V". */
+const TOPOLOGY_WORDS = [
+  [/buck.?boost|up.{0,5}down|down.{0,5}up/i, "buck-boost"],
+  [/boost|step.?up/i, "boost"],
+  [/buck|step.?down/i, "buck"],
+  [/linear|\bldo\b/i, "linear"],
+] as const;
+
+function topologyIn(text: string) {
+  return TOPOLOGY_WORDS.find(([words]) => words.test(text))?.[1] ?? null;
 }
 
 /** Figures of a part, by what its kind calls them. Empty cells stay open. */
 function partOf(reader: RowReader<ShelfColumn>, kind: ShelfPart["kind"], loadKind: (typeof LOAD_KINDS)[number] | null): ShelfThing | null {
-  const name = plain(reader.text("name")).trim();
+  const name = reader.words("name", NAME_MAX);
   if (name === "") reader.wrong("name", "A part needs a name.");
-  else if (name.length > NAME_MAX) reader.wrong("name", `A name has at most ${NAME_MAX} letters; this one has ${name.length}.`);
   const get = (key: ShelfColumn, dimension: "voltage" | "current" | "capacity") =>
     figureOf(
       reader,
@@ -177,8 +189,21 @@ function partOf(reader: RowReader<ShelfColumn>, kind: ShelfPart["kind"], loadKin
   if (kind !== "driver" && kind !== "switch" && volts === undefined && reader.text("volts") === "")
     reader.wrong("volts", "Without its volts it cannot be offered for any rail.");
   if (volts && volts.value < 0.5) reader.wrong("volts", "The least is 0.5 V.");
-  if (reader.troubles.length > 0) return null;
   const said = reader.text("family");
+  const chemistry =
+    kind === "pack" && said !== ""
+      ? (theOne(
+          reader,
+          "family",
+          said,
+          CHEMISTRY_IDS,
+          (id) => id.replace(/_/g, " "),
+          `Write one of ${CHEMISTRY_IDS.join(", ").replace(/_/g, " ")}, or leave it empty.`,
+        ) ?? undefined)
+      : undefined;
+  const topology = topologyIn(said) ?? (said === "" ? (topologyIn(name) ?? "buck") : null);
+  if (kind === "converter" && topology === null) reader.wrong("family", "Write buck, boost, buck-boost or linear.");
+  if (reader.troubles.length > 0) return null;
   const over = (): Partial<Record<string, unknown>> => {
     switch (kind) {
       case "pack":
@@ -187,7 +212,7 @@ function partOf(reader: RowReader<ShelfColumn>, kind: ShelfPart["kind"], loadKin
           capacityAh: capacity,
           continuousA: amps,
           peakA: peak,
-          chemistry: byWords(said, CHEMISTRY_IDS, (id) => id.replace(/_/g, " ")),
+          chemistry,
         };
       case "supply":
         return { outputV: volts, ratedA: amps };
@@ -198,10 +223,7 @@ function partOf(reader: RowReader<ShelfColumn>, kind: ShelfPart["kind"], loadKin
           printedA: printed,
           inputMinV: minV,
           inputMaxV: maxV,
-          topology:
-            byWords(said || name, ["buck-boost", "buck", "boost", "linear"], (id) =>
-              id === "buck" ? "step-down" : id === "boost" ? "step-up" : id,
-            ) ?? "buck",
+          topology,
         };
       case "driver":
         return { channels, continuousA: amps, headlineA: printed, peakA: peak, inputMinV: minV, inputMaxV: maxV ?? volts };
@@ -252,27 +274,27 @@ export function readShelf(table: Sheeted<ShelfColumn>): ReadRow<ShelfEntry>[] {
   return table.rows.map((cells, i) => {
     const reader = new RowReader(cells, table, SHELF_COLUMNS);
     const thing = readThing(reader);
-    const count = countOf(reader);
+    const count = readCount(reader.text("count"), thing?.sort ?? "wire");
+    if (count === undefined) reader.wrong("count", "Write how many there are, or leave it empty.");
     const cost = reader.figure("cost", "ratio", { min: 0, max: 1e6 });
     const entry: ShelfEntry | null = thing && {
       thing,
-      count,
+      count: count ?? null,
       cost: cost ?? null,
-      note: plainLines(reader.text("note")).slice(0, 500),
-      quirks: plainLines(reader.text("quirks")).slice(0, QUIRKS_MAX),
+      note: reader.words("note", NOTE_MAX, plainLines),
+      quirks: reader.words("quirks", QUIRKS_MAX, plainLines),
     };
     return { row: table.firstRow + i, value: reader.troubles.length === 0 ? entry : null, troubles: reader.troubles };
   });
 }
 
-/** "3", "12.5 m", or nothing where nobody counted. */
-function countOf(reader: RowReader<ShelfColumn>): number | null {
-  const text = reader.text("count").replace(/\s*(m|metres?|meters?|pcs?\.?|pieces?|x|×)$/i, "");
+/** "3", "12.5 m": null where nobody counted, undefined where it is no number of that. Only wire comes in parts of one. */
+export function readCount(written: string, sort: ShelfThing["sort"]): number | null | undefined {
+  const text = written.trim().replace(/\s*(m|metres?|meters?|pcs?\.?|pieces?|x|×)$/i, "");
   if (text === "" || text === "?" || /^(some|yes)$/i.test(text)) return null;
   const value = Number(/^\d+,\d{1,2}$/.test(text) ? text.replace(",", ".") : text);
-  if (Number.isFinite(value) && value >= 0 && value <= 1e6) return value;
-  reader.wrong("count", "Write how many there are, or leave it empty.");
-  return null;
+  const fits = Number.isFinite(value) && value >= 0 && value <= 1e6 && (sort === "wire" || Number.isInteger(value));
+  return fits ? value : undefined;
 }
 
 const shown = (figure: Figure | undefined) => (figure === undefined ? "" : `${figure.value}`);

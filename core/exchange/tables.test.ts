@@ -201,7 +201,7 @@ describe("loads from a list", () => {
     const machine = reedcutter(true);
     const listed = values("name,volts,amps,stall\nSecond pump,12,2,6\nSearchlight,24,3,\nOdd one,48,1,");
     const plan = loadPlan(machine, listed, false);
-    expect(plan.homeless).toEqual([{ name: "Odd one", volts: 48 }]);
+    expect(plan.homeless.map(({ name, volts }) => ({ name, volts }))).toEqual([{ name: "Odd one", volts: 48 }]);
     const done = plan.command && applyCommand(machine, plan.command);
     if (!done?.ok) throw new Error("refused");
     const ledger = ledgerOf(done.machine);
@@ -332,6 +332,19 @@ describe("the shelf as a table", () => {
       "kind,name,amps,gauge,family\nfuse,,17,,blade regular 32\nwire,,,13.5 feet,\nconnector,,,,no such thing\nthing,x,,,\ndriver,,,,\n";
     const troubles = readShelf(asTable(text, SHELF_COLUMNS)).map(({ troubles: [first] }) => first?.column);
     expect(troubles).toEqual(["Amps", "Wire size", "Family", "Kind", "Name"]);
+  });
+
+  it("takes no first of several that may be meant, cuts no text, and reads how a converter works off its name", () => {
+    const [plug, cells, note, half, up, odd] = readShelf(
+      asTable(
+        `kind,name,count,volts,family,note\nconnector,,2,,bullet,\npack,Cells,1,13,lifepo4,\nmotor,M,1,12,,${"x".repeat(600)}\ndriver,D,2.5,,,\nconverter,Step-up module,1,24,,\nconverter,C,1,5,magic,\n`,
+        SHELF_COLUMNS,
+      ),
+    );
+    for (const row of [plug, cells, odd]) expect(row).toMatchObject({ value: null, troubles: [{ column: "Family" }] });
+    expect(note).toMatchObject({ value: null, troubles: [{ column: "Note" }] });
+    expect(half).toMatchObject({ value: null, troubles: [{ column: "How many" }] });
+    expect(up).toMatchObject({ value: { thing: { part: { topology: "boost" } } } });
   });
 
   it("finds its own headings again, each once", () => {

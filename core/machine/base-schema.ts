@@ -4,6 +4,10 @@ import { isPlain, plainLines } from "./plain-text";
 
 /** What all parts have, and the quantities their figures are made of. */
 export const NAME_MAX = 80;
+/** Letters of a note. */
+export const NOTE_MAX = 500;
+/** Letters of a colour, or of the key of a connector. */
+export const COLOUR_MAX = 20;
 /** An id within one document. */
 export const idSchema = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, "an id such as p12: lower case letters, digits and hyphens");
 /** A name that people gave. */
@@ -49,7 +53,7 @@ export const shelfIdSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{0,59}$/, "an i
 export const partBase = {
   id: idSchema,
   name: nameSchema,
-  note: noteSchema(500).optional(),
+  note: noteSchema(NOTE_MAX).optional(),
   massKg: figureSchema(0, 1000).optional(),
   /** In the builder's own currency. */
   cost: z.number().min(0).max(1e6).optional(),

@@ -412,7 +412,7 @@ export type Converter = PartOf<"converter">;
 export type Driver = PartOf<"driver">;
 /** Modes in sequence with their times. */
 export type Mission = z.infer<typeof missionSchema>;
-export { idSchema, NAME_MAX, nameSchema } from "./base-schema";
+export { COLOUR_MAX, idSchema, NAME_MAX, NOTE_MAX, nameSchema } from "./base-schema";
 export type { Decision, DecisionKind } from "./decision-schema";
 export * from "./feed-schema";
 export type { Cell } from "./load-schema";

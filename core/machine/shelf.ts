@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { CONNECTOR_IDS, connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES, FUSE_FAMILY_IDS } from "../reference/fuses";
-import { idSchema, lineSchema, noteSchema, shelfIdSchema } from "./base-schema";
+import { COLOUR_MAX, idSchema, lineSchema, NOTE_MAX, noteSchema, shelfIdSchema } from "./base-schema";
 import {
   converterSchema,
   driverSchema,
@@ -33,10 +33,10 @@ export const shelfThingSchema = z.discriminatedUnion("sort", [
     sort: z.literal("wire"),
     gauge: z.string().min(1).max(12),
     insulation: z.string().max(20),
-    colour: lineSchema(20).optional(),
+    colour: lineSchema(COLOUR_MAX).optional(),
   }),
   z.strictObject({ sort: z.literal("fuse"), family: z.enum(FUSE_FAMILY_IDS), ratingA: z.number().positive().max(2000) }),
-  z.strictObject({ sort: z.literal("connector"), family: z.enum(CONNECTOR_IDS), coding: lineSchema(20).optional() }),
+  z.strictObject({ sort: z.literal("connector"), family: z.enum(CONNECTOR_IDS), coding: lineSchema(COLOUR_MAX).optional() }),
 ]);
 /** What lies on the shelf. */
 export type ShelfThing = z.infer<typeof shelfThingSchema>;
@@ -53,7 +53,7 @@ export const shelfEntrySchema = z.strictObject({
   count: z.number().min(0).max(1e6).nullable(),
   /** Of one piece or metre, in the builder's own currency; null: not known. */
   cost: z.number().min(0).max(1e6).nullable(),
-  note: noteSchema(500),
+  note: noteSchema(NOTE_MAX),
   /** What was found out by measuring, a line each: "channel 2 drops out above 18 A". */
   quirks: noteSchema(QUIRKS_MAX),
 });

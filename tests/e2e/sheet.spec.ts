@@ -93,6 +93,10 @@ test("loads pasted from a spreadsheet hang on their rails in one step, wrong row
   await expect(dialog.getByText(/is not a voltage/)).toBeVisible();
   await expect(dialog.getByText(/Without it 1 is left out/)).toBeVisible();
   await dialog.getByRole("button", { name: "Add 1 load" }).click();
+  // What was left out stays to be mended.
+  await expect(dialog.getByLabel(/Paste a table/)).not.toHaveValue(/Winch motor/);
+  await expect(dialog.getByLabel(/Paste a table/)).not.toHaveValue("");
+  await page.keyboard.press("Escape");
   await expect(dialog).toHaveCount(0);
   await expect(page.getByRole("row", { name: /Winch motor/ }).first()).toBeVisible();
   await page.getByRole("button", { name: "Undo", exact: true }).first().click();

@@ -17,13 +17,17 @@ test("a list goes onto the shelf with its wrong rows told; what lies there is ch
   await expect(dialog.getByText(/fuses are made in/)).toBeVisible();
   await accessible(page, '[role="dialog"]');
   await dialog.getByRole("button", { name: "Put 2 on the shelf" }).click();
+  // What was not understood stays to be mended.
+  await expect(dialog.getByRole("status")).toContainText("0 of 1 row understood");
+  await expect(dialog.getByLabel(/Paste a table/)).toHaveValue(/fuse,,4,,17/);
+  await page.keyboard.press("Escape");
   await expect(page.getByRole("row", { name: /Blue board/ })).toContainText("10 A a channel for good");
   await expect(page.getByRole("row", { name: /Fuse 15 A/ })).toContainText("12");
 
   await page.getByRole("button", { name: "Blue board", exact: true }).click();
   await page.getByLabel("How many").fill("many");
   await page.getByRole("button", { name: "Keep" }).click();
-  await expect(page.getByRole("alert").filter({ hasText: "Write a number" })).toBeVisible();
+  await expect(page.getByRole("alert").filter({ hasText: "Write a whole number" })).toBeVisible();
   await page.getByLabel("How many").fill("3");
   await page.getByLabel("Found out").fill("runs warm above 8 A");
   await page.getByRole("button", { name: "Keep" }).click();

@@ -1,7 +1,7 @@
 "use client";
 import { type ReactNode, useMemo, useRef, useState } from "react";
 import { asTable, type Column, type Mapping, type ReadRow, ROWS_MOST, type Sheeted } from "@/core/exchange/columns";
-import { CSV_MOST } from "@/core/exchange/csv";
+import { CSV_MOST, csvText } from "@/core/exchange/csv";
 import { FigureTable } from "../grid/FigureTable";
 import { Button } from "./Button";
 import { FileInput } from "./FileInput";
@@ -19,8 +19,11 @@ interface Props<K extends string, T> {
   read: (table: Sheeted<K>) => readonly ReadRow<T>[];
   /** A row as it was understood, in words. */
   say: (value: T) => ReactNode;
-  /** What stands under the preview: where rows go, and the button that takes them. */
-  children: (values: readonly T[], clear: () => void) => ReactNode;
+  /**
+   * What stands under the preview: where rows go, and the button that takes them. `keepRest` leaves what was not taken in the
+   * field, rows nobody understood and those that `left` names, to be mended; false: there is none, and the dialog may close.
+   */
+  children: (values: readonly T[], keepRest: (left?: (value: T) => boolean) => boolean) => ReactNode;
 }
 
 /** A table that is pasted or read from a file: its columns matched, every row with what came of it or what is wrong with it. */
@@ -42,6 +45,15 @@ export function TableImport<K extends string, T>({ columns, example, start = "",
     setOwn(null);
     setAll(false);
     setTrouble(null);
+  };
+  const keepRest = (left?: (value: T) => boolean) => {
+    const rest = mapped
+      ? rows.filter(({ value }) => value === null || left?.(value)).map(({ row }) => mapped.rows[row - mapped.firstRow] ?? [])
+      : [];
+    if (rest.length === 0) return false;
+    // Columns that were matched by hand stay so.
+    setText(csvText({ head: mapped?.headings ?? rest[0] ?? [], rows: mapped?.headings ? rest : rest.slice(1) }));
+    return true;
   };
   const choose = async (given: File) => {
     if (given.size > CSV_MOST) return setTrouble(`${given.name} has ${Math.ceil(given.size / 1048576)} MB: a list has at most 8 MB.`);
@@ -136,7 +148,7 @@ export function TableImport<K extends string, T>({ columns, example, start = "",
               Show the other {ordered.length - SHOWN}
             </button>
           )}
-          {children(values, () => take(""))}
+          {children(values, keepRest)}
         </>
       )}
     </div>

@@ -20,13 +20,19 @@ export function ImportLoadsDialog({ onClose }: { onClose: () => void }) {
       description="Each row becomes a load with supply and return on the rail of its volts. Figures of a list count as guesses until you say how they are known."
     >
       <TableImport columns={LOAD_COLUMNS} example={LIST_EXAMPLE} read={readLoads} say={listedWords}>
-        {(values) => <Take values={values} onDone={onClose} />}
+        {(values, keepRest) => <Take values={values} keepRest={keepRest} onDone={onClose} />}
       </TableImport>
     </Dialog>
   );
 }
 
-function Take({ values, onDone }: { values: readonly ListedLoad[]; onDone: () => void }) {
+interface TakeProps {
+  values: readonly ListedLoad[];
+  keepRest: (left: (load: ListedLoad) => boolean) => boolean;
+  onDone: () => void;
+}
+
+function Take({ values, keepRest, onDone }: TakeProps) {
   const machine = useWorkbench((state) => state.machine);
   const { store } = useWorkbenchContext();
   const { dispatch } = useDispatch();
@@ -40,7 +46,7 @@ function Take({ values, onDone }: { values: readonly ListedLoad[]; onDone: () =>
     if (!plan.command) return;
     const done = dispatch(plan.command);
     if (!done.ok) return setRefused(done.message);
-    onDone();
+    if (!keepRest((load) => plan.homeless.includes(load))) onDone();
     toast(`${count} load${count === 1 ? "" : "s"} added`, { action: { label: "Undo", onClick: () => store.getState().undo() } });
   };
   return (

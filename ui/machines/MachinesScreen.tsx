@@ -7,6 +7,7 @@ import type { MachineSummary } from "@/core/machine/summary";
 import { archiveMachine, type Created, deleteMachine, fetchMachines, importDocument, restoreMachine } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { finder } from "../kit/finds";
 import { ServerLink } from "../kit/ServerLink";
 import { ThemeButton } from "../kit/ThemeButton";
 import { usePolled } from "../kit/usePolled";
@@ -44,12 +45,9 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
   const machines = newest.found ?? asOpened;
   const [text, setText] = useState("");
   const [aside, setAside] = useState(false);
-  const words = text.trim().toLowerCase().split(/\s+/);
+  const finds = finder(text);
   const archived = machines.filter(({ archivedAt }) => archivedAt !== null).length;
-  const shown = machines.filter(
-    ({ name, description, archivedAt }) =>
-      (aside || archivedAt === null) && words.every((word) => `${name} ${description}`.toLowerCase().includes(word)),
-  );
+  const shown = machines.filter(({ name, description, archivedAt }) => (aside || archivedAt === null) && finds(`${name} ${description}`));
   const [asked, setAsked] = useState<"ledger" | "deleted" | null>(null);
   const [creating, setCreating] = useState(false);
   const [list, setList] = useState<{ file: string; text: string } | null>(null);
@@ -86,7 +84,7 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
       action: {
         label: "Undo",
         onClick: async () => {
-          await restoreMachine(machine.id);
+          if (!(await restoreMachine(machine.id))) toast.error(`${machine.name} is still deleted: the server does not answer.`);
           router.refresh();
         },
       },
@@ -102,7 +100,7 @@ export function MachinesScreen({ machines: asOpened, deleted, ledger, examples }
       action: {
         label: "Undo",
         onClick: async () => {
-          await archiveMachine(machine.id, !away);
+          if (!(await archiveMachine(machine.id, !away))) toast.error("That could not be undone: the server does not answer.");
           router.refresh();
         },
       },

@@ -1,22 +1,15 @@
 "use client";
 import { type FormEvent, useState } from "react";
+import { readCount } from "@/core/exchange/shelf-csv";
 import { plainLines } from "@/core/machine/plain-text";
 import { QUIRKS_MAX, type ShelfItem, thingName } from "@/core/machine/shelf";
+import { parseQuantity } from "@/core/quantity/parse";
 import { changeOnShelf } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { ratingWords } from "./words";
 
-/** Reads a number that may be left open: null where it is, undefined where it is none. */
-export function openNumber(text: string): number | null | undefined {
-  const plain = text.trim().replace(/\s*m$/i, "");
-  if (plain === "" || plain === "?") return null;
-  const value = Number(/^\d+,\d{1,2}$/.test(plain) ? plain.replace(",", ".") : plain);
-  return Number.isFinite(value) && value >= 0 && value <= 1e6 ? value : undefined;
-}
-
-/** How many there are, what one costs, where it lies, and what was found out about it. */
 interface Props {
   item: ShelfItem;
   onClose: () => void;
@@ -25,6 +18,7 @@ interface Props {
   onRatings: () => void;
 }
 
+/** How many there are, what one costs, where it lies, and what was found out about it. */
 export function EditShelfDialog({ item, onClose, onDone, onRatings }: Props) {
   const [count, setCount] = useState(item.count === null ? "" : `${item.count}`);
   const [cost, setCost] = useState(item.cost === null ? "" : `${item.cost}`);
@@ -34,10 +28,12 @@ export function EditShelfDialog({ item, onClose, onDone, onRatings }: Props) {
   const wire = item.thing.sort === "wire";
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    const [many, each] = [openNumber(count), openNumber(cost)];
+    const many = readCount(count, item.thing.sort);
+    const price = parseQuantity(cost, "ratio", { min: 0, max: 1e6 });
+    const each = cost.trim() === "" ? null : price.ok ? price.value : undefined;
     if (many === undefined || each === undefined)
       return setErrors({
-        ...(many === undefined ? { count: "Write a number, or leave it empty where nobody counted." } : {}),
+        ...(many === undefined ? { count: `Write a ${wire ? "" : "whole "}number, or leave it empty where nobody counted.` } : {}),
         ...(each === undefined ? { cost: "Write a price in your own currency, or leave it empty." } : {}),
       });
     const done = await changeOnShelf({ ...item, count: many, cost: each, note: plainLines(note), quirks: plainLines(quirks) });

@@ -21,14 +21,15 @@ function words({ thing, count }: ShelfEntry): string {
 export function ImportShelfDialog({ onClose, onDone }: { onClose: () => void; onDone: () => void }) {
   const [refused, setRefused] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const put = async (entries: readonly ShelfEntry[]) => {
+  const put = async (entries: readonly ShelfEntry[], keepRest: () => boolean) => {
     setBusy(true);
     const done = await putOnShelf(entries);
     setBusy(false);
     if (!done.ok) return setRefused(done.detail);
     toast(`${done.items.length} thing${done.items.length === 1 ? "" : "s"} put on the shelf`);
+    setRefused(null);
     onDone();
-    onClose();
+    if (!keepRest()) onClose();
   };
   return (
     <Dialog
@@ -39,14 +40,14 @@ export function ImportShelfDialog({ onClose, onDone }: { onClose: () => void; on
       description="A row a thing. Its kind decides which columns count; what stands in the others is left out. Figures count as of a datasheet unless a column says how they are known."
     >
       <TableImport columns={SHELF_COLUMNS} example={EXAMPLE} read={readShelf} say={words}>
-        {(entries) => (
+        {(entries, keepRest) => (
           <div className="mt-2">
             {refused && (
               <p role="alert" className="mb-1 text-sm font-semibold text-stop dark:text-fix">
                 {refused}
               </p>
             )}
-            <Button kind="main" disabled={entries.length === 0 || busy} onClick={() => void put(entries)}>
+            <Button kind="main" disabled={entries.length === 0 || busy} onClick={() => void put(entries, keepRest)}>
               Put {entries.length} on the shelf
             </Button>
           </div>

@@ -9,6 +9,7 @@ import { changeOnShelf, fetchShelf, type ShelfUse, takeOffShelf } from "@/state/
 import { FigureTable } from "../grid/FigureTable";
 import { Button } from "../kit/Button";
 import { download } from "../kit/download";
+import { finder } from "../kit/finds";
 import { Select } from "../kit/Select";
 import { ServerLink } from "../kit/ServerLink";
 import { ThemeButton } from "../kit/ThemeButton";
@@ -26,15 +27,13 @@ export function ShelfScreen({ items: asOpened, uses }: { items: readonly ShelfIt
   const [sort, setSort] = useState<string | undefined>(undefined);
   const [asked, setAsked] = useState<"new" | "import" | { edit: ShelfItem } | { ratings: ShelfItem } | null>(null);
   const sorts = useMemo(() => [...new Set(items.map(({ thing }) => sortWords(thing)))].sort(), [items]);
-  const words = text.trim().toLowerCase().split(/\s+/);
-  const rows = useMemo(
-    () =>
-      items.filter(({ thing, note, quirks }) => {
-        const said = `${thingName(thing)} ${ratingWords(thing)} ${note} ${quirks}`.toLowerCase();
-        return (sort === undefined || sortWords(thing) === sort) && words.every((word) => said.includes(word));
-      }),
-    [items, sort, words],
-  );
+  const rows = useMemo(() => {
+    const finds = finder(text);
+    return items.filter(
+      ({ thing, note, quirks }) =>
+        (sort === undefined || sortWords(thing) === sort) && finds(`${thingName(thing)} ${ratingWords(thing)} ${note} ${quirks}`),
+    );
+  }, [items, sort, text]);
   const refresh = async () => {
     const found = await fetchShelf();
     if (found) setItems(found);
@@ -44,7 +43,14 @@ export function ShelfScreen({ items: asOpened, uses }: { items: readonly ShelfIt
     if (!(await takeOffShelf(item.id))) return toast.error("It stays on the shelf: the server does not answer.");
     await refresh();
     toast(`${thingName(item.thing)} is off the shelf`, {
-      action: { label: "Undo", onClick: () => void changeOnShelf(item).then(refresh) },
+      action: {
+        label: "Undo",
+        onClick: async () => {
+          const back = await changeOnShelf(item);
+          if (!back.ok) toast.error(`${thingName(item.thing)} is not back on the shelf. ${back.detail}`);
+          await refresh();
+        },
+      },
     });
   };
   const counted = items.filter(({ count }) => count !== null).length;
