@@ -28,6 +28,8 @@ const FLOORS = [
   "working",
   "sheet",
   "exchange",
+  "drafting",
+  "glossary",
   "engine",
 ];
 

@@ -23,5 +23,10 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 10_000 },
   reporter: [["list"], ["json"]],
-  use: { viewport: { width: 1280, height: 800 }, launchOptions: CHROMIUM, acceptDownloads: true },
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: CHROMIUM,
+    acceptDownloads: true,
+    contextOptions: { reducedMotion: "reduce" },
+  },
 });

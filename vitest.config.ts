@@ -16,6 +16,7 @@ const rooms = [
   "tests/matrix",
   "tests/faults",
   "tests/earlier",
+  "tests/lists",
 ];
 
 export default defineConfig({
@@ -30,6 +31,8 @@ export default defineConfig({
           include: rooms.map((room) => `${room}/**/*.test.ts`),
           environment: "node",
           testTimeout: 120_000,
+          // A hook that starts the application waits for it as long as a test would.
+          hookTimeout: 120_000,
           // Core keeps nothing but answers to what it was asked, so files share what they import; half of a run was loading it again.
           isolate: false,
         },

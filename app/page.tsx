@@ -1,4 +1,3 @@
-import { EXAMPLES } from "@/demo/index";
 import { machinesAndWork } from "@/server/background";
 import { database } from "@/server/database";
 import { ledgerState } from "@/server/ledger-state";
@@ -9,8 +8,6 @@ import { TroubleScreen } from "@/ui/machines/TroubleScreen";
 
 export const dynamic = "force-dynamic";
 
-const examples = EXAMPLES.map(({ key, make }) => ({ key, name: make().name }));
-
 export default function MachinesPage() {
   const shown = troubleShown(() => {
     const db = database();
@@ -18,5 +15,5 @@ export default function MachinesPage() {
     return { machines: machinesAndWork(db), deleted: deletedMachines(db), ledger: { path, bytes, backups } };
   });
   if ("trouble" in shown) return <TroubleScreen state={shown.trouble} />;
-  return <MachinesScreen {...shown.answer} examples={examples} />;
+  return <MachinesScreen {...shown.answer} />;
 }

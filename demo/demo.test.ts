@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { analyse, analyseFully } from "@/core/analysis/analyse";
+import { analyse } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { sheetMarkdown } from "@/core/exchange/markdown";
 import { checkReport, verdictTable } from "@/core/exchange/report";
 import { accountOf } from "@/core/figures/account";

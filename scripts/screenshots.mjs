@@ -89,13 +89,6 @@ await shoot("bring-up", `/m/${other}/bring-up`, {
   act: (page) => page.getByRole("region", { name: "What would explain it" }).getByRole("listitem").first().waitFor({ timeout: 30_000 }),
 });
 await shoot("sheet", `/m/${other}/sheet`, { act: (page) => page.getByRole("region", { name: "Pages" }).waitFor({ timeout: 30_000 }) });
-await shoot("working", `/m/${id}/feeds`, {
-  act: async (page) => {
-    await choose("drive-cutter")(page);
-    await page.getByRole("tab", { name: "Conductor", exact: true }).click();
-    await page.getByRole("button", { name: /^May carry for good/ }).click();
-  },
-});
 await shoot("fuse", `/m/${id}/feeds`, {
   act: async (page) => {
     await choose("drive-cutter")(page);
@@ -110,26 +103,32 @@ await shoot("size", `/m/${id}/feeds`, {
     await page.getByRole("table", { name: "Changes, before and after" }).waitFor();
   }),
 });
-const lift = machines.find((each) => each.name === "Marble lift").id;
-await shoot("history", `/m/${lift}/loads`, {
+const LINES = `battery 24 V 40 Ah lifepo4
+4 gearmotors 24 V 250 W, rated 13.4 A, two on a driver
+lift screw 24 V 120 W, stall 28 A
+5 steppers 1.7 A/phase 2.8 ohm
+6 servos 6 V, stall 2.5 A
+computer 5V 3A max
+radio 5 V 200 mA, talks to computer by serial
+24 V work lights 4 x 10 W
+e-stop
+lengths: driver 1.2 m, motors 0.8 m`;
+await shoot("new", "/new", {
+  frame: false,
   act: async (page) => {
-    for (const [load, amps] of [
-      ["Lift screw", "0.32 A"],
-      ["Gate", "run 80 %"],
-      ["Lift screw", "measured 0.34 A"],
-    ]) {
-      await page.getByRole("button", { name: `${load} in Running. Edit` }).click();
-      await page.keyboard.press("Control+a");
-      await page.keyboard.type(amps);
-      await page.keyboard.press("Enter");
-      await page.locator('[data-save="saved"]').waitFor();
-    }
-    // On a mode's cell a letter begins a word.
-    await page.keyboard.press("Escape");
-    await page.keyboard.press("h");
-    await page.getByText("this window").first().waitFor();
-    await page.getByRole("button", { name: "What changed since revision 1" }).click();
-    await page.getByRole("region", { name: "What changed" }).getByRole("listitem").first().waitFor();
+    await page.getByRole("textbox", { name: /What is in the machine/ }).fill(LINES);
+    await page.getByText(/A 24 V plan with/).waitFor({ timeout: 60_000 });
+    await settled(1200)(page);
+  },
+});
+await shoot("assumed", "/new", {
+  frame: false,
+  act: async (page) => {
+    await page.getByRole("textbox", { name: /What is in the machine/ }).fill(LINES);
+    await page.getByRole("button", { name: "Draft it" }).click();
+    await page.waitForURL("**/m/**", { timeout: 60_000 });
+    await page.locator('[data-ready="yes"]').waitFor();
+    await settled(4000)(page);
   },
 });
 await browser.close();

@@ -1,5 +1,5 @@
 import Database from "better-sqlite3";
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { readVerdicts } from "@/core/analysis/readings";
 import { EMPTY_LOG } from "@/core/bringup/log";
 import { USUAL_KIT } from "@/core/bringup/types";

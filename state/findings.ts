@@ -1,5 +1,6 @@
-import { withLate } from "@/core/analysis/analyse";
+import { withLate } from "@/core/analysis/fully";
 import type { Analysis } from "@/core/analysis/types";
+import type { Unasked } from "@/core/analysis/unasked";
 import type { ShownFigures } from "@/core/figures/types";
 import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
@@ -11,16 +12,34 @@ interface RunThrough {
   late: Late;
 }
 
+/** What need not be asked, and the version of the machine for which that was found. */
+interface Weighed {
+  of: Machine;
+  unasked: Unasked | null;
+}
+
 /**
  * What is known of the open machine, and of which version: nothing yet, an analysis (which trails the machine by one answer)
  * with what comes late (which trails by another), or that the last analysis broke off.
  */
 export type Findings =
   | { kind: "none" }
-  | { kind: "judged"; of: Machine; quick: Analysis; shown: Analysis; ran: RunThrough | null; logged: readonly Verdict[] }
+  | ({ kind: "judged"; of: Machine; quick: Analysis; shown: Analysis } & Beside)
   | { kind: "broken"; of: Machine };
 
-const NOTHING_YET: { ran: RunThrough | null; logged: readonly Verdict[] } = { ran: null, logged: [] };
+/** What is known beside the quick analysis, each of a version of its own. */
+interface Beside {
+  ran: RunThrough | null;
+  weighed: Weighed | null;
+  logged: readonly Verdict[];
+}
+
+const NOTHING_YET: Beside = { ran: null, weighed: null, logged: [] };
+
+/** A quick analysis with everything else that is known. */
+function shownOf(quick: Analysis, { ran, weighed, logged }: Beside, of: Machine): Analysis {
+  return withLate(quick, [...(ran?.late.verdicts ?? []), ...logged], of, weighed?.unasked, weighed?.of === of);
+}
 
 type Holds = Readonly<{ findings: Findings }>;
 
@@ -62,8 +81,9 @@ export function withFigures(findings: Findings, { modes, wires, parts }: ShownFi
 /** A new analysis; null when it broke off. What was said late of the version before stands until the new one has been run through. */
 export function withAnalysis(findings: Findings, quick: Analysis | null, of: Machine): Findings {
   if (!quick) return { kind: "broken", of };
-  const { ran, logged } = findings.kind === "judged" ? findings : NOTHING_YET;
-  return { kind: "judged", of, quick, shown: withLate(quick, [...(ran?.late.verdicts ?? []), ...logged], of), ran, logged };
+  const { ran, weighed, logged } = findings.kind === "judged" ? findings : NOTHING_YET;
+  const beside = { ran, weighed, logged };
+  return { kind: "judged", of, quick, shown: shownOf(quick, beside, of), ...beside };
 }
 
 /**
@@ -73,11 +93,27 @@ export function withAnalysis(findings: Findings, quick: Analysis | null, of: Mac
 export function withLateOf(findings: Findings, late: Late | null, of: Machine): Findings {
   if (findings.kind !== "judged" || findings.of !== of) return findings;
   if (!late) return { kind: "broken", of };
-  return { ...findings, shown: withLate(findings.quick, [...late.verdicts, ...findings.logged], of), ran: { of, late } };
+  return beside(findings, { ran: { of, late } });
+}
+
+/** What need not be asked of a version, with its late verdicts; of an older version than was analysed it is dropped. */
+export function withUnasked(findings: Findings, unasked: Unasked | null, of: Machine): Findings {
+  if (findings.kind !== "judged" || findings.of !== of) return findings;
+  return beside(findings, { weighed: { of, unasked } });
 }
 
 /** What the rules say of what was read at the machine; of an older version than was analysed it is dropped. */
 export function withLogged(findings: Findings, logged: readonly Verdict[], of: Machine): Findings {
   if (findings.kind !== "judged" || findings.of !== of) return findings;
-  return { ...findings, logged, shown: withLate(findings.quick, [...(findings.ran?.late.verdicts ?? []), ...logged], of) };
+  return beside(findings, { logged });
+}
+
+function beside(findings: Extract<Findings, { kind: "judged" }>, more: Partial<Beside>): Findings {
+  const now = { ...findings, ...more };
+  return { ...now, shown: shownOf(now.quick, now, now.of) };
+}
+
+/** What of the shown machine need not be asked; null: nothing, or it is not known yet. */
+export function unaskedIn({ findings }: Holds): Unasked | null {
+  return findings.kind === "judged" && findings.weighed?.of === findings.of ? findings.weighed.unasked : null;
 }

@@ -27,7 +27,16 @@ const late = (headline: string) => ({
   verdicts: [verdict(headline)],
 });
 
-const runner = (run: LateRunner["run"], drop: LateRunner["drop"] = () => undefined): LateRunner => ({ run, drop });
+const runner = (
+  run: LateRunner["run"],
+  drop: LateRunner["drop"] = () => undefined,
+  weigh: LateRunner["weigh"] = () => null,
+): LateRunner => ({ run, weigh, drop });
+
+/** The same with a pack whose resistance nobody gave. */
+function without(machine: Machine): Machine {
+  return { ...machine, parts: machine.parts.map((part) => (part.kind === "pack" ? { ...part, internalOhm: undefined } : part)) };
+}
 
 function open(machine: Machine = packed()) {
   const store = createWorkbench({ id: "x", machine, revision: 1, send: () => new Promise(() => undefined) });
@@ -54,6 +63,28 @@ describe("late verdicts", () => {
     await vi.waitFor(() => expect(said()).toEqual(["first"]));
     expect(analysisOf(store.getState())?.status.load).toBe("fix");
     expect(ranThroughOf(store.getState())).toBe(analysedOf(store.getState()));
+    end();
+    stop();
+  });
+
+  it("are followed by what need not be asked: it is left out, and asked again when the plan changes so that it matters", async () => {
+    const { store, stop, edit } = open(without(packed()));
+    const asked = () => analysisOf(store.getState())?.verdicts.some(({ id }) => id === "missing-figure:internal:pack");
+    expect(asked()).toBe(true);
+    let matters = false;
+    const end = keepLate(
+      store,
+      runner(
+        async () => late("first"),
+        undefined,
+        () => (matters ? null : { figures: [], verdicts: ["missing-figure:internal:pack"], lacking: [] }),
+      ),
+      0,
+    );
+    await vi.waitFor(() => expect(asked()).toBe(false));
+    matters = true;
+    edit("Another");
+    await vi.waitFor(() => expect(asked()).toBe(true));
     end();
     stop();
   });

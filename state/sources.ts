@@ -1,7 +1,8 @@
+import type { Unasked } from "@/core/analysis/unasked";
 import type { Machine } from "@/core/machine/schema";
 import { type Late, nothingLate } from "@/core/verdicts/late";
 import type { SourcesService } from "@/workers/sources.worker";
-import { analysedOf, dueOf } from "./findings";
+import { analysedOf, analysisOf, dueOf } from "./findings";
 import { waitAfter } from "./saving";
 import { NotLoaded, Thread } from "./thread";
 import type { Workbench } from "./workbench";
@@ -19,16 +20,25 @@ export class Sources extends Thread<SourcesService> {
  */
 const SETTLE_MS = 500;
 
+/** As many such waits more until it is weighed what need not be asked: nobody waits for that, and it tries the machine many times. */
+const WEIGH_AFTER = 3;
+
 /** Runs a machine through. What is at work can be dropped: it never answers then. */
 export interface LateRunner {
   run: (machine: Machine) => Promise<Late> | Late;
+  /** What of all that is asked need not be: after everything else is told, since it tries the machine many times. */
+  weigh: (machine: Machine, late: Late) => Promise<Unasked | null> | Unasked | null;
   drop: () => void;
 }
 
 /** A worker for late verdicts alone, ended at once when it is dropped: on a small machine it would take a core from the edit. */
 export function lateWorker(): LateRunner {
   const worker = new Sources();
-  return { run: (machine) => worker.ask((service) => service.late(machine)), drop: () => worker.stop() };
+  return {
+    run: (machine) => worker.ask((service) => service.late(machine)),
+    weigh: (machine, { verdicts }) => worker.ask((service) => service.unasked(machine, verdicts)),
+    drop: () => worker.stop(),
+  };
 }
 
 /**
@@ -51,12 +61,24 @@ export function keepLate(store: Workbench, late: LateRunner, settleMs = SETTLE_M
       // The server that has it is away: what is known stands, what is not is waited for, and nothing looks clear meanwhile.
       failures++;
       store.getState().holdLate(true);
+      store.getState().adoptUnasked(null, machine);
       timer = setTimeout(() => void run(), waitMs(failures));
       return;
     }
     failures = 0;
     store.getState().holdLate(false);
     store.getState().adoptLate(found, machine);
+    if (found === null || !analysisOf(store.getState())?.verdicts.some(({ severity }) => severity === "ask")) return;
+    timer = setTimeout(() => void weigh(machine, found), WEIGH_AFTER * settleMs);
+  };
+  const weigh = async (machine: Machine, found: Late) => {
+    timer = null;
+    running = machine;
+    // What could not be weighed is asked.
+    const unasked = await Promise.resolve(late.weigh(machine, found)).catch(() => null);
+    if (running !== machine) return;
+    running = null;
+    store.getState().adoptUnasked(unasked, machine);
   };
   const drop = () => {
     if (timer !== null) clearTimeout(timer);

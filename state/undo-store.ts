@@ -34,6 +34,15 @@ function read(store: TextStore, id: string): z.infer<typeof keptSchema> | null {
   }
 }
 
+/** Puts a step there that was made before its machine was opened. */
+export function keepStep(store: TextStore, id: string, step: Step): void {
+  try {
+    store.setItem(keyOf(id), JSON.stringify({ undo: [step], redo: [] }));
+  } catch {
+    // A full store: the step stands in the history all the same.
+  }
+}
+
 /**
  * Keeps what can be undone and redone over a reload of the window. A step whose figures were changed meanwhile says so when it
  * is undone, like any other. @returns stops keeping

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
 import type { Analysis } from "@/core/analysis/types";
+import type { Unasked } from "@/core/analysis/unasked";
 import type { ShownFigures } from "@/core/figures/types";
 import { applyCommand } from "@/core/machine/apply";
 import { changeWords } from "@/core/machine/change-words";
@@ -10,7 +11,7 @@ import type { Machine } from "@/core/machine/schema";
 import type { Late } from "@/core/verdicts/late";
 import type { Verdict } from "@/core/verdicts/types";
 import type { SavedEdits, Since } from "./api";
-import { type Findings, withAnalysis, withFigures, withLateOf, withLogged } from "./findings";
+import { type Findings, withAnalysis, withFigures, withLateOf, withLogged, withUnasked } from "./findings";
 import { type Draft, type Entry, type Keeper, type Turn, unsavedOf } from "./journal";
 import { freshKey } from "./keys";
 import { createSaver } from "./saver";
@@ -34,6 +35,11 @@ export type Notice =
   | { kind: "unfit"; field: string; text: string }
   | { kind: "joined"; since: readonly Since[] };
 
+/** What a narrow screen shows one of at a time. */
+export const PANES = ["table", "account", "verdicts"] as const;
+/** One of them. */
+export type Pane = (typeof PANES)[number];
+
 export interface WorkbenchState {
   id: string;
   machine: Machine;
@@ -48,6 +54,7 @@ export interface WorkbenchState {
   notice: Notice | null;
   mode: ModeChoice;
   selected: string | null;
+  pane: Pane;
   findings: Findings;
   /** What comes late cannot be worked out for now: its worker could not be loaded. */
   lateHeld: boolean;
@@ -62,6 +69,7 @@ export interface WorkbenchState {
   redo: () => Stepped;
   setMode: (mode: ModeChoice) => void;
   select: (id: string | null) => void;
+  showPane: (pane: Pane) => void;
   /** New figures of the same rows, a moment before they are judged: the verdicts of the version before stand till then. */
   adoptFigures: (figures: ShownFigures) => void;
   /** Null when the analysis broke off. */
@@ -71,6 +79,7 @@ export interface WorkbenchState {
   analyseAgain: () => void;
   /** Null when it broke off; what belongs to an older machine is dropped. */
   adoptLate: (late: Late | null, machine: Machine) => void;
+  adoptUnasked: (unasked: Unasked | null, machine: Machine) => void;
   /** What the rules say of what was read; what belongs to an older machine is dropped. */
   adoptLogged: (verdicts: readonly Verdict[], machine: Machine) => void;
   /** Edits and texts that windows left behind which are no more: they go in before those of this window. */
@@ -183,6 +192,7 @@ export function createWorkbench({
       notice: null,
       mode: machine.modes.length > 1 ? 1 : 0,
       selected: null,
+      pane: "table",
       findings: { kind: "none" },
       lateHeld: false,
       dispatch: (command) => {
@@ -213,11 +223,13 @@ export function createWorkbench({
       redo: () => step("redoSteps", "undoSteps"),
       setMode: (mode) => set({ mode }),
       select: (selected) => set({ selected }),
+      showPane: (pane) => set({ pane }),
       adoptFigures: (figures) => set({ findings: withFigures(get().findings, figures) }),
       adoptAnalysis: (analysis, of) => set({ findings: withAnalysis(get().findings, analysis, of) }),
       holdLate: (lateHeld) => set({ lateHeld }),
       analyseAgain: () => set({ findings: { kind: "none" } }),
       adoptLate: (late, of) => set({ findings: withLateOf(get().findings, late, of) }),
+      adoptUnasked: (unasked, of) => set({ findings: withUnasked(get().findings, unasked, of) }),
       adoptLogged: (verdicts, of) => set({ findings: withLogged(get().findings, verdicts, of) }),
       takeLeft: (entries, drafts) => {
         const steps = replayed(entries);

@@ -1,5 +1,6 @@
 import * as Comlink from "comlink";
 import { analyse, type FullAnalysis } from "@/core/analysis/analyse";
+import { type Unasked, unaskedOf } from "@/core/analysis/unasked";
 import { type Comparison, compareArrangements } from "@/core/choosing/central";
 import { converterCandidates } from "@/core/choosing/converters";
 import { packCandidates, ranked, type SourceCandidate } from "@/core/choosing/packs";
@@ -19,6 +20,7 @@ import { type BenchRail, benchPlan, type Fitted, fitReading } from "@/core/sourc
 import { type RailDemand, railDemand } from "@/core/sources/demand";
 import { type SagPicture, sagPicture } from "@/core/sources/sag";
 import { evaluateLate, type Late } from "@/core/verdicts/late";
+import type { Verdict } from "@/core/verdicts/types";
 
 let last: { machine: Machine; full: FullAnalysis } | null = null;
 
@@ -48,6 +50,8 @@ const service = {
     const { figures, analysis } = analysed(machine);
     return evaluateLate(figures, analysis.verdicts);
   },
+  /** What of all that is asked, late verdicts among it, need not be. */
+  unasked: (machine: Machine, late: readonly Verdict[]): Unasked | null => unaskedOf(machine, analysed(machine).analysis.verdicts, late),
   sag: (machine: Machine, packId: string): SagPicture | null => sagPicture(machine, packId),
   demands(machine: Machine): RailDemand[] {
     const { figures } = analysed(machine);

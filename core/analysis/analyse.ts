@@ -5,8 +5,7 @@ import { budgeted } from "../loads/budget";
 import type { Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { withDecisions } from "../verdicts/decided";
-import { evaluateLate, type Late } from "../verdicts/late";
-import { worseMark, worstFirst } from "../verdicts/order";
+import { worseMark } from "../verdicts/order";
 import { evaluateAll } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
 import type { Analysis } from "./types";
@@ -38,29 +37,6 @@ export function judged(figures: Figures): Analysis {
   return { modes, wires, parts, verdicts, status: statusOf(figures, verdicts) };
 }
 
-/** With the verdicts that take longer than a keystroke: for lists, exports and the command line. */
-export function analyseFully(machine: Machine): FullAnalysis & { late: Late } {
-  const { figures, analysis } = analyse(machine);
-  const late = evaluateLate(figures, analysis.verdicts);
-  return { figures, analysis: withLate(analysis, late.verdicts, machine), late };
-}
-
-/** An analysis with late verdicts put in their place. */
-export function withLate(analysis: Analysis, late: readonly Verdict[], machine: Pick<Machine, "decisions">): Analysis {
-  if (late.length === 0) return analysis;
-  const status = { ...analysis.status };
-  const judgedLate = withDecisions(machine, late);
-  for (const verdict of judgedLate) raise(status, verdict);
-  return { ...analysis, verdicts: worstFirst(analysis.verdicts, judgedLate), status };
-}
-
-function raise(status: Analysis["status"], verdict: Verdict): void {
-  for (const id of [verdict.subject.id, ...(verdict.also ?? [])]) {
-    const now = status[id];
-    if (now !== undefined) status[id] = worseMark(now, verdict.decided ? "accepted" : verdict.severity);
-  }
-}
-
 /** Worst severity by id of part and wire. A row without verdicts is clear only if nothing it depends on is missing. */
 function statusOf(figures: Figures, verdicts: readonly Verdict[]): Analysis["status"] {
   const status: Analysis["status"] = {};
@@ -68,4 +44,12 @@ function statusOf(figures: Figures, verdicts: readonly Verdict[]): Analysis["sta
   for (const part of figures.machine.parts) status[part.id] = partIncomplete(figures, part) ? "ask" : "clear";
   for (const verdict of verdicts) raise(status, verdict);
   return status;
+}
+
+/** Puts a verdict's mark on the rows it speaks of, where it is worse than what stands there. */
+export function raise(status: Analysis["status"], verdict: Verdict): void {
+  for (const id of [verdict.subject.id, ...(verdict.also ?? [])]) {
+    const now = status[id];
+    if (now !== undefined) status[id] = worseMark(now, verdict.decided ? "accepted" : verdict.severity);
+  }
 }

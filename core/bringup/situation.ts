@@ -3,7 +3,7 @@ import { guess } from "../machine/figure";
 import type { Cell } from "../machine/load-schema";
 import type { Load, Machine, Part } from "../machine/schema";
 import { isSource } from "../machine/terminals";
-import type { LoadKind } from "../reference/load-kinds";
+import { ELECTRONICS, type LoadKind } from "../reference/load-kinds";
 
 /** What feeds the machine while readings are taken. */
 export type FedBy = "nothing" | "bench" | "own";
@@ -38,8 +38,6 @@ const OWN_UNKNOWN_A = { driver: 0.015, converter: 0.01 } as const;
 /** How far that may be off: nothing is as likely as double. */
 const OWN_UNKNOWN_TOLERANCE = 1.5;
 
-/** Boards and what belongs to them: on before anything moves. */
-const LOGIC: ReadonlySet<LoadKind> = new Set(["board", "computer", "sensor", "radio", "display"]);
 /** What turns, pushes or flaps. */
 const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "stepper", "servo", "actuator", "pump", "fan"]);
 /** What has a current of its own when nothing holds it. */
@@ -47,7 +45,7 @@ const RUNS_FREE: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "stepper
 
 /** A board, or what belongs to one. */
 export function isLogic(part: Part): boolean {
-  return part.kind === "load" && LOGIC.has(part.loadKind);
+  return part.kind === "load" && ELECTRONICS.has(part.loadKind);
 }
 
 /** A load that moves something. */

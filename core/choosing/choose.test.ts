@@ -149,7 +149,7 @@ describe("converters and supplies to choose from", () => {
     expect(heat).toBeCloseTo(analyse(sync).analysis.parts["buck-5"]?.lossW?.[cruise] ?? 0, 1);
   });
 
-  it("supplies near the rail's volts by 80 % for good and their limit for the peak", () => {
+  it("supplies near the rail's volts by 80 % continuously and their limit for the peak", () => {
     let plan = newMachine("Supplied");
     plan = part(plan, "supply", "supply", { outputV: f(24), outputOhm: f(0.01), ratedA: f(5) });
     plan = part(
@@ -161,7 +161,7 @@ describe("converters and supplies to choose from", () => {
     );
     const all = supplyCandidates(figuresOf(plan), "supply", []);
     const fits = all.filter(({ from, refused }) => from === "class" && refused.length === 0).map(({ id }) => id);
-    // 8 A for good wants 10 A printed: 240 W.
+    // 8 A continuously wants 10 A printed: 240 W.
     expect(fits).toEqual(["enclosed-24-250", "enclosed-24-350", "enclosed-24-500", "enclosed-24-600", "enclosed-24-1000"]);
   });
 

@@ -80,7 +80,7 @@ function weigh(
       : Number.POSITIVE_INFINITY;
   const brief = rating.briefA === null ? null : Math.min(rating.briefA, switched);
   for (const [limit, asked, words] of [
-    [rating.continuousA, good, `for good at ${say(ambientC, "temperature")}`],
+    [rating.continuousA, good, `continuously at ${say(ambientC, "temperature")}`],
     [brief, peak, "for a short time"],
   ] as const) {
     if (limit === null || asked === 0) continue;

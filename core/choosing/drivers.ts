@@ -38,7 +38,7 @@ export interface Candidate {
 /** What a driver for one load has to bear. */
 export interface DriverDemand {
   load: Load;
-  /** Largest current that goes on for good, and largest at all, A of motor current. */
+  /** Largest current that goes on continuously, and largest at all, A of motor current. */
   continuousA: number;
   peakA: number;
   /** Highest and lowest volts of its rail; null where the pack's are not known. */
@@ -91,7 +91,7 @@ function weigh(
     limits.push({ what, needs, has, dimension, margin: needs > 0 ? has / needs : Number.POSITIVE_INFINITY });
     if (needs > has) refused.push(`${what}: needs ${say(needs, dimension, "up")}, has ${say(has, dimension, "down")}`);
   };
-  atMost("for good", continuousA, shown.continuousA, "current");
+  atMost("continuously", continuousA, shown.continuousA, "current");
   atMost("peak", Math.min(peakA, limitA ?? peakA), peak, "current");
   if (highestV === null) notes.push("The rail's highest voltage is not known: its voltage cannot be judged.");
   else atMost("volts at most", highestV, maxV, "voltage");

@@ -21,7 +21,7 @@ export interface CurvePoint {
 export interface Mark {
   label: string;
   amps: number;
-  /** How long it lasts, s; null: for good. */
+  /** How long it lasts, s; null: continuously. */
   seconds: number | null;
 }
 

@@ -45,7 +45,7 @@ export interface SourceCandidate {
   readonly runEnds: string | null;
   readonly massKg: number | null;
   readonly cost: number | null;
-  /** Heat it makes for good, W, where that tells candidates apart. */
+  /** Heat it makes continuously, W, where that tells candidates apart. */
   readonly heatW: number | null;
   /** Why it fails, in the builder's words; empty: it fits. */
   readonly refused: readonly string[];
@@ -167,7 +167,7 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
       refused.push(`${low.part} gets ${say(low.volts, "voltage", "down")}, needs ${say(low.leastV, "voltage", "up")}`);
   }
   for (const [limit, asked, words] of [
-    [pack.continuousA?.value, continuous, "for good"],
+    [pack.continuousA?.value, continuous, "continuously"],
     [pack.peakA?.value ?? pack.continuousA?.value, peak, "for a short time"],
   ] as const) {
     if (limit === undefined) refused.push(`not known what it gives ${words}`);
@@ -198,7 +198,7 @@ function weighPack(w: Weighing, pack: Pack, about: Pick<SourceCandidate, "id" | 
   };
 }
 
-/** Run through the mission, else in the hungriest mode that goes on for good. */
+/** Run through the mission, else in the hungriest mode that goes on continuously. */
 function runOf(w: Weighing, discharge: Discharge): { seconds: number; ends: string } {
   const plan = missionOf(w.figures.machine);
   const options = { step: COARSE_STEP };

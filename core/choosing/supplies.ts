@@ -8,7 +8,7 @@ import { ratingOf } from "../sources/ratings";
 import { mostVolts, ruledOut } from "./offer";
 import { byRoom, type LowPoint, type SourceCandidate, shelfChanges } from "./packs";
 
-/** Share of a rating that may be used for good (common practice). */
+/** Share of a rating that may be used continuously (common practice). */
 const LOAD_FACTOR = 0.8;
 /** Output resistance of a switched supply with its screws, Ω, typical. */
 const OUTPUT_OHM = 0.01;
@@ -26,13 +26,13 @@ function weigh(
   const rating = ratingOf(candidate, figures.machine.settings, null);
   const good = demand?.continuousA ?? 0;
   const peak = demand?.peakA ?? 0;
-  if (rating.continuousA === null) refused.push("not known what it gives for good");
+  if (rating.continuousA === null) refused.push("not known what it gives continuously");
   else if (good > 0) {
     const usable = rating.continuousA * LOAD_FACTOR;
     rooms.push(usable / good - 1);
     if (usable < good)
       refused.push(
-        `80 % of what it gives at ${say(figures.machine.settings.ambientC, "temperature")} is ${say(usable, "current", "down")}, ${say(good, "current", "up")} asked for good`,
+        `80 % of what it gives at ${say(figures.machine.settings.ambientC, "temperature")} is ${say(usable, "current", "down")}, ${say(good, "current", "up")} asked continuously`,
       );
   }
   if (rating.briefA !== null && peak > 0) {

@@ -25,7 +25,7 @@ export function suits(row: ConnectorRow, end: WireEnd, need: EndNeed): boolean {
 }
 
 /**
- * What a connector bears for a time (null: for good), A: its printed headline figure for the usual seconds, lowered as its
+ * What a connector bears for a time (null: continuously), A: its printed headline figure for the usual seconds, lowered as its
  * lasting one is, and at least what any contact bears for them.
  */
 export function connectorBearsA(row: ConnectorRow, rating: ContactRating, seconds: number | null): number {

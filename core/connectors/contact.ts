@@ -23,7 +23,7 @@ const SHARED = 0.8;
 
 /** What one conductor's contacts may carry, A. */
 export interface ContactRating {
-  /** What one contact may carry for good here, A, and all of this conductor's together. */
+  /** What one contact may carry continuously here, A, and all of this conductor's together. */
   readonly contactA: number;
   readonly limitA: number;
   readonly loaded: number;
@@ -37,7 +37,7 @@ export function loadedContacts(row: ConnectorRow, end: WireEnd): number {
   return end.loaded ?? Math.min(row.maxPoles, 2 * (end.perPole ?? 1));
 }
 
-/** What a connector lets a conductor carry for good, A; null where the family has no current of its own (as the wire in it). */
+/** What a connector lets a conductor carry continuously, A; null where the family has no current of its own (as the wire in it). */
 export function contactRating(row: ConnectorRow, end: WireEnd, airC: number): ContactRating | null {
   if (row.contactA === null) return null;
   const loaded = loadedContacts(row, end);

@@ -8,7 +8,7 @@ export function junction(ambientC: number, watts: number, kelvinPerWatt: number)
   return ambientC + watts * kelvinPerWatt;
 }
 
-/** Most output current for good, A: until the chip reaches `maxC`. Negative: even idle is too warm. */
+/** Most output current continuously, A: until the chip reaches `maxC`. Negative: even idle is too warm. */
 export function linearMost(inV: number, outV: number, quiescentA: number, ambientC: number, maxC: number, kelvinPerWatt: number): number {
   if (inV <= outV) return Number.POSITIVE_INFINITY;
   return ((maxC - ambientC) / kelvinPerWatt - inV * quiescentA) / (inV - outV);

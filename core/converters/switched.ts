@@ -69,7 +69,7 @@ export const MODULE_MAX_C = 105;
 const RATED_AT_C = 25;
 
 /**
- * Output current that holds for good at an ambient, A, for a module that holds `stillAirA` at 25 °C: the loss it may make
+ * Output current that holds continuously at an ambient, A, for a module that holds `stillAirA` at 25 °C: the loss it may make
  * shrinks with what is left to its hottest temperature.
  */
 export function moduleMost(loss: LossModel, stillAirA: number, ambientC: number, maxC = MODULE_MAX_C): number {

@@ -40,7 +40,7 @@ export function linearHeat(inputV: number, outputV: number, amps: number): numbe
 export type StallClass = "carries" | "limited" | "brief" | "refused";
 
 /**
- * What a driver does with a stalled motor: carries it for good, limits it, takes it briefly (a time-out is then needed),
+ * What a driver does with a stalled motor: carries it continuously, limits it, takes it briefly (a time-out is then needed),
  * or is destroyed. A limit only counts where it lies within the peak rating.
  */
 export function stallClass(stallA: number, continuousA: number, peakA: number, limitA: number | undefined): StallClass {

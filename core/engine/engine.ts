@@ -8,6 +8,7 @@ import { type Account, accountOf } from "../figures/account";
 import { type Channel, channelsOf } from "../figures/channels";
 import { type Contacts, contactsOf } from "../figures/contacts";
 import type { Figures } from "../figures/figures";
+import { type WordHere, wordHere } from "../glossary/here";
 import type { Driver, Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { type ReturnsFigures, returnsOf } from "../returns/summary";
@@ -33,6 +34,8 @@ interface Asked {
   picture: { of: [at: { kind: "wire" | "part"; id: string }, walk: FaultWalk | null]; gives: FusePicture | null };
   /** What the emergency stop leaves alive, and each contact's capacitors. */
   contacts: { of: []; gives: Contacts | null };
+  /** A trade word with the machine's own numbers. */
+  word: { of: [id: string]; gives: WordHere | null };
   /** Offsets, links, loops and shared metal of the return side. */
   returns: { of: []; gives: ReturnsFigures | null };
 }
@@ -62,6 +65,7 @@ const ANSWERS: Answers = {
   ladder: (figures, _, wireId, walk) => gaugeLadder(figures, walk, wireId),
   picture: (figures, _, at, walk) => fusePicture(figures, walk, at),
   contacts: (figures) => contactsOf(figures),
+  word: (figures, _, id) => wordHere(figures, id),
   returns: (figures) => returnsOf(figures),
 };
 

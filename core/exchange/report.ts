@@ -88,7 +88,9 @@ export function verdictTable(machine: Machine, analysis: Analysis): string {
   const head = `${machine.name}: ${machine.parts.length} parts, ${machine.wires.length} wires, ${modes.length} modes`;
   if (verdicts.length === 0) {
     const empty =
-      machine.parts.length === 0 ? "Nothing is in the plan yet." : "Clear: no rule found anything, and no figure it needs is missing.";
+      machine.parts.length === 0
+        ? "Nothing is in the plan yet."
+        : "Clear: no rule found anything, and no figure is missing that could change that.";
     return `${head}\n${empty}`;
   }
   const { open, decided } = openAndDecided(verdicts);

@@ -1,18 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
-import { reedcutter } from "@/demo/reedcutter";
 import { generateMachine } from "@/tests/support/generate";
 import { simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import type { Reading } from "../bringup/log";
-import { applyCommand } from "../machine/apply";
-import { newMachine, newPart } from "../machine/defaults";
+import { newPart } from "../machine/defaults";
 import { datasheet, measured } from "../machine/figure";
 import { readMachineText } from "../machine/read";
 import type { Machine } from "../machine/schema";
 import { type ShelfEntry, shelfEntrySchema } from "../machine/shelf";
-import { ledgerOf } from "../machine/tree";
 import { CONNECTOR_IDS } from "../reference/connectors";
 import { FUSE_FAMILY_IDS, ratingsOf } from "../reference/fuses";
 import { usualSizes } from "../reference/gauges";
@@ -20,7 +17,6 @@ import { sheetOf } from "../sheet/sheet";
 import { asTable, guessMapping } from "./columns";
 import { csvText, readCells, readHeaded, safeCell, unsafeCell } from "./csv";
 import { toJson } from "./json";
-import { LOAD_COLUMNS, loadPlan, readLoads } from "./loads-csv";
 import { sheetMarkdown } from "./markdown";
 import { READING_COLUMNS, readingRows, readReadings } from "./readings";
 import { readShelf, SHELF_COLUMNS, shelfTable, withRatings } from "./shelf-csv";
@@ -154,97 +150,6 @@ describe("readings", () => {
         for (const cells of readCells(text.replace(/'/g, "~")).slice(1)) for (const cell of cells) expect(cell).not.toMatch(/^[=+@]/);
       }),
       { numRuns: 60 },
-    );
-  });
-});
-
-describe("loads from a list", () => {
-  const read = (text: string) => readLoads(asTable(text, LOAD_COLUMNS));
-  const values = (text: string) => read(text).flatMap(({ value }) => value ?? []);
-
-  it("are read by their headings in any order, or by their order without any", () => {
-    const [motor, light] = values("Qty;Amps;What is it;Voltage;Stall current\n2;13,4;Gearmotor left;24;98\n4;800 mA;Deck light;12 V;");
-    expect(motor).toMatchObject({ name: "Gearmotor left", loadKind: "motor", count: 2, volts: 24, runA: 13.4, stallA: 98 });
-    expect(light).toMatchObject({ name: "Deck light", loadKind: "light", count: 4, volts: 12, runA: 0.8, stallA: undefined });
-    expect(values("Bilge pump\t12\t2.1\nHeater\t12\t\n")).toMatchObject([
-      { name: "Bilge pump", loadKind: "pump", volts: 12, runA: 2.1 },
-      { name: "Heater", loadKind: "heater", volts: 12, runA: undefined },
-    ]);
-    // The heading's unit counts for bare numbers; watts become amps at the row's own volts.
-    expect(values("name,volts,current (mA),power W\nRadio,5,150,\nFan,12,,6")).toMatchObject([{ runA: 0.15 }, { runA: 0.5 }]);
-  });
-
-  it("say row by row what is wrong, in which column, and take the rest", () => {
-    const rows = read(
-      'name,volts,amps,qty\nWinch,24,1,2\n,24,1,1\nPump,12,"1,500",1\nFan,twelve,1,1\nLamp,12,0.5,none\nHorn,500,1,1\nServo,,1,1',
-    );
-    expect(rows.map(({ row, value }) => [row, value !== null])).toEqual([
-      [2, true],
-      [3, false],
-      [4, false],
-      [5, false],
-      [6, false],
-      [7, false],
-      [8, false],
-    ]);
-    expect(rows.slice(1).map(({ troubles }) => troubles[0]?.column)).toEqual([
-      "Name",
-      "Running amps",
-      "Volts",
-      "How many",
-      "Volts",
-      "Volts",
-    ]);
-  });
-
-  it("hang each on a rail of its volts in one step; without such a rail they are named, or a supply is added", () => {
-    const machine = reedcutter(true);
-    const listed = values("name,volts,amps,stall\nSecond pump,12,2,6\nSearchlight,24,3,\nOdd one,48,1,");
-    const plan = loadPlan(machine, listed, false);
-    expect(plan.homeless.map(({ name, volts }) => ({ name, volts }))).toEqual([{ name: "Odd one", volts: 48 }]);
-    const done = plan.command && applyCommand(machine, plan.command);
-    if (!done?.ok) throw new Error("refused");
-    const ledger = ledgerOf(done.machine);
-    const railOf = (name: string) => ledger.rows.find(({ part }) => part.name === name)?.rail?.tag;
-    expect([railOf("Second pump"), railOf("Searchlight")]).toEqual(["B12", "A24"]);
-    const { figures } = analyse(done.machine);
-    for (const name of ["Second pump", "Searchlight"]) {
-      const id = done.machine.parts.find((part) => part.name === name)?.id ?? "";
-      expect(figures.parts[id]?.wiring).toBe("ok");
-    }
-    const blank = newMachine("New");
-    const made = loadPlan(blank, listed, true);
-    expect(made.added).toEqual([12, 24, 48]);
-    const built = made.command && applyCommand(blank, made.command);
-    expect(built?.ok && built.machine.parts.filter(({ kind }) => kind === "load")).toHaveLength(3);
-    // What a list says is a guess until somebody says how it is known.
-    const pump = built?.ok ? built.machine.parts.find(({ name }) => name === "Second pump") : undefined;
-    expect(pump?.kind === "load" && pump.levels?.run?.provenance).toBe("guess");
-  });
-
-  it("of two thousand rows are read, and names of ten thousand letters refused with their row", () => {
-    const lines = Array.from({ length: 2000 }, (_, i) => `Motor ${i},24,${(i % 50) + 1},1`);
-    const text = ["name,volts,amps,qty", ...lines, `${"x".repeat(10_000)},24,1,1`].join("\n");
-    const rows = read(text);
-    expect(rows.filter(({ value }) => value !== null)).toHaveLength(2000);
-    expect(rows.at(-1)).toMatchObject({ row: 2002, value: null });
-    expect(rows.at(-1)?.troubles[0]?.why).toContain("10000");
-    const plan = loadPlan(newMachine("Many"), rows.flatMap(({ value }) => value ?? []).slice(0, 400), true);
-    const built = plan.command && applyCommand(newMachine("Many"), plan.command);
-    expect(built?.ok && built.machine.parts).toHaveLength(401);
-  });
-
-  it("never break off, whatever is pasted", () => {
-    fc.assert(
-      fc.property(fc.string({ unit: "binary", maxLength: 400 }), (text) => {
-        const rows = read(text);
-        for (const { value, troubles } of rows) expect(value === null).toBe(troubles.length > 0);
-        for (const each of rows.flatMap(({ value }) => value ?? [])) {
-          expect(Number.isFinite(each.volts)).toBe(true);
-          expect(each.name.length).toBeLessThanOrEqual(80);
-        }
-      }),
-      { numRuns: 200 },
     );
   });
 });

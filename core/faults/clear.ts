@@ -45,6 +45,8 @@ export interface Clearing {
 const NOTHING_A = 1e-3;
 /** A fuse that carries more than this of its current on when another has opened is not in line with it, share. */
 const BESIDE_SHARE = 0.5;
+/** Share of its rating below which no fuse opens, however hot its place (the steepest here holds a third of it at its hottest). */
+const FAR_BELOW = 0.1;
 /** Most devices that open one after the other in one short. */
 const MOST_STEPS = 6;
 
@@ -64,14 +66,16 @@ export function followShort(
   const start = network.short(plus, minus, ohm);
   if (!start || Math.abs(start.faultA) < NOTHING_A) return null;
   const opened: number[] = [];
-  const heat = wires.map((): Heat => ({ seconds: 0, a2s: 0, most: 0, lastingA: 0 }));
+  const heat = noHeat(wires.length);
   let flow: FaultFlow | null = start;
   let first: Clearing["first"] = null;
   const along: Clearing["along"] = [];
   let slowestS = 0;
   let fastestS = Number.POSITIVE_INFINITY;
   for (const { branch, fuse } of devices) {
-    const { minS } = fuseOpening(fuse, Math.abs(start.branchA[branch] as number), hotC, coldC, true);
+    const amps = Math.abs(start.branchA[branch] as number);
+    if (amps < FAR_BELOW * fuse.ratingA) continue;
+    const { minS } = fuseOpening(fuse, amps, hotC, coldC, true);
     fastestS = Math.min(fastestS, minS);
   }
   for (let step = 0; step <= MOST_STEPS; step++) {
@@ -83,18 +87,17 @@ export function followShort(
     if (Math.abs(flow.faultA) < NOTHING_A) break;
     const next = step === MOST_STEPS ? null : soonest(flow, devices, opened, hotC, coldC);
     const lasts = next?.maxS ?? Number.POSITIVE_INFINITY;
-    wires.forEach(({ branch }, i) => {
-      const amps = Math.abs(flow?.branchA[branch] as number);
-      const own = heat[i];
-      if (!own || amps < NOTHING_A) return;
-      own.most = Math.max(own.most, amps);
+    for (let i = 0; i < wires.length; i++) {
+      const amps = Math.abs(flow.branchA[(wires[i] as WireState).branch] as number);
+      if (amps < NOTHING_A) continue;
+      if (amps > (heat.most[i] as number)) heat.most[i] = amps;
       // What is left when nothing more opens goes on; what flowed before it was over in its own time.
-      if (!Number.isFinite(lasts)) own.lastingA = amps;
+      if (!Number.isFinite(lasts)) heat.lastingA[i] = amps;
       else {
-        own.seconds += lasts;
-        own.a2s += amps ** 2 * lasts;
+        heat.seconds[i] = (heat.seconds[i] as number) + lasts;
+        heat.a2s[i] = (heat.a2s[i] as number) + amps ** 2 * lasts;
       }
-    });
+    }
     slowestS += lasts;
     if (!next) break;
     first ??= next;
@@ -111,46 +114,58 @@ export function followShort(
     slowestS,
     wires: fates(wires, heat),
     along: along.sort((a, b) => SELECTIVITIES.indexOf(a.selectivity) - SELECTIVITIES.indexOf(b.selectivity)),
-    deviceA: Float64Array.from(devices, ({ branch }) => Math.abs(start.branchA[branch] as number)),
+    deviceA: currentsOf(start, devices),
   };
+}
+
+function currentsOf(flow: FaultFlow, devices: readonly Device[]): Float64Array {
+  const amps = new Float64Array(devices.length);
+  for (let i = 0; i < amps.length; i++) amps[i] = Math.abs(flow.branchA[(devices[i] as Device).branch] as number);
+  return amps;
 }
 
 /** The device that is sure to open before all others at these currents; null when none is. */
 function soonest(flow: FaultFlow, devices: readonly Device[], opened: readonly number[], hotC: number, coldC: number): Clearing["first"] {
   let best: Clearing["first"] = null;
   for (const device of devices) {
-    if (opened.includes(device.branch)) continue;
     const amps = Math.abs(flow.branchA[device.branch] as number);
-    if (amps < device.fuse.ratingA) continue;
+    if (amps < device.fuse.ratingA || opened.includes(device.branch)) continue;
     const { minS, maxS } = fuseOpening(device.fuse, amps, hotC, coldC, true);
     if (Number.isFinite(maxS) && maxS < (best?.maxS ?? Number.POSITIVE_INFINITY)) best = { device, amps, minS, maxS };
   }
   return best;
 }
 
-/** What a wire carries in a short until the last device has opened, and after. */
+/** What each wire carries in a short until the last device has opened, and after; a short has many wires, so they stand in columns. */
 interface Heat {
-  seconds: number;
-  a2s: number;
+  seconds: Float64Array;
+  a2s: Float64Array;
   /** The largest at any time, A. */
-  most: number;
+  most: Float64Array;
   /** What nothing ends, A. */
-  lastingA: number;
+  lastingA: Float64Array;
 }
 
-function fates(wires: readonly WireState[], heat: readonly Heat[]): Clearing["wires"] {
+function noHeat(many: number): Heat {
+  const zeros = () => new Float64Array(many);
+  return { seconds: zeros(), a2s: zeros(), most: zeros(), lastingA: zeros() };
+}
+
+function fates(wires: readonly WireState[], heat: Heat): Clearing["wires"] {
   const found: Clearing["wires"] = [];
-  wires.forEach((state, i) => {
-    const own = heat[i];
-    if (!own || own.most <= (state.ampacity?.limitA ?? 0)) return;
-    found.push({ state, amps: own.most, fate: worseOf(state, own) });
-  });
+  for (let i = 0; i < wires.length; i++) {
+    const state = wires[i] as WireState;
+    const most = heat.most[i] as number;
+    if (most <= (state.ampacity?.limitA ?? 0)) continue;
+    found.push({ state, amps: most, fate: worseOf(state, heat.seconds[i] as number, heat.a2s[i] as number, heat.lastingA[i] as number) });
+  }
+  if (found.length < 2) return found;
   const strain = ({ fate }: Clearing["wires"][number]) => (fate.letThroughA2s ?? 0) / (fate.withstandA2s ?? 1);
   return found.sort((a, b) => FATES.indexOf(a.fate.fate) - FATES.indexOf(b.fate.fate) || strain(b) - strain(a));
 }
 
 /** What the energy until all has opened does to it, or what goes on after: whichever is worse. */
-function worseOf({ wire, ampacity, preload }: WireState, { seconds, a2s, lastingA }: Heat): WireFate {
+function worseOf({ wire, ampacity, preload }: WireState, seconds: number, a2s: number, lastingA: number): WireFate {
   // The same energy at a steady current.
   const brief = seconds > 0 ? wireFate(wire, ampacity, Math.sqrt(a2s / seconds), seconds, preload) : null;
   const lasting = lastingA > 0 ? wireFate(wire, ampacity, lastingA, Number.POSITIVE_INFINITY, preload) : null;
@@ -168,11 +183,13 @@ function alongWith(
   hotC: number,
   coldC: number,
 ): Clearing["along"] {
-  return devices.flatMap((device) => {
+  const found: Clearing["along"] = [];
+  for (const device of devices) {
     const amps = Math.abs(flow.branchA[device.branch] as number);
-    if (opened.includes(device.branch) || amps < device.fuse.ratingA) return [];
-    if (after && Math.abs(after.branchA[device.branch] as number) > BESIDE_SHARE * amps) return [];
+    if (amps < device.fuse.ratingA || opened.includes(device.branch)) continue;
+    if (after && Math.abs(after.branchA[device.branch] as number) > BESIDE_SHARE * amps) continue;
     const selectivity = selectivityAt(near.device.fuse, near.amps, device.fuse, amps, hotC, coldC);
-    return selectivity === "assured" ? [] : [{ device, selectivity }];
-  });
+    if (selectivity !== "assured") found.push({ device, selectivity });
+  }
+  return found;
 }

@@ -69,6 +69,13 @@ interface Forced {
   amps: number;
 }
 
+/** Currents on top of the state without load, with the voltages one amp of each brings. */
+interface Drawn {
+  readonly amps: readonly number[];
+  readonly responses: readonly Float64Array[];
+  readonly held: ReadonlyMap<number, number>;
+}
+
 /**
  * The metal and the sources of a machine in one state of its switches, for shorts between any two nodes. Loads are left out:
  * beside a short they draw next to nothing. The matrix is factored once; a short costs one solve, a fuse that opened or a
@@ -81,7 +88,7 @@ export class FaultNetwork {
   /** Conductance of the branches that take part, S; 0 for the rest. */
   private readonly siemens: Float64Array;
   private readonly noLoad: Float64Array;
-  private readonly known = new Map<string, Float64Array>();
+  private readonly responses = new Map<number, Float64Array>();
   readonly works: boolean;
 
   constructor(
@@ -129,8 +136,18 @@ export class FaultNetwork {
     return a === null || b === null ? 0 : Math.abs((this.noLoad[a] as number) - (this.noLoad[b] as number));
   }
 
-  /** Voltages that one amp drawn at a and given back at b brings. */
+  /** Voltages that one amp drawn at a and given back at b brings; kept, since a short is followed through several steps. */
   private response(a: number, b: number): Float64Array {
+    const { solver } = this.topology;
+    const key = a * (solver.size + 1) + b;
+    const found = this.responses.get(key);
+    if (found) return found;
+    const made = this.solved(a, b);
+    this.responses.set(key, made);
+    return made;
+  }
+
+  private solved(a: number, b: number): Float64Array {
     const { solver } = this.topology;
     const rhs = new Float64Array(solver.size + 1);
     rhs[a] = (rhs[a] as number) - 1;
@@ -142,13 +159,8 @@ export class FaultNetwork {
   }
 
   private responseOf(forced: Forced): Float64Array {
-    const key = `${forced.kind}${forced.index}`;
-    const found = this.known.get(key);
-    if (found) return found;
     const stamps = forced.kind === "emf" ? this.topology.emfs : this.topology.branches;
-    const made = this.response(stamps.a[forced.index] as number, stamps.b[forced.index] as number);
-    this.known.set(key, made);
-    return made;
+    return this.response(stamps.a[forced.index] as number, stamps.b[forced.index] as number);
   }
 
   /**
@@ -161,15 +173,16 @@ export class FaultNetwork {
     const own = this.response(a, b);
     const opens = opened.map((index): Forced => ({ kind: "branch", index, amps: 0 }));
     const stands = new Uint8Array(this.sources.length);
-    let flow = this.superpose(a, b, ohm, own, opens, this.heldBy(stands));
-    for (let round = 0; round < ROUNDS_A_SOURCE * stands.length && flow; round++) {
-      const { couldA } = flow;
+    let drawn = this.drawn(a, b, ohm, own, opens, this.heldBy(stands));
+    for (let round = 0; round < ROUNDS_A_SOURCE * stands.length && drawn; round++) {
+      // While sources find their stand only what each could give is asked for.
+      const couldA = this.couldGive(drawn);
       const move = nextStand(stands.length, (i) => this.standing(i, stands[i] as number, couldA[i] as number));
       if (move === null) break;
       stands[move.i] = move.to;
-      flow = this.superpose(a, b, ohm, own, opens, this.heldBy(stands));
+      drawn = this.drawn(a, b, ohm, own, opens, this.heldBy(stands));
     }
-    return flow;
+    return drawn && this.flowOf(drawn, opens);
   }
 
   private leastOf(i: number): number {
@@ -202,15 +215,16 @@ export class FaultNetwork {
     return { scale: -1 / r, self: -1, right: each.amps - (volts - unloadedV) / r };
   }
 
-  private superpose(
+  /** What is drawn on top of the state without load, so that the short, the open branches and the held sources are as they are. */
+  private drawn(
     a: number,
     b: number,
     ohm: number,
     own: Float64Array,
     opens: readonly Forced[],
     held: ReadonlyMap<number, number>,
-  ): FaultFlow | null {
-    const { topology, circuit, noLoad } = this;
+  ): Drawn | null {
+    const { topology, noLoad } = this;
     const forced: Forced[] = [
       { kind: "fault", index: -1, amps: 0 },
       ...opens,
@@ -226,13 +240,31 @@ export class FaultNetwork {
       const { scale, self, right } = this.equation(each, ohm, at(noLoad, each));
       return [...responses.map((response, j) => scale * at(response, each) + (i === j ? self : 0)), right];
     });
-    const drawn = eliminate(rows);
-    if (!drawn) return null;
+    const amps = eliminate(rows);
+    return amps && { amps, responses, held };
+  }
+
+  /** What each source would give at the volts its terminals then have, A. */
+  private couldGive({ amps, responses }: Drawn): Float64Array {
+    const { emfs } = this.topology;
+    const could = new Float64Array(this.sources.length);
+    for (let i = 0; i < could.length; i++) {
+      if (!emfs.on[i]) continue;
+      const { volts, ohm } = this.sources[i] as FaultSource;
+      let v = across(this.noLoad, emfs, i);
+      for (let j = 0; j < responses.length; j++) v += (amps[j] as number) * across(responses[j] as Float64Array, emfs, i);
+      could[i] = (volts - v) / ohm;
+    }
+    return could;
+  }
+
+  private flowOf({ amps, responses, held }: Drawn, opens: readonly Forced[]): FaultFlow {
+    const { topology, circuit, noLoad } = this;
     const x = noLoad.slice();
     for (let j = 0; j < responses.length; j++) {
-      const amps = drawn[j] as number;
+      const by = amps[j] as number;
       const response = responses[j] as Float64Array;
-      if (amps !== 0) for (let n = 0; n < x.length; n++) x[n] = (x[n] as number) + amps * (response[n] as number);
+      if (by !== 0) for (let n = 0; n < x.length; n++) x[n] = (x[n] as number) + by * (response[n] as number);
     }
     const branchA = new Float64Array(circuit.branches.length);
     const { a: from, b: to } = topology.branches;
@@ -248,7 +280,7 @@ export class FaultNetwork {
       couldA[i] = could;
       emfA[i] = held.get(i) ?? could;
     }
-    return { faultA: drawn[0] as number, branchA, emfA, couldA, held: [...held.keys()].filter((i) => (held.get(i) ?? 0) > 0) };
+    return { faultA: amps[0] as number, branchA, emfA, couldA, held: [...held.keys()].filter((i) => (held.get(i) ?? 0) > 0) };
   }
 }
 

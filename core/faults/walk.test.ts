@@ -33,7 +33,7 @@ describe("the short-circuit walk", () => {
     const [small, large] = [bolted(backedUp(10), "lamp"), bolted(backedUp(90), "lamp")];
     expect(small?.opens).toMatchObject({ kind: "wire" });
     expect(small?.mostA).toBeGreaterThan(300);
-    // Ten amps for good are nothing to 12 AWG, and the fuse lets through less than it bears.
+    // Ten amps continuously are nothing to 12 AWG, and the fuse lets through less than it bears.
     expect(small).toMatchObject({ danger: "held", wire: { fate: { fate: "bears" } } });
     expect(large).toMatchObject({ danger: "burns", wire: { fate: { fate: "burns" } } });
   });
@@ -172,7 +172,7 @@ describe("what a short does to a wire", () => {
   const fate = (amps: number, seconds: number, over = {}) =>
     wireFate({ ...wire, ...over } as NonNullable<typeof wire>, ampacity, amps, seconds, 0.3).fate;
 
-  it("is decided by energy up to 5 s, by heating above, and by its limit for good", () => {
+  it("is decided by energy up to 5 s, by heating above, and by its limit continuously", () => {
     const withstand = wireWithstand(wire as NonNullable<typeof wire>, 80) ?? 0;
     const amps = Math.sqrt(withstand / 0.5);
     expect(fate(amps * 0.99, 0.5)).toBe("bears");

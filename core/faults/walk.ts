@@ -1,5 +1,6 @@
 import type { Build } from "../figures/build";
 import type { Figures } from "../figures/figures";
+import { finish } from "../machine/finish";
 import { groupBy } from "../machine/group";
 import type { FuseRef } from "../machine/schema";
 import { fuseOhm } from "../network/circuit";
@@ -165,8 +166,7 @@ export function* walkFaults(figures: Figures): Generator<{ done: number; of: num
 
 /** The whole walk at once. */
 export function faultWalk(figures: Figures): FaultWalk {
-  const walk = walkFaults(figures);
-  for (let step = walk.next(); ; step = walk.next()) if (step.done) return step.value;
+  return finish(walkFaults(figures));
 }
 
 function resultOf(

@@ -2,7 +2,7 @@ import { wireMustBear } from "../fuses/rating";
 import type { BuiltMachine, Wire } from "../machine/schema";
 import type { Build } from "./build";
 
-/** What may flow for good in a wire before its own fuse, A: what the wire into the same place lets through. */
+/** What may flow continuously in a wire before its own fuse, A: what the wire into the same place lets through. */
 export function capBefore(figures: Build, wire: Wire): number {
   if (wire.role !== "supply") return figures.wires[wire.id]?.exposure?.limitA ?? 0;
   const { coldestC, ambientC } = figures.machine.settings;

@@ -23,7 +23,7 @@ export interface Excesses {
 /**
  * Holds a current against its limit in every mode, at both charges.
  * @param amps the current at an operating point, A
- * @param bears what is borne for that many seconds (null: for good), A; undefined: not known
+ * @param bears what is borne for that many seconds (null: continuously), A; undefined: not known
  */
 export function excessOf(
   { machine, solved }: Figures,

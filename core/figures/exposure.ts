@@ -8,7 +8,7 @@ import { type Inflow, inflow, piecesOf, type Way } from "./flow-capacity";
 
 /** Something that ends what goes on for too long: a fuse, a source's own limit, or for a pack nothing. */
 export interface Guard {
-  /** What it lets through for good, A; infinite: everything. */
+  /** What it lets through continuously, A; infinite: everything. */
   readonly limitA: number;
   /** Rating of the fuse, A; null: no fuse does it. A wire must bear more than that for some families. */
   readonly ratingA: number | null;
@@ -25,7 +25,7 @@ export interface Exposure extends Guard {
   /** Where several guards together let through what flows here: all of them. `by` is then the largest, `limitA` their sum. */
   readonly shares?: readonly Guard[];
   /**
-   * Returns only, where there is anything: what others let through for good along with the own feed's current, and what runs
+   * Returns only, where there is anything: what others let through continuously along with the own feed's current, and what runs
    * against it, to a converter's minus, A.
    */
   readonly others?: { readonly alongA: number; readonly againstA: number };
@@ -57,7 +57,7 @@ function edgesOf(circuit: Wired): Edge[][] {
   return edges;
 }
 
-/** A fuse as a guard: what it lets through for good is what the wire behind it must bear. */
+/** A fuse as a guard: what it lets through continuously is what the wire behind it must bear. */
 type Fused = Pick<Guard, "limitA" | "ratingA" | "by">;
 
 /** Fuse in a branch: rating and where it sits. */
@@ -226,7 +226,7 @@ function guardOf(circuit: Wired, parts: ReadonlyMap<string, BuiltPart>, fuses: r
   };
 }
 
-/** What several feeds let through together for good: all their guards, or one before them that lets less through than they do. */
+/** What several feeds let through together continuously: all their guards, or one before them that lets less through than they do. */
 function together(labels: Iterable<Label>): readonly Guard[] {
   const own = new Set<Label>();
   const behind = new Map<Label, Set<Label>>();

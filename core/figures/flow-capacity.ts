@@ -9,7 +9,7 @@ export interface Way {
   readonly id: number;
 }
 
-/** What can flow for good into a piece of metal, and the ways that bound it together. */
+/** What can flow continuously into a piece of metal, and the ways that bound it together. */
 export interface Inflow {
   readonly amps: number;
   readonly cut: readonly Way[];

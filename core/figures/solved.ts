@@ -21,7 +21,7 @@ export interface Solved {
   planned: OperatingPoint[];
   /** The same array as `planned` where the charge makes no difference. */
   low: OperatingPoint[];
-  /** 1 for each mode that goes on so long that only what holds for good holds in it. */
+  /** 1 for each mode that goes on so long that only what holds continuously holds in it. */
   untimed: Uint8Array;
   unknown: Touched[];
   build: Build;

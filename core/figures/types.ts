@@ -28,7 +28,7 @@ export interface WireFigures {
   worstContinuous: Worst;
   /** The worst figures are lower bounds: a load is unknown, or a mode has no operating point. */
   worstAtLeast: boolean;
-  /** What the wire may carry for good, A; null when its size is unknown or outside the table. */
+  /** What the wire may carry continuously, A; null when its size is unknown or outside the table. */
   limitA: number | null;
   /** Estimated conductor temperature at the worst continuous current, °C; null when size is unknown. */
   temperatureC: number | null;

@@ -50,7 +50,7 @@ class Largest {
 const AT_ONCE_S = 1e-3;
 
 /**
- * Adds what the mission does over time to what goes on for good: a cycle of short modes heats too. A time constant of 0
+ * Adds what the mission does over time to what goes on continuously: a cycle of short modes heats too. A time constant of 0
  * (not known) counts as none, so that the largest current of the mission rules.
  */
 export function withMission(

@@ -94,3 +94,8 @@ export function opensWithin(fuse: FuseRef, seconds: number, coldC: number): numb
   }
   return Math.exp(high) * fuse.ratingA * cold;
 }
+
+/** Whether a fuse is sure to hold currents that end, A and s, each beginning with the fuse cold of what went before. */
+export function holdsBriefly(fuse: FuseRef, brief: readonly { amps: number; seconds: number }[], airC: number): boolean {
+  return brief.every(({ amps, seconds }) => fuseOpening(fuse, amps, airC, airC, true).minS >= seconds);
+}

@@ -36,10 +36,18 @@ function* familiesFor(maxV: number, present: FuseFamilyId | null): Generator<Fus
   for (const family of present ? USUAL_FUSES : USUAL_FIRST) if (family !== present && familyMaxV(family) >= maxV) yield family;
 }
 
-/** The smallest fuse between two currents that a bus of `maxV` allows; null when no family makes one. */
-export function smallestFuse(minA: number, maxA: number, maxV: number, present: FuseFamilyId | null): FuseRef | null {
+/** The smallest fuse between two currents that a bus of `maxV` allows and that `serves`; null when no family makes one. */
+export function smallestFuse(
+  minA: number,
+  maxA: number,
+  maxV: number,
+  present: FuseFamilyId | null,
+  serves: (fuse: FuseRef) => boolean = () => true,
+): FuseRef | null {
   for (const family of familiesFor(maxV, present)) {
-    const ratingA = ratingsOf(family).find((rating) => rating >= minA && rating * bearsPerAmp(family) <= maxA);
+    const ratingA = ratingsOf(family).find(
+      (rating) => rating >= minA && rating * bearsPerAmp(family) <= maxA && serves({ family, ratingA: rating }),
+    );
     if (ratingA !== undefined) return { family, ratingA };
   }
   return null;

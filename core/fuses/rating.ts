@@ -52,7 +52,7 @@ export function carryingFactor(family: FuseFamilyId, ambientC: number): number {
   return Math.min(1, ambientRating(FUSE_FAMILIES[family].ambient, ambientC));
 }
 
-/** Share of its rating a fuse may carry for good: the family's own, or the school's (common practice). */
+/** Share of its rating a fuse may carry continuously: the family's own, or the school's (common practice). */
 export function loadShare(family: FuseFamilyId, school: Settings["schools"]["fuseLoadFactor"]): number {
   return FUSE_FAMILIES[family].share ?? (school === "75 %" ? 0.75 : 0.8);
 }

@@ -1,14 +1,19 @@
 import { describe, expect, it } from "vitest";
 import { driven, must, part, simple } from "@/tests/support/small";
-import { analyse, analyseFully } from "../analysis/analyse";
+import { analyse } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import { replans } from "../choosing/replan";
 import { bridgeChanges } from "../drivers/bridge-typical";
 import { newMachine } from "../machine/defaults";
 import { datasheet, measured, typical } from "../machine/figure";
+import { LEVELS } from "../machine/load-schema";
 import type { Load, Machine } from "../machine/schema";
+import { parseCell } from "../machine/typed";
+import { LOAD_KINDS } from "../reference/load-kinds";
 import { levelsCommand } from "./fill";
 import { PRESETS, presetCommand } from "./presets";
 import { sidesOf } from "./sides";
+import { levelWord } from "./words";
 
 const loadIn = (machine: Machine, id: string): Load => {
   const found = machine.parts.find((each) => each.id === id);
@@ -177,5 +182,17 @@ describe("what is only missing", () => {
       expect(found.map(({ severity }) => severity)).not.toContain("stop");
       expect(found.map(({ severity }) => severity)).toContain("ask");
     }
+  });
+});
+
+describe("the words of the screen", () => {
+  it("can be typed where they stand: every level of every kind by its own word", () => {
+    for (const kind of LOAD_KINDS)
+      for (const level of LEVELS) {
+        const word = levelWord(kind, level);
+        if (word === null) continue;
+        const cell = parseCell(word, 12);
+        expect(cell.ok && cell.value?.state, `${kind}: ${word}`).toBe(level);
+      }
   });
 });

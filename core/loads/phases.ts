@@ -4,7 +4,7 @@ import { rmsOfPeak } from "./stepper";
 
 /** What the conductors between a drive and its motor carry, whatever its supply draws. */
 export interface PhaseCurrent {
-  /** Turning, in each conductor for good, A r.m.s. */
+  /** Turning, in each conductor continuously, A r.m.s. */
   readonly rmsA: number;
   /** Held still where one phase carries all of it, A. */
   readonly heldA: number;

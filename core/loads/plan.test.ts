@@ -23,7 +23,7 @@ const example = (key: string): Machine => {
 };
 
 describe("missions", () => {
-  /** Idle for good; a hard brief mode that alone no continuous rule judges. */
+  /** Idle continuously; a hard brief mode that alone no continuous rule judges. */
   const machine = (steps: [string, number][], repeats = true) => {
     let made = must(simple({ gauge: "18 AWG", amps: 2 }), { type: "addMode", name: "Hard", lastsS: 5 });
     made = must(made, { type: "setCell", loadId: "motor", modeId: "m2", cell: { state: "amps", amps: typical(30) } });
@@ -31,7 +31,7 @@ describe("missions", () => {
   };
   const feed = (made: Machine) => analyse(made).analysis.wires.w2;
 
-  it("a brief mode that comes over and over heats for good, and is judged so", () => {
+  it("a brief mode that comes over and over heats continuously, and is judged so", () => {
     const often = feed(
       machine([
         ["m2", 5],
@@ -56,7 +56,7 @@ describe("missions", () => {
     expect(seldom?.worstContinuous.amps ?? 0).toBeLessThan(often?.worstContinuous.amps ?? 0);
   });
 
-  it("never lowers what goes on for good", () => {
+  it("never lowers what goes on continuously", () => {
     const without = must(machine([["m1", 10]]), { type: "setMission", mission: null });
     expect(feed(machine([["m1", 10]]))?.worstContinuous.amps).toBeCloseTo(feed(without)?.worstContinuous.amps ?? 0, 9);
   });
@@ -197,7 +197,7 @@ describe("choosing a driver", () => {
   it("refuses with the limit that is broken, fits with the room that is left, and forgives size", () => {
     const found = driverCandidates(demand, []);
     const of = (id: string) => found.find((each) => each.id === id);
-    expect(of("bip2")?.refused.join()).toContain("for good");
+    expect(of("bip2")?.refused.join()).toContain("continuously");
     expect(of("auto30")?.refused.join()).toContain("volts");
     expect(of("disc25")).toMatchObject({ refused: [], stall: "brief" });
     expect(of("veh60")?.refused).toEqual([]);

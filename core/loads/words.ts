@@ -9,7 +9,7 @@ export function levelWord(kind: LoadKind, level: LevelName): string | null {
     case "idle":
       return kind === "stepper" ? "holds" : turning || kind === "brushless" ? "turning free" : kind === "heater" ? null : "idle";
     case "run":
-      return kind === "servo" ? "moving" : kind === "coil" ? "held" : "runs";
+      return kind === "servo" ? "moving" : kind === "coil" ? "on" : "runs";
     case "start":
       return turning
         ? "starts"

@@ -195,7 +195,8 @@ function perform(draft: Machine, command: Command): void {
       return;
     case "addPart":
       if (draft.parts.some((part) => part.id === command.part.id)) refuse("A part with that id is already in the plan.");
-      draft.parts.push(command.part);
+      // A copy: later commands of the same batch write into it, and the command may be given again.
+      draft.parts.push(structuredClone(command.part));
       if (command.feed) addFeed(draft, command.part, command.feed);
       return;
     case "updatePart":

@@ -49,6 +49,14 @@ export const groundCopper = { groundA: amps.optional(), groundOhm: ohms.optional
 /** The shelf's own name for what lies on it. */
 export const shelfIdSchema = z.string().regex(/^[a-z0-9][a-z0-9-]{0,59}$/, "an id of the shelf");
 
+/**
+ * What a draft chose of a part that is no figure, until the builder says that it is so: where returns land, that a stop stands
+ * there, that loads run at all they are rated for, how blocks are joined.
+ */
+export const ASSUMED = ["landing", "stop", "share", "joined"] as const;
+/** One of them. */
+export type Assumed = (typeof ASSUMED)[number];
+
 /** What every part has. */
 export const partBase = {
   id: idSchema,
@@ -59,6 +67,7 @@ export const partBase = {
   cost: z.number().min(0).max(1e6).optional(),
   /** What it was taken from on the builder's shelf, by the shelf's own name for it. */
   shelf: shelfIdSchema.optional(),
+  assumed: z.array(z.enum(ASSUMED)).max(ASSUMED.length).optional(),
 };
 
 /** Studs that ring lugs go on. */

@@ -28,7 +28,7 @@ export const changeSchema = z.strictObject({
   behind: z.string().max(200).nullable().optional(),
 });
 
-/** One step of editing: what it is called and what it does. Its id is its own for good, so that it is never done twice. */
+/** One step of editing: what it is called and what it does. Its id is its own for ever, so that it is never done twice. */
 export const editSchema = z.strictObject({
   id: z.string().regex(/^[\w-]{8,60}$/, "an id of 8 to 60 letters and digits"),
   at: z.iso.datetime(),

@@ -62,7 +62,7 @@ export const motorSchema = z.strictObject({
 
 /** What is known of a stepper and its driver's setting. */
 export const stepperSchema = z.strictObject({
-  /** What one phase may carry for good, A r.m.s., and what its driver is set to. */
+  /** What one phase may carry continuously, A r.m.s., and what its driver is set to. */
   ratedA: figureSchema(0.01, 30).optional(),
   setA: figureSchema(0.01, 30).optional(),
   scale: z.enum(["rms", "peak"]),

@@ -140,7 +140,7 @@ export const driverSchema = z.strictObject({
   cooling: z.enum(COOLINGS).optional(),
   peakA: amps.optional(),
   peakS: figureSchema(0.001, 3600).optional(),
-  /** What all its channels together may carry for good, A. */
+  /** What all its channels together may carry continuously, A. */
   totalA: amps.optional(),
   inputMinV: volts.optional(),
   inputMaxV: volts.optional(),
@@ -173,7 +173,7 @@ const holdUp = { holdUpF: farads.optional(), holdUpOhm: figureSchema(0, 100).opt
 /**
  * A DC-DC converter. Switching: input power is output power / `efficiency`, or, where the losses are known, output power +
  * `lossW` + `lossV`·I_out + `lossOhm`·I² with I at the output or input by `lossBasis`, at `lossAtV` in. `ratedA` is what
- * holds for good, `printedA` the label. Linear: output current passes through; `dropoutV` is the least it needs across.
+ * holds continuously, `printedA` the label. Linear: output current passes through; `dropoutV` is the least it needs across.
  */
 export const converterSchema = z.strictObject({
   ...partBase,
@@ -412,7 +412,7 @@ export type Converter = PartOf<"converter">;
 export type Driver = PartOf<"driver">;
 /** Modes in sequence with their times. */
 export type Mission = z.infer<typeof missionSchema>;
-export { COLOUR_MAX, idSchema, NAME_MAX, NOTE_MAX, nameSchema } from "./base-schema";
+export { ASSUMED, type Assumed, COLOUR_MAX, idSchema, NAME_MAX, NOTE_MAX, nameSchema } from "./base-schema";
 export type { Decision, DecisionKind } from "./decision-schema";
 export * from "./feed-schema";
 export type { Cell } from "./load-schema";

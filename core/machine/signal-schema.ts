@@ -58,6 +58,8 @@ export const signalSchema = z.strictObject({
   allowsV: figureSchema(0, 2500).optional(),
   /** A shield with one end lifted. One tied at both ends is a wire. */
   shieldLifted: z.boolean().optional(),
+  /** Its kind or its levels were chosen by a draft, and nobody has said yet that they are so. */
+  assumed: z.boolean().optional(),
   /** Its conductors, where the builder named them: for the connection list and the labels; no rule reads them. */
   pins: z.array(signalPinSchema).min(1).max(PINS_MAX).optional(),
 });

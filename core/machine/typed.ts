@@ -6,7 +6,20 @@ import type { Cell, FuseRef } from "./schema";
 /** What a typed text means, or a message to show beside its field. */
 export type Typed<T> = { ok: true; value: T } | { ok: false; message: string };
 
-const STATE = /^(idle|hold|run|on|start|peak|stall|reverse)(?:\s+(\d+(?:\.\d+)?)\s*(%?))?(?:\s*(?:at|@)\s*(\d+(?:\.\d+)?)\s*%)?$/i;
+/** Every word that a level or a state is called by on the screen, by the state it is. */
+const WORDS: Readonly<Record<"idle" | "run" | "start" | "stall" | "reverse", string>> = {
+  idle: "idle|idles|hold|holds|holding|wait|waits|waiting|standby|resting|turning free",
+  run: "run|runs|running|on|moving|moves|working|works|turning",
+  start: "start|starts|starting|peak|switched on|at its limit",
+  stall: "stall|stalls|stalled|held still|blocked|jammed",
+  reverse: "reverse|reversed|reverses",
+};
+const STATES = Object.keys(WORDS) as (keyof typeof WORDS)[];
+
+const STATE = new RegExp(
+  `^(${Object.values(WORDS).join("|")})(?:\\s+(\\d+(?:\\.\\d+)?)\\s*(%?))?(?:\\s*(?:at|@)\\s*(\\d+(?:\\.\\d+)?)\\s*%)?$`,
+  "i",
+);
 const SHARE = /^(\d+(?:\.\d+)?)\s*%$/;
 
 /** A state in words, or null where the text is not one. */
@@ -14,18 +27,19 @@ function parseState(text: string, count: number): Typed<Cell> | null {
   const share = SHARE.exec(text);
   const match = share ? [text, "run", share[1], "%", undefined] : STATE.exec(text);
   if (!match) return null;
-  const word = (match[1] ?? "").toLowerCase();
+  const typed = (match[1] ?? "").toLowerCase();
+  const word = STATES.find((state) => WORDS[state].split("|").includes(typed)) ?? "run";
   const number = match[2] === undefined ? undefined : Number(match[2]);
   const duty = match[4] === undefined ? {} : { duty: Number(match[4]) / 100 };
   if (duty.duty !== undefined && !(duty.duty >= 0.01 && duty.duty <= 1))
     return { ok: false, message: "The duty is a share from 1 % to 100 %." };
-  if (word === "run" || word === "on") {
+  if (word === "run") {
     const percent = number ?? 100;
     if (percent < 1 || percent > 300)
       return { ok: false, message: "Write a share of its rated current from 1 % to 300 %, such as run 70 %." };
     return { ok: true, value: { state: "run", percent, ...duty } };
   }
-  if (word === "idle" || word === "hold") return { ok: true, value: { state: "idle" } };
+  if (word === "idle") return { ok: true, value: { state: "idle" } };
   if (match[3] === "%") return { ok: false, message: `Write how many of them ${word}, such as ${word} 1.` };
   if (number !== undefined && (!Number.isInteger(number) || number < 1 || number > count)) {
     return {
@@ -34,8 +48,7 @@ function parseState(text: string, count: number): Typed<Cell> | null {
     };
   }
   const pieces = number === undefined || number === count ? {} : { pieces: number };
-  const state = word === "peak" ? "start" : (word as "start" | "stall" | "reverse");
-  return { ok: true, value: state === "stall" ? { state, ...pieces, ...duty } : { state, ...pieces } };
+  return { ok: true, value: word === "stall" ? { state: word, ...pieces, ...duty } : { state: word, ...pieces } };
 }
 
 /**

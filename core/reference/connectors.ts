@@ -2,7 +2,7 @@ import rows from "./data/connectors.json";
 
 /**
  * One family and size of connector. All values are typical and from memory: the part's own sheet always wins. Currents are
- * for good, per contact, about `riseK` above the air, with the thickest wire it takes.
+ * continuously, per contact, about `riseK` above the air, with the thickest wire it takes.
  */
 export interface ConnectorRow {
   readonly id: string;
@@ -19,7 +19,7 @@ export interface ConnectorRow {
   readonly contactA: number | null;
   readonly allContactA: number | null;
   readonly riseK: number;
-  /** The headline figure often printed, A: not for good. */
+  /** The headline figure often printed, A: not continuously. */
   readonly printedA: number | null;
   readonly milliohm: number;
   readonly agedMilliohm: number;

@@ -41,7 +41,7 @@ interface FuseFamily {
   readonly standard: string;
   readonly holderMilliohm: number;
   readonly ambient: AmbientModel;
-  /** Share of the rating it may carry for good; null: the machine's school says. */
+  /** Share of the rating it may carry continuously; null: the machine's school says. */
   readonly share: number | null;
   /** Current that is sure to open it in the end, times its rating (I₂ of IEC 60364-4-43). */
   readonly opensFrom: number;

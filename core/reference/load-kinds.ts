@@ -1,23 +1,13 @@
+const MOVING = ["motor", "brushless", "stepper", "servo", "actuator", "pump", "fan", "coil"] as const;
+const BOARDS = ["board", "computer", "sensor", "radio", "display"] as const;
+
 /** The kinds of loads. */
-export const LOAD_KINDS = [
-  "motor",
-  "brushless",
-  "stepper",
-  "servo",
-  "actuator",
-  "pump",
-  "fan",
-  "heater",
-  "coil",
-  "light",
-  "sound",
-  "board",
-  "computer",
-  "sensor",
-  "radio",
-  "display",
-  "other",
-] as const;
+export const LOAD_KINDS = [...MOVING, "heater", "light", "sound", ...BOARDS, "other"] as const;
 
 /** One of them. */
 export type LoadKind = (typeof LOAD_KINDS)[number];
+
+/** Loads whose current jumps and chops. */
+export const MOVERS: ReadonlySet<LoadKind> = new Set(MOVING);
+/** Boards and what belongs to them: they have a window of volts, and run before anything moves. */
+export const ELECTRONICS: ReadonlySet<LoadKind> = new Set(BOARDS);

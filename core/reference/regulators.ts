@@ -2,7 +2,7 @@ import rows from "./data/regulators.json";
 
 /**
  * A converter as sold. Losses of switching ones are `lossW` + `lossV`·I_out + `lossOhm`·I², I at the output or the input
- * by `basis`, at `atInV`. `printedA` is the label, `stillAirA` what holds for good at 25 °C without moving air.
+ * by `basis`, at `atInV`. `printedA` is the label, `stillAirA` what holds continuously at 25 °C without moving air.
  * Typical, from memory, to be verified.
  */
 export interface RegulatorClass {

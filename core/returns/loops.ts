@@ -41,7 +41,7 @@ export function signalGrounds(figures: Figures): SignalGround[] {
   });
 }
 
-/** The least of what a conductor and its connectors carry for good, A; null where nothing is known. */
+/** The least of what a conductor and its connectors carry continuously, A; null where nothing is known. */
 export function leastLimit(figures: Build, wire: Wire): number | null {
   const { settings } = figures.machine;
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);

@@ -3,13 +3,11 @@ import type { Figures } from "../figures/figures";
 import type { BuiltPart, Load, Wire } from "../machine/schema";
 import { isConsumer } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
-import type { LoadKind } from "../reference/load-kinds";
+import { ELECTRONICS, type LoadKind, MOVERS } from "../reference/load-kinds";
 import { groundOf, wiresOf } from "./ground";
 
 /** Loads that read or send signals: their ground is what logic levels and readings are measured from. */
-const LISTENERS: ReadonlySet<LoadKind> = new Set(["board", "computer", "sensor", "radio", "display", "sound"]);
-/** Loads whose current jumps and chops. */
-const MOVERS: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "stepper", "servo", "actuator", "pump", "fan", "coil"]);
+const LISTENERS: ReadonlySet<LoadKind> = new Set<LoadKind>([...ELECTRONICS, "sound"]);
 
 /** Whether a part reads or sends signals. */
 export function listens(part: BuiltPart | undefined): part is Load {

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { newcomer } from "@/tests/support/newcomer";
 import { must } from "@/tests/support/small";
-import { analyseFully } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import { applyCommand } from "../machine/apply";
 import { datasheet } from "../machine/figure";
 import type { Machine } from "../machine/schema";

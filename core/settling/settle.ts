@@ -150,12 +150,14 @@ export function* settle(start: Machine, aim: Aim): Generator<Progress, Settlemen
   const lean = played(trials, start, rows.flat());
   if (!lean || effectOf(trials.whole(start), trials.whole(lean)).brings.some(isGrave)) rows = rowsIn(search.steps);
   const { changes, machine } = described(trials, start, byWeight(trials, start, rows));
-  const [was, is] = [trials.whole(start), trials.whole(machine)];
   return {
     changes,
-    yours: is.filter(isGrave).map((verdict) => ({ ...named(verdict), needs: verdict.needs ?? "" })),
-    before: counts(was),
-    after: counts(is),
+    yours: trials
+      .whole(machine)
+      .filter(isGrave)
+      .map((verdict) => ({ ...named(verdict), needs: verdict.needs ?? "" })),
+    before: counts(trials.at(start).shown),
+    after: counts(trials.at(machine).shown),
     machine,
     tried: trials.count,
   };

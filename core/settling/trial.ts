@@ -1,4 +1,5 @@
 import { figuresOf, judged } from "../analysis/analyse";
+import { unaskedOf } from "../analysis/unasked";
 import type { FaultWalk } from "../faults/walk";
 import type { Figures } from "../figures/figures";
 import { applyCommand } from "../machine/apply";
@@ -49,6 +50,13 @@ export class Standing {
     }
     return this.late;
   }
+
+  /** The same as a screen shows it: without what is asked for and turns out not to matter. */
+  get shown(): readonly Verdict[] {
+    const { quick, whole } = this;
+    const hidden = new Set(unaskedOf(this.machine, quick, whole.slice(quick.length))?.verdicts);
+    return whole.filter(({ id }) => !hidden.has(id));
+  }
 }
 
 /**
@@ -56,11 +64,13 @@ export class Standing {
  * wiring alone and what was said of figures that did not move are kept between trials.
  */
 export class Trials {
-  private readonly cache = new TopologyCache();
   private readonly known = new WeakMap<Machine, Standing>();
   private readonly changed = new WeakMap<Machine, Map<string, Machine | null>>();
   /** Machines analysed so far. */
   count = 0;
+
+  /** @param cache orderings that are known already */
+  constructor(private readonly cache = new TopologyCache()) {}
 
   at(machine: Machine): Standing {
     const known = this.known.get(machine);

@@ -66,7 +66,7 @@ function packRated({ chemistry, series, blocks = 1, parallel = 1, openCircuitV, 
       ampHours,
       blocks <= 1 && (series ?? 1) > 1 && `${series} cells in series`,
       blocks > 1 && `${blocks} in series${parallel > 1 ? `, ${parallel} such rows in parallel` : ""}`,
-      continuousA && `${amps(continuousA.value)} for good`,
+      continuousA && `${amps(continuousA.value)} continuously`,
       peakA && `${amps(peakA.value)} peak`,
     ]),
   };
@@ -142,9 +142,9 @@ export function ratedAs(part: Part, outputs: readonly Supply[] = []): Rated {
       const lasting = cooled ?? continuousA;
       const printed = headlineA ? `${amps(headlineA.value)} printed` : null;
       return {
-        what: `Motor driver, ${channels} channel${channels > 1 ? "s" : ""}, ${printed ?? (lasting ? `${amps(lasting.value)} a channel for good` : "amps not told")}`,
+        what: `Motor driver, ${channels} channel${channels > 1 ? "s" : ""}, ${printed ?? (lasting ? `${amps(lasting.value)} a channel continuously` : "amps not told")}`,
         ratings: known([
-          printed && lasting && `${amps(lasting.value)} a channel for good`,
+          printed && lasting && `${amps(lasting.value)} a channel continuously`,
           cooled && (cooling === "air" ? "with moving air" : "on a heat sink"),
           inputMaxV && `up to ${volts(inputMaxV.value)}`,
           bridge && bridge !== "mosfet" && `${bridge} bridge`,

@@ -1,4 +1,5 @@
-import { analyseFully, type FullAnalysis } from "../analysis/analyse";
+import type { FullAnalysis } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import type { Machine } from "../machine/schema";
 import { type Sheet, type SheetMeans, sheetOf } from "./sheet";
 

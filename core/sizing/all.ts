@@ -1,7 +1,9 @@
 import { capBefore, postLead } from "../figures/before-fuse";
 import type { Figures } from "../figures/figures";
 import { wireMustBear } from "../fuses/rating";
-import type { Machine, Wire } from "../machine/schema";
+import type { Command } from "../machine/commands";
+import { finish } from "../machine/finish";
+import type { FuseRef, Machine, Wire } from "../machine/schema";
 import type { TopologyCache } from "../network/topology";
 import { gaugeById, usualSizes } from "../reference/gauges";
 import { burdenOf, isGrave } from "../verdicts/effect";
@@ -12,7 +14,6 @@ import { localRefusals, type Refusal } from "./judge";
 import { fuseFor } from "./ladder";
 import type { Needs } from "./needs";
 import { type SizeOptions, Sizing } from "./sizing";
-import { isSizing } from "./touches";
 import type { Unit } from "./units";
 
 /** Most rounds of looking at the whole and mending. */
@@ -22,26 +23,32 @@ const STUCK = 5;
 
 /** A pass over all units from the sources outward: each gets what it needs, under what is before it. */
 function pass(sizing: Sizing): void {
+  const chosen = new Map<string, FuseRef | null>();
+  const commands: Command[] = [];
   for (const unit of sizing.units) {
-    const choice = sizing.best(unit, capNow(sizing, sizing.figures, unit.lead));
-    if (choice) sizing.put(unit, choice);
+    const choice = sizing.best(unit, capNow(sizing, unit.lead, chosen));
+    if (!choice) continue;
+    commands.push(...sizing.putting(unit, choice));
+    if (unit.fusable) chosen.set(unit.lead.id, choice.fuse);
   }
+  sizing.takeAll(commands);
 }
 
-/** What flows for good before a wire's own fuse with what has been chosen upstream in this pass. */
-function capNow(sizing: Sizing, figures: Figures, wire: Wire): number {
-  const coldC = sizing.machine.settings.coldestC ?? sizing.machine.settings.ambientC;
+/** What flows continuously before a wire's own fuse with what has been chosen upstream in this pass. */
+function capNow({ machine, figures }: Sizing, wire: Wire, chosen: ReadonlyMap<string, FuseRef | null> = new Map()): number {
+  const coldC = machine.settings.coldestC ?? machine.settings.ambientC;
   const seen = new Set<string>();
   let at: Wire | undefined = wire;
   while (at && at.role !== "return" && !seen.has(at.id)) {
     seen.add(at.id);
-    const from = sizing.machine.parts.find(({ id }) => id === at?.from.part);
-    if (at !== wire && at.fuse) return wireMustBear(at.fuse, coldC);
+    const from = machine.parts.find(({ id }) => id === at?.from.part);
+    const fuse = chosen.has(at.id) ? chosen.get(at.id) : at.fuse;
+    if (at !== wire && fuse) return wireMustBear(fuse, coldC);
     if (from?.kind === "fuse") return wireMustBear(from.fuse, coldC);
-    if (from?.kind === "pack") return (at === wire ? postLead(sizing.machine, wire) : null) ?? Number.POSITIVE_INFINITY;
+    if (from?.kind === "pack") return (at === wire ? postLead(machine, wire) : null) ?? Number.POSITIVE_INFINITY;
     if (from?.kind === "supply" || from?.kind === "converter") return from.limitA?.value ?? Number.POSITIVE_INFINITY;
     const feedId: string | undefined = figures.ledger.rowOf.get(at.from.part)?.feed?.id;
-    at = sizing.machine.wires.find(({ id }) => id === feedId);
+    at = machine.wires.find(({ id }) => id === feedId);
   }
   return capBefore(figures, wire);
 }
@@ -68,16 +75,15 @@ const isSized = ({ rule }: Verdict) => RULE_OF.get(rule)?.sized ?? false;
  */
 function mend(sizing: Sizing, verdict: Verdict): boolean {
   const { machine } = sizing;
-  if (!isSized(verdict)) return sizing.putBack(verdict);
+  if (!isSized(verdict)) return sizing.cure(verdict) || sizing.putBack(verdict);
   const unit = sizing.units.find(({ wires }) => wires.some(({ id }) => id === verdict.subject.id));
   if (unit) {
-    const choice = sizing.best(unit, capNow(sizing, sizing.figures, unit.lead));
+    const choice = sizing.best(unit, capNow(sizing, unit.lead));
     if (choice) sizing.put(unit, choice);
     if (sizing.machine !== machine) return true;
   }
   if (verdict.rule === "short-circuit" && sizing.otherFuse(verdict.subject.id)) return true;
-  const remedy = verdict.remedies.find(({ command }) => isSizing(command, sizing.sized));
-  if (remedy && sizing.take(remedy.command)) return true;
+  if (sizing.cure(verdict)) return true;
   const slow = verdict.id.startsWith("short-circuit:slow:");
   if (slow && (verdict.also ?? []).filter((part) => sizing.fuseOnWay(part)).length > 0) return true;
   const thicker = slow ? sizing.thinnestOnWay(verdict.also?.[0] ?? "") : unit;
@@ -122,7 +128,12 @@ export function* sizeEverything(
   let best = { machine: sizing.machine, left, figures: sizing.figures };
   let fewest = Number.POSITIVE_INFINITY;
   let stuck = 0;
+  const seen = new Set<string>();
   for (let round = 0; round < ROUNDS && left.length > 0 && stuck < STUCK; round++) {
+    // Mending that comes back to where it was goes round for ever.
+    const { state } = sizing;
+    if (seen.has(state)) break;
+    seen.add(state);
     const found = left.reduce((sum, { also }) => sum + 1 + (also?.length ?? 0), 0);
     stuck = found < fewest ? 0 : stuck + 1;
     fewest = Math.min(fewest, found);
@@ -168,8 +179,7 @@ function nothingBrought(sizing: Sizing, best: SizedMachine): SizedMachine {
 
 /** Sizes everything without stopping for progress. */
 export function sizedAtOnce(machine: Machine, options: SizeOptions, cache?: TopologyCache): SizedMachine {
-  const steps = sizeEverything(machine, options, cache);
-  for (let step = steps.next(); ; step = steps.next()) if (step.done) return step.value;
+  return finish(sizeEverything(machine, options, cache));
 }
 
 /** What speaks against the next thinner size of a unit as it now stands: the reason for the one it has. */

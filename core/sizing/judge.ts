@@ -58,13 +58,24 @@ export function localRefusals(needs: Needs, unit: Unit, choice: Choice, capA: nu
   ];
 }
 
+/** Whether anything but its ends speaks against a choice: the same, and no further than the first reason. */
+export function isRefused(needs: Needs, unit: Unit, choice: Choice, capA: number): boolean {
+  const ampacity = choiceAmpacity(needs, unit, choice);
+  return (
+    !ampacity ||
+    byCurrent(needs.of(unit), ampacity).length > 0 ||
+    byFuse(needs, unit, choice, ampacity, capA).length > 0 ||
+    byShort(needs, unit, choice, ampacity).length > 0
+  );
+}
+
 function byCurrent(need: Need, ampacity: Ampacity): Refusal[] {
   const { limitA, tauS, tauCopperS } = ampacity;
   if (need.continuousA > limitA * PLANNED_SHARE)
     return [
       {
         kind: "current",
-        text: `${say(need.continuousA, "current", "up")} for good, it may carry ${say(limitA, "current", "down")}`,
+        text: `${say(need.continuousA, "current", "up")} continuously, it may carry ${say(limitA, "current", "down")}`,
       },
     ];
   const preload = limitA > 0 ? need.continuousA / limitA : 1;

@@ -4,7 +4,7 @@ import { dropLimit, wayThere } from "../figures/drop";
 import { briefThrough } from "../figures/excess";
 import type { Figures } from "../figures/figures";
 import { railIn, railMaxV, railVolts, sharesRail } from "../figures/rails";
-import { fuseOpening } from "../fuses/opening";
+import { fuseOpening, holdsBriefly } from "../fuses/opening";
 import { leastRating, wireMustBear } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
 import { wireOhm } from "../network/circuit";
@@ -31,9 +31,9 @@ export interface Need {
   airC: number;
   /** Strongest short through a fuse in it, A; 0 where no walk is at hand. */
   throughA: number;
-  /** Shorts behind it: current and the time until it is over. */
-  shorts: readonly { amps: number; seconds: number; cold: boolean }[];
-  /** What others may send home through its return for good, along with its own feed's current and against it, A. */
+  /** Shorts behind it: current and the time until it is over; `bolted`: with nothing between. */
+  shorts: readonly { amps: number; seconds: number; cold: boolean; bolted: boolean }[];
+  /** What others may send home through its return continuously, along with its own feed's current and against it, A. */
   others: { alongA: number; againstA: number };
   /** Consumers whose way leads through it, with what they may still lose by mode, V. */
   behind: readonly string[];
@@ -90,13 +90,14 @@ function needOf(
   places.add(end);
   const shorts = (walk?.results ?? [])
     .filter(({ place, opens }) => opens && Number.isFinite(opens.slowestS) && places.has(place.split(".")[0] ?? ""))
-    .flatMap(({ mostA, leastA, opens }) => [
+    .flatMap(({ mostA, leastA, opens, bolted }) => [
       {
         amps: mostA,
         seconds: opens?.fastestS === undefined ? 0 : Math.min(opens.slowestS, slowestAt(figures, opens.fuse, mostA)),
         cold: true,
+        bolted,
       },
-      { amps: leastA, seconds: opens?.slowestS ?? 0, cold: false },
+      { amps: leastA, seconds: opens?.slowestS ?? 0, cold: false, bolted },
     ]);
   const part = figures.partOf.get(end);
   const others = (way: "alongA" | "againstA") =>
@@ -129,11 +130,19 @@ function slowestAt(figures: Figures, fuse: FuseRef, amps: number): number {
  * A short's current were a unit's conductors like this, A: thin wire keeps it low. As in a loop of them and all the rest of the
  * way; `cold` as for the most that can flow, else hot.
  */
-export function shortWith({ figures, of }: Needs, unit: Unit, amps: number, changes: Partial<Wire>, cold: boolean): number {
-  const { volts } = of(unit);
-  if (!(amps > 0) || !(volts > 0)) return amps;
+export function shortWith(needs: Needs, unit: Unit, amps: number, changes: Partial<Wire>, cold: boolean): number {
+  return shortBy(needs.of(unit).volts, amps, moreOhm(needs, unit, changes, cold));
+}
+
+/** What a unit's conductors would resist more, were they like this, Ω. */
+function moreOhm({ figures }: Needs, unit: Unit, changes: Partial<Wire>, cold: boolean): number {
   const ohms = (wires: readonly Wire[]) => wires.reduce((sum, { fuse: _own, ...wire }) => sum + wireOhm(figures.machine, wire, cold), 0);
-  const whole = volts / amps - ohms(unit.wires) + ohms(unit.wires.map(({ board: _was, ...wire }) => ({ ...wire, ...changes })));
+  return ohms(unit.wires.map(({ board: _was, ...wire }) => ({ ...wire, ...changes }))) - ohms(unit.wires);
+}
+
+function shortBy(volts: number, amps: number, ohm: number): number {
+  if (!(amps > 0) || !(volts > 0)) return amps;
+  const whole = volts / amps + ohm;
   return whole > 0 ? volts / whole : amps;
 }
 
@@ -145,14 +154,14 @@ export function throughWith(needs: Needs, unit: Unit, changes: Partial<Wire>): n
 /** What a fuse has to do. */
 export type FuseNeed = Pick<Need, "continuousA" | "brief" | "volts" | "airC" | "throughA">;
 
-/** Whether a fuse carries a need for good, holds its timed modes, and may sit on this bus. */
+/** Whether a fuse carries a need continuously, holds its timed modes, and may sit on this bus. */
 export function fuseServes(figures: Figures, need: FuseNeed, fuse: FuseRef): boolean {
   const { settings } = figures.machine;
   const row = fuseRow(fuse.family, fuse.ratingA);
   if (!row || row.maxV === null || row.maxV < need.volts) return false;
   if ((breakingAt(row, need.volts) ?? 0) < need.throughA) return false;
   if (leastRating(need.continuousA, fuse.family, settings.schools.fuseLoadFactor, need.airC) > fuse.ratingA) return false;
-  return need.brief.every(({ amps, seconds }) => fuseOpening(fuse, amps, need.airC, need.airC, true).minS >= seconds);
+  return holdsBriefly(fuse, need.brief, need.airC);
 }
 
 /** Families that may be taken, the present one first. */
@@ -175,10 +184,9 @@ export function servingFuse(
 ): FuseRef | null {
   const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
   for (const family of familiesFrom(present, onPost)) {
-    const serving = ratingsOf(family)
-      .map((ratingA): FuseRef => ({ family, ratingA }))
-      .filter((fuse) => wireMustBear(fuse, coldC) <= bearsA && allowed(fuse) && fuseServes(figures, need, fuse));
-    const fuse = need.atLeast ? serving.at(-1) : serving[0];
+    const made = ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA }));
+    const serves = (fuse: FuseRef) => wireMustBear(fuse, coldC) <= bearsA && allowed(fuse) && fuseServes(figures, need, fuse);
+    const fuse = need.atLeast ? made.findLast(serves) : made.find(serves);
     if (fuse) return fuse;
   }
   return null;
@@ -223,10 +231,15 @@ export function worstFate(needs: Needs, unit: Unit, wire: Wire, ampacity: Parame
     const own = slowestAt(figures, fuse, amps);
     return before.fuse ? own : Math.min(own, seconds);
   };
-  const { gauge, parallel } = wire;
-  const fates = need.shorts.map(({ amps, seconds, cold }) => {
-    const flows = shortWith(needs, unit, amps, { ...(gauge ? { gauge } : {}), parallel }, cold);
-    return wireFate(wire, ampacity, flows, lasts(flows, seconds), preload).fate;
-  });
-  return fates.includes("burns") ? "burns" : fates.includes("unknown") ? "unknown" : "bears";
+  if (need.shorts.length === 0) return "bears";
+  const changes = { ...(wire.gauge ? { gauge: wire.gauge } : {}), parallel: wire.parallel };
+  const [hotOhm, coldOhm] = [moreOhm(needs, unit, changes, false), moreOhm(needs, unit, changes, true)];
+  let worst: Fate = "bears";
+  for (const { amps, seconds, cold } of need.shorts) {
+    const flows = shortBy(need.volts, amps, cold ? coldOhm : hotOhm);
+    const { fate } = wireFate(wire, ampacity, flows, lasts(flows, seconds), preload);
+    if (fate === "burns") return fate;
+    if (fate === "unknown") worst = fate;
+  }
+  return worst;
 }

@@ -9,27 +9,47 @@ import type { Command } from "../machine/commands";
 import { newMachine } from "../machine/defaults";
 import { typical } from "../machine/figure";
 import type { FuseRef, Machine } from "../machine/schema";
+import { TopologyCache } from "../network/topology";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { evaluateShorts, RULE_OF } from "../verdicts/rules";
+import type { Verdict } from "../verdicts/types";
 import { sizedAtOnce } from "./all";
 import { gaugeLadder } from "./ladder";
 import { sizePlan } from "./plan";
-import { copperKg, unitsOf } from "./units";
+import { copperKg, type Unit, unitsOf } from "./units";
 import { weigh } from "./weigh";
+
+const isOpen = ({ rule, severity }: Verdict) => RULE_OF.get(rule)?.sized && (severity === "stop" || severity === "fix");
 
 /** Stops and Fixes of the rules that sizing settles. */
 function open(machine: Machine): string[] {
   const { figures, analysis } = analyse(machine);
-  const faults = faultWalk(figures);
-  return [...analysis.verdicts, ...evaluateShorts(figures, faults)]
-    .filter(({ rule, severity }) => RULE_OF.get(rule)?.sized && (severity === "stop" || severity === "fix"))
-    .map(({ id }) => id);
+  return [...analysis.verdicts, ...evaluateShorts(figures, faultWalk(figures))].filter(isOpen).map(({ id }) => id);
 }
 
-function copper(machine: Machine): number {
-  return unitsOf(analyse(machine).figures).reduce(
+/** Whether there is one, without walking the shorts where the rest says so already: for trying many. */
+function isClean(machine: Machine, cache: TopologyCache): boolean {
+  const { figures, analysis } = analyse(machine, cache);
+  return !analysis.verdicts.some(isOpen) && !evaluateShorts(figures, faultWalk(figures)).some(isOpen);
+}
+
+/** The units of a machine with the sizes that another one of the same wiring has. */
+function unitsIn(units: readonly Unit[], machine: Machine): Unit[] {
+  return units.map((unit) => ({ ...unit, lead: machine.wires.find(({ id }) => id === unit.lead.id) ?? unit.lead }));
+}
+
+function copper(machine: Machine, units = unitsOf(analyse(machine).figures)): number {
+  return unitsIn(units, machine).reduce(
     (sum, unit) => sum + copperKg(unit, gaugeById(unit.lead.gauge ?? "")?.copperGPerM ?? 0, unit.lead.parallel),
+    0,
+  );
+}
+
+function grams(machine: Machine, units = unitsOf(analyse(machine).figures)): number {
+  return unitsIn(units, machine).reduce(
+    (sum, unit) =>
+      sum + weigh(unit, { gauge: gaugeById(unit.lead.gauge ?? "") as Gauge, parallel: 1, fuse: unit.lead.fuse ?? null }, "mass"),
     0,
   );
 }
@@ -84,7 +104,9 @@ describe("a run so long that its amps alone say nothing", () => {
 /** Every combination of sizes and fuses of a small machine, until one without a Stop or Fix is found, lightest copper first. */
 function exhaustive(machine: Machine): { clean: boolean; copperKg: number } {
   const sizes = usualSizes("awg").filter(({ areaMm2 }) => areaMm2 > 0.3 && areaMm2 < 14);
-  const leads = unitsOf(analyse(machine).figures).filter(({ lead }) => lead.from.part !== "pack");
+  const cache = new TopologyCache();
+  const units = unitsOf(analyse(machine, cache).figures);
+  const leads = units.filter(({ lead }) => lead.from.part !== "pack");
   const fuses: (FuseRef | null)[] = [
     null,
     ...[5, 10, 15, 20, 30, 40].map((ratingA): FuseRef => ({ family: "blade_regular_32v", ratingA })),
@@ -94,8 +116,8 @@ function exhaustive(machine: Machine): { clean: boolean; copperKg: number } {
   const settle = (at: number, now: Machine): void => {
     const unit = leads[at];
     if (!unit) {
-      const kg = copper(now);
-      if (kg < best.copperKg && open(now).length === 0) best = { clean: true, copperKg: kg };
+      const kg = copper(now, units);
+      if (kg < best.copperKg && isClean(now, cache)) best = { clean: true, copperKg: kg };
       return;
     }
     for (const gauge of sizes) {
@@ -158,20 +180,16 @@ describe("with a shared return, unknown figures and a source without a fuse", ()
       const sized = sizedAtOnce(machine, { objective: "mass" });
       expect(open(sized.machine)).toEqual([]);
       const sizes = usualSizes("awg").filter(({ areaMm2 }) => areaMm2 > 0.2 && areaMm2 < 2.2);
-      const leads = unitsOf(analyse(machine).figures).map(({ lead }) => lead.id);
+      const cache = new TopologyCache();
+      const units = unitsOf(analyse(machine, cache).figures);
+      const leads = units.map(({ lead }) => lead.id);
       let least = Number.POSITIVE_INFINITY;
       const fuses: (FuseRef | null)[] = [null, { family: "blade_regular_32v", ratingA: 2 }, { family: "blade_regular_32v", ratingA: 5 }];
       const trial = (at: number, now: Machine): void => {
         const lead = leads[at];
-        const grams = () =>
-          unitsOf(analyse(now).figures).reduce(
-            (sum, unit) =>
-              sum + weigh(unit, { gauge: gaugeById(unit.lead.gauge ?? "") as Gauge, parallel: 1, fuse: unit.lead.fuse ?? null }, "mass"),
-            0,
-          );
         if (lead === undefined) {
-          const mass = grams();
-          if (mass < least && open(now).length === 0) least = mass;
+          const mass = grams(now, units);
+          if (mass < least && isClean(now, cache)) least = mass;
           return;
         }
         const wire = now.wires.find(({ id }) => id === lead);
@@ -201,11 +219,7 @@ describe("with a shared return, unknown figures and a source without a fuse", ()
         trial(0, trunks);
       }
       expect(Number.isFinite(least), "a machine that no choice settles proves nothing").toBe(true);
-      const own = unitsOf(analyse(sized.machine).figures).reduce(
-        (sum, unit) =>
-          sum + weigh(unit, { gauge: gaugeById(unit.lead.gauge ?? "") as Gauge, parallel: 1, fuse: unit.lead.fuse ?? null }, "mass"),
-        0,
-      );
+      const own = grams(sized.machine);
       // What keeps a wire out of Watch may weigh one size more.
       expect(own).toBeLessThanOrEqual(least * 1.6 + 5);
       // A run after a run changes nothing.

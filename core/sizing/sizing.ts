@@ -1,7 +1,8 @@
 import { analyse } from "../analysis/analyse";
-import { faultWalk } from "../faults/walk";
+import { faultWalk, SLOW_S } from "../faults/walk";
 import { capBefore } from "../figures/before-fuse";
 import type { Figures } from "../figures/figures";
+import { fuseOpening } from "../fuses/opening";
 import { applyCommand } from "../machine/apply";
 import type { Command, FeedChanges } from "../machine/commands";
 import type { FuseRef, Machine } from "../machine/schema";
@@ -12,9 +13,10 @@ import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
 import { drop } from "../verdicts/feeds/drop";
 import { evaluateLateSized, evaluateShorts } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
-import { type Choice, localRefusals } from "./judge";
+import { type Choice, isRefused, localRefusals } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
 import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
+import { isSizing } from "./touches";
 import { fuseParts, sameChoice, sameFuse, stockOf, type Unit, unitsOf } from "./units";
 import { CHANGED_PLUG, CHANGED_WIRE, type Objective, weigh } from "./weigh";
 
@@ -31,6 +33,19 @@ export interface SizeOptions {
 const BRING_UP = ["12 AWG", "6 AWG", "1/0 AWG"];
 /** Most sizes in parallel that are tried where one conductor does not do. */
 const MOST_PARALLEL = 3;
+/** A machine as it was looked at: its figures, what its conductors need, and what the rules say, shorts included. */
+interface Looked {
+  readonly figures: Figures;
+  readonly needs: Needs;
+  readonly said: readonly Verdict[];
+}
+
+function look(machine: Machine, cache: TopologyCache): Looked {
+  const { figures, analysis } = analyse(machine, cache);
+  const faults = faultWalk(figures);
+  return { figures, needs: needsOf(figures, faults), said: [...analysis.verdicts, ...evaluateShorts(figures, faults)] };
+}
+
 /** What is being sized, with what was chosen so far, and the steps that change it. */
 export class Sizing {
   figures: Figures;
@@ -44,6 +59,7 @@ export class Sizing {
   private readonly was: ReadonlyMap<string, Unit>;
   private readonly frozen = new Set<string>();
   private readonly refusedFuses = new Set<string>();
+  private readonly looked = new WeakMap<Machine, Looked>();
   /** What the rules say of it as it stands. */
   said: readonly Verdict[];
 
@@ -58,14 +74,14 @@ export class Sizing {
   ) {
     this.machine = start;
     this.cache = cache;
-    const { figures, analysis } = analyse(start, cache);
-    const faults = faultWalk(figures);
-    this.figures = figures;
-    this.first = figures;
-    this.needs = needsOf(figures, faults);
-    this.before = [...analysis.verdicts, ...evaluateShorts(figures, faults)];
-    this.said = this.before;
-    this.was = new Map(unitsOf(figures).map((unit) => [unit.lead.id, unit]));
+    const looked = look(start, cache);
+    this.looked.set(start, looked);
+    this.figures = looked.figures;
+    this.first = looked.figures;
+    this.needs = looked.needs;
+    this.before = looked.said;
+    this.said = looked.said;
+    this.was = new Map(unitsOf(looked.figures).map((unit) => [unit.lead.id, unit]));
   }
 
   /** Verdicts that the changes so far have brought, whatever rule they are of. */
@@ -93,14 +109,18 @@ export class Sizing {
     const there = changed.filter(({ lead, wires }) => wires.some(({ id }) => places.has(id)) || places.has(lead.to.part));
     const onWay = changed.filter(({ lead }) => (this.needs.ways.get(lead.id) ?? []).some((id) => places.has(id)));
     const blamed = there.length > 0 ? there : onWay.length > 0 ? onWay : changed;
-    for (const { lead } of blamed) {
-      const old = this.was.get(lead.id)?.lead;
-      if (!old) continue;
-      this.frozen.add(lead.id);
-      const { gauge, parallel, fromEnd, toEnd } = old;
-      this.take({ type: "setFeed", id: lead.id, changes: { gauge, parallel, fromEnd, toEnd } });
-      if (!sameFuse(lead.fuse, old.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: old.fuse ?? null });
-    }
+    this.takeAll(
+      blamed.flatMap(({ lead }): Command[] => {
+        const old = this.was.get(lead.id)?.lead;
+        if (!old) return [];
+        this.frozen.add(lead.id);
+        const { gauge, parallel, fromEnd, toEnd } = old;
+        return [
+          { type: "setFeed", id: lead.id, changes: { gauge, parallel, fromEnd, toEnd } },
+          ...(sameFuse(lead.fuse, old.fuse) ? [] : [{ type: "setFuse", wireId: lead.id, fuse: old.fuse ?? null } as const]),
+        ];
+      }),
+    );
     return blamed.length > 0;
   }
 
@@ -109,13 +129,16 @@ export class Sizing {
     for (const id of BRING_UP) {
       if (!this.figures.modes.some(({ collapsed, collapsedLow }) => collapsed || collapsedLow)) return;
       const thick = gaugeById(id);
-      for (const unit of this.units) {
-        const { id: leadId, gauge } = unit.lead;
-        const sizes = this.sizesOf(unit);
-        const size = sizes.find(({ areaMm2 }) => areaMm2 >= (thick?.areaMm2 ?? 0) * 0.999) ?? sizes.at(-1);
-        if (size && (gaugeById(gauge ?? "")?.areaMm2 ?? 0) < size.areaMm2)
-          this.take({ type: "setFeed", id: leadId, changes: { gauge: size.id } });
-      }
+      this.takeAll(
+        this.units.flatMap((unit): Command[] => {
+          const { id: leadId, gauge } = unit.lead;
+          const sizes = this.sizesOf(unit);
+          const size = sizes.find(({ areaMm2 }) => areaMm2 >= (thick?.areaMm2 ?? 0) * 0.999) ?? sizes.at(-1);
+          return size && (gaugeById(gauge ?? "")?.areaMm2 ?? 0) < size.areaMm2
+            ? [{ type: "setFeed", id: leadId, changes: { gauge: size.id } }]
+            : [];
+        }),
+      );
       this.settle();
     }
   }
@@ -126,14 +149,41 @@ export class Sizing {
     return result.ok;
   }
 
-  /** Solves again as it stands, shorts included; what the rules of sizing say. */
+  /** Takes a verdict's own remedy where that is a size of what may be sized; what it thickens is not made thinner again. */
+  cure({ remedies }: Verdict): boolean {
+    const { sized } = this;
+    const before = new Map(this.machine.wires.map((wire) => [wire.id, wire]));
+    const remedy = remedies.find(({ command }) => isSizing(command, sized));
+    if (!remedy || !this.take(remedy.command)) return false;
+    for (const unit of this.units) {
+      const now = gaugeById(this.machine.wires.find(({ id }) => id === unit.lead.id)?.gauge ?? "");
+      const was = gaugeById(before.get(unit.lead.id)?.gauge ?? "");
+      if (now && was && now.areaMm2 > was.areaMm2) this.keep(unit, now);
+    }
+    return true;
+  }
+
+  /** Takes several as one edit, which is checked once; one by one where one of them is refused. */
+  takeAll(commands: readonly Command[]): void {
+    if (commands.length === 0 || this.take({ type: "batch", label: "Size", commands: [...commands] })) return;
+    for (const command of commands) this.take(command);
+  }
+
+  /** Solves again as it stands, shorts included, unless it was before; what the rules of sizing say. */
   settle(): readonly Verdict[] {
-    const full = analyse(this.machine, this.cache);
-    this.figures = full.figures;
-    const faults = faultWalk(full.figures);
-    this.needs = needsOf(full.figures, faults);
-    this.said = [...full.analysis.verdicts, ...evaluateShorts(full.figures, faults)];
+    const looked = this.looked.get(this.machine) ?? look(this.machine, this.cache);
+    this.looked.set(this.machine, looked);
+    this.figures = looked.figures;
+    this.needs = looked.needs;
+    this.said = looked.said;
     return this.said;
+  }
+
+  /** What has been chosen and ruled out so far, as a text: where it comes again, everything after it would. */
+  get state(): string {
+    const sizes = this.machine.wires.map(({ id, gauge, parallel, fuse, fromEnd, toEnd }) => [id, gauge, parallel, fuse, fromEnd, toEnd]);
+    const fuses = fuseParts(this.figures).map(({ id, fuse }) => [id, fuse]);
+    return JSON.stringify([sizes, fuses, [...this.least], [...this.refusedFuses], [...this.frozen]]);
   }
 
   get units(): Unit[] {
@@ -183,13 +233,14 @@ export class Sizing {
         if (gauge.areaMm2 < least * 0.999) continue;
         for (const fuse of this.fusesFor(unit, gauge, parallel, capA)) {
           const choice = { gauge, parallel, fuse };
-          const plugs = plugsFor(this.needs, unit, choice);
-          const speaks = localRefusals(this.needs, unit, choice, capA).filter(({ kind }) => kind !== "connector");
-          if (speaks.length > 0 || !plugs) continue;
           const { objective, keep } = this.options;
+          const bare = weigh(unit, choice, objective);
+          // What is heavier as it is need not be judged: plugs and changes only add to it.
+          if ((best && bare >= best.weight) || isRefused(this.needs, unit, choice, capA)) continue;
+          const plugs = plugsFor(this.needs, unit, choice);
+          if (!plugs) continue;
           const otherWire = keep && present && unit.lead.fuse && (present.gauge !== gauge || present.parallel !== parallel);
-          const weight =
-            weigh(unit, choice, objective) + plugs.plugs.length * CHANGED_PLUG[objective] + (otherWire ? CHANGED_WIRE[objective] : 0);
+          const weight = bare + plugs.plugs.length * CHANGED_PLUG[objective] + (otherWire ? CHANGED_WIRE[objective] : 0);
           if (!best || weight < best.weight) best = { choice, weight };
         }
       }
@@ -215,7 +266,7 @@ export class Sizing {
     return found ? [found] : [];
   }
 
-  /** A fuse of its own for the nearest feed on the way to a part that has none and may get one. */
+  /** A fuse of its own for the nearest feed on the way to a part that has none and may get one, where that ends every bolted short there in time. */
   fuseOnWay(partId: string): boolean {
     const near = this.units
       .map((unit) => ({ ...unit, fusable: unit.lead.role === "supply" }))
@@ -226,28 +277,50 @@ export class Sizing {
       if (this.machine.wires.some(({ id, fuse }) => id === unit.lead.id && fuse)) return true;
       const gauge = gaugeById(unit.lead.gauge ?? "");
       const [fuse] = gauge ? this.newFuse(unit, gauge, unit.lead.parallel) : [];
-      if (fuse && this.take({ type: "setFuse", wireId: unit.lead.id, fuse })) return true;
+      if (fuse && this.ends(unit, fuse) && this.take({ type: "setFuse", wireId: unit.lead.id, fuse })) return true;
     }
     return false;
+  }
+
+  /** Whether a fuse in a unit is sure to end the weakest bolted short behind it in time. */
+  private ends(unit: Unit, fuse: FuseRef): boolean {
+    const { shorts, airC } = this.needs.of(unit);
+    const coldC = this.machine.settings.coldestC ?? this.machine.settings.ambientC;
+    const weakest = Math.min(...shorts.filter(({ cold, bolted }) => bolted && !cold).map(({ amps }) => amps));
+    return !Number.isFinite(weakest) || fuseOpening(fuse, weakest, airC, Math.min(coldC, airC), true).maxS <= SLOW_S;
   }
 
   /** Of the conductors to a part, the sized one that resists most. */
   thinnestOnWay(partId: string): Unit | undefined {
     const ohm = (unit: Unit) => unit.wires.reduce((sum, { id }) => sum + (this.figures.wires[id]?.runOhm ?? 0), 0);
+    const { ways } = this.needs;
+    // No current ends in a bar or a contact: what all that hangs on it has in common leads there and back.
+    const behind = ways.get(this.figures.ledger.rowOf.get(partId)?.feed?.id ?? "") ?? [];
+    const isOnWay = (id: string) => {
+      const ends = ways.get(id);
+      return ends?.includes(partId) || (behind.length > 0 && behind.every((each) => ends?.includes(each)));
+    };
     return this.units
-      .filter(({ wires, lead }) => lead.to.part === partId || wires.some(({ id }) => this.needs.ways.get(id)?.includes(partId)))
+      .filter(({ wires, lead }) => lead.to.part === partId || wires.some(({ id }) => isOnWay(id)))
       .sort((a, b) => ohm(b) - ohm(a))
       .find((unit) => this.sizesOf(unit).some(({ areaMm2 }) => areaMm2 > (gaugeById(unit.lead.gauge ?? "")?.areaMm2 ?? 0) * 1.001));
   }
 
   put(unit: Unit, choice: Choice): void {
+    this.takeAll(this.putting(unit, choice));
+  }
+
+  /** The edits that give a unit a choice. */
+  putting(unit: Unit, choice: Choice): Command[] {
     const { lead } = unit;
     const changes: FeedChanges = {
       ...(lead.gauge === choice.gauge.id && lead.parallel === choice.parallel ? {} : { gauge: choice.gauge.id, parallel: choice.parallel }),
       ...plugsFor(this.needs, unit, choice)?.ends,
     };
-    if (Object.keys(changes).length > 0) this.take({ type: "setFeed", id: lead.id, changes });
-    if (unit.fusable && !sameFuse(lead.fuse, choice.fuse)) this.take({ type: "setFuse", wireId: lead.id, fuse: choice.fuse });
+    return [
+      ...(Object.keys(changes).length > 0 ? [{ type: "setFeed", id: lead.id, changes } as const] : []),
+      ...(unit.fusable && !sameFuse(lead.fuse, choice.fuse) ? [{ type: "setFuse", wireId: lead.id, fuse: choice.fuse } as const] : []),
+    ];
   }
 
   /**
@@ -363,12 +436,14 @@ export class Sizing {
         now.set(unit, ohmsWith(this.figures, unit.wires, { gauge: gauge.id, parallel }));
       }
     }
-    for (const [unit, { gauge, parallel }] of sizes) {
-      if (!gauge || (gauge.id === unit.lead.gauge && parallel === unit.lead.parallel)) continue;
-      this.keep(unit, gauge);
-      const fuse = fuseFor(this.needs, unit, gauge, parallel, capBefore(this.figures, unit.lead)) ?? unit.lead.fuse ?? null;
-      this.put(unit, { gauge, parallel, fuse });
-    }
+    this.takeAll(
+      [...sizes].flatMap(([unit, { gauge, parallel }]) => {
+        if (!gauge || (gauge.id === unit.lead.gauge && parallel === unit.lead.parallel)) return [];
+        this.keep(unit, gauge);
+        const fuse = fuseFor(this.needs, unit, gauge, parallel, capBefore(this.figures, unit.lead)) ?? unit.lead.fuse ?? null;
+        return this.putting(unit, { gauge, parallel, fuse });
+      }),
+    );
   }
 }
 

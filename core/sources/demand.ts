@@ -16,12 +16,12 @@ export interface WindowEnd {
 export interface RailDemand {
   readonly rail: Rail;
   readonly name: string;
-  /** Largest current that goes on for good, A, and its mode. */
+  /** Largest current that goes on continuously, A, and its mode. */
   readonly continuousA: number;
   readonly continuousMode: number;
   readonly peakA: number;
   readonly peakMode: number;
-  /** How long the peak lasts, s; null: for good. */
+  /** How long the peak lasts, s; null: continuously. */
   readonly peakS: number | null;
   /** Over the mission; null without one. */
   readonly rmsA: number | null;

@@ -5,7 +5,7 @@ import { editedAndUndone } from "@/tests/support/edited";
 import { randomFrom } from "@/tests/support/random";
 import { seeds } from "@/tests/support/seeds";
 import { UNREAD } from "@/tests/support/unread";
-import { analyseFully } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import { compareArrangements } from "../choosing/central";
 import { composed } from "../choosing/compose";
 import { converterCandidates } from "../choosing/converters";

@@ -10,7 +10,7 @@ import { derating } from "./supply";
 /** What gives current to a rail. */
 export type Giver = Pack | Supply | Converter;
 
-/** What a source may give for good and for a while, A, at the machine's ambient, and in words where that comes from. */
+/** What a source may give continuously and for a while, A, at the machine's ambient, and in words where that comes from. */
 export interface Rating {
   readonly continuousA: number | null;
   readonly briefA: number | null;
@@ -23,7 +23,7 @@ export interface Rating {
 
 /** Hottest chip temperature to plan a linear regulator with, °C, where the part allows 125 (handbook 5.1, common practice). */
 export const PLANNED_JUNCTION_C = 110;
-/** Share of the printed current of a small module that holds for good in still air (handbook 5.3: 60 to 70 %, common practice). */
+/** Share of the printed current of a small module that holds continuously in still air (handbook 5.3: 60 to 70 %, common practice). */
 const PRINTED_SHARE = 0.6;
 
 function packRating(pack: Pack): Rating {
@@ -38,7 +38,7 @@ function packRating(pack: Pack): Rating {
     continuousA: continuousC * ah,
     briefA: brief ?? peakC * ah,
     printedA: null,
-    because: `${continuousC} C for good and ${peakC} C for ten seconds, typical of ${inSentence(name)}, from memory`,
+    because: `${continuousC} C continuously and ${peakC} C for ten seconds, typical of ${inSentence(name)}, from memory`,
     assumed: true,
   };
 }

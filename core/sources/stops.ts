@@ -83,7 +83,7 @@ export function holdUpNeed(machine: Machine, circuit: Circuit, part: Part, low: 
   return lasting === null || watts === null ? null : { fromV: lasting - HOLD_UP_DIODE_V, watts };
 }
 
-/** How long a part's own capacitor carries it from the least volts it has for good down to its least, s; 0 without one. */
+/** How long a part's own capacitor carries it from the least volts it has continuously down to its least, s; 0 without one. */
 export function ridesOf(machine: Machine, circuit: Circuit, part: Part, leastV: number, low: LowPoints): number {
   if ((part.kind !== "load" && part.kind !== "converter") || !part.holdUpF) return 0;
   const need = holdUpNeed(machine, circuit, part, low);

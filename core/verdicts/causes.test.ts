@@ -4,7 +4,7 @@ import { generateMachine } from "@/tests/support/generate";
 import { newcomer } from "@/tests/support/newcomer";
 import { seeds } from "@/tests/support/seeds";
 import { must } from "@/tests/support/small";
-import { analyseFully } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import type { Machine } from "../machine/schema";
 import { causesOf, membersOf } from "./causes";
 import { severityRank } from "./order";

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLES } from "@/demo/index";
 import { must, simple } from "@/tests/support/small";
-import { analyse, analyseFully } from "../analysis/analyse";
+import { analyse } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import { toJson } from "../exchange/json";
 import { sheetMarkdown } from "../exchange/markdown";
 import { verdictTable } from "../exchange/report";

@@ -5,7 +5,7 @@ import { backOf, board, link, workshop } from "@/tests/support/grounds";
 import { seeds } from "@/tests/support/seeds";
 import { must } from "@/tests/support/small";
 import { talking } from "@/tests/support/talking";
-import { analyseFully } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import type { Machine } from "../machine/schema";
 import { linksOf } from "../returns/links";
 import { linkMark, WATCH_FROM } from "./link-severity";

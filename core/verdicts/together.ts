@@ -38,7 +38,7 @@ export function togetherWords(head: Verdict, count: number): string | null {
       if (what === "table") return `${many} wires are of a size your school's table does not reach`;
       return `${many} wires: what is their ${what}?`;
     case "driver-current":
-      if (what === "stall") return `${many} motors held still pull more than their drivers bear for good`;
+      if (what === "stall") return `${many} motors held still pull more than their drivers bear continuously`;
       if (what === "refused") return `${many} motors held still pull more than their drivers survive`;
       return `${many} motors: what do they pull when they are held still?`;
     case "bridge-drop":

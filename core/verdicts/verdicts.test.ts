@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { at, must, part, simple } from "@/tests/support/small";
-import { analyse, analyseFully } from "../analysis/analyse";
+import { analyse } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import type { Verdict } from "./types";
@@ -160,7 +161,7 @@ describe("fuse and wire", () => {
 });
 
 describe("sources", () => {
-  it("over the rating for good, near it, and for a short time", () => {
+  it("over the rating continuously, near it, and for a short time", () => {
     const pack = (changes: Record<string, unknown>) => edit(simple({ amps: 10, gauge: "10 AWG" }), "pack", changes);
     expect(first(pack({ continuousA: typical(8) }), "source-rating").severity).toBe("fix");
     expect(first(pack({ continuousA: typical(12) }), "source-rating").severity).toBe("watch");

@@ -8,7 +8,7 @@ import type { Severity } from "./types";
 /** A wire up to this far above what its insulation bears ages; beyond, it is destroyed (docs/method.md, the scale). */
 export const AGES_K = 20;
 
-/** What a wire's insulation, or a board's laminate, bears for good, °C. */
+/** What a wire's insulation, or a board's laminate, bears continuously, °C. */
 export function bearsC(wire: Wire): number {
   return wire.board ? BOARD_MAX_C : (insulationById(wire.insulation)?.maxC ?? 0);
 }

@@ -4,9 +4,9 @@ import { LASTING_S } from "../machine/lasting";
 export const PEAK_S = 10;
 
 /**
- * The most (A) that something bears for `seconds` when it bears `continuousA` for good and `peakA` for `peakS`: its peak up to
+ * The most (A) that something bears for `seconds` when it bears `continuousA` continuously and `peakA` for `peakS`: its peak up to
  * that time, then a first-order body's √(1/(1 − e^(−t/τ))) with the τ that reaches its limit at the peak just then, down to
- * what holds for good. Never below `continuousA`; `seconds` null: for good.
+ * what holds continuously. Never below `continuousA`; `seconds` null: continuously.
  */
 export function bearsFor(seconds: number | null, continuousA: number, peakA: number, peakS = PEAK_S): number {
   if (seconds === null || seconds >= LASTING_S || !(peakA > continuousA) || continuousA <= 0) return continuousA;

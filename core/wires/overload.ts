@@ -12,7 +12,7 @@ export function overloadTime(m: number, p: number, tauS: number, tauCopperS: num
 
 /**
  * The same turned round: the largest multiple of its continuous limit that a wire may carry for `seconds` after running at p
- * times it. At least 1, which it carries for good.
+ * times it. At least 1, which it carries continuously.
  */
 export function overloadRatio(seconds: number, p: number, tauS: number, tauCopperS: number): number {
   if (p >= 1) return 1;

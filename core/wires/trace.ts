@@ -39,5 +39,5 @@ export const PAD_ROW_MM2 = 0.24;
 export const PAD_ROW_A = 2;
 /** Rise planned for a trace where nothing else is said, K; and the hottest its board may get, °C (common practice, no source). */
 export const TRACE_RISE_K = 20;
-/** Hottest a board's copper may get for good, °C (common laminate, from memory). */
+/** Hottest a board's copper may get continuously, °C (common laminate, from memory). */
 export const BOARD_MAX_C = 105;

@@ -20,7 +20,7 @@ const BUNDLE_SOURCES: Readonly<Record<Ampacity["school"], string>> = {
   board: "",
 };
 
-/** What a wire may carry for good, with every factor of its school. */
+/** What a wire may carry continuously, with every factor of its school. */
 export function explainLimit(figures: Build, wire: Wire, name: string): Working | null {
   const ampacity = figures.wires[wire.id]?.ampacity;
   if (!ampacity) return null;
@@ -71,7 +71,7 @@ function conductor(figures: Build, wire: Wire, ampacity: Ampacity, name: string)
   ];
   const first = model ? "I_balance" : "I_table";
   return {
-    title: `${name}: what it may carry for good`,
+    title: `${name}: what it may carry continuously`,
     value: ampacity.limitA,
     dimension: "current",
     rounding: "down",
@@ -110,7 +110,7 @@ function board(wire: Wire, ampacity: Ampacity, name: string): Working {
   const riseK = ampacity.maxC - ampacity.airC;
   const each = `${Number(ampacity.tableA.toFixed(3))} A`;
   return {
-    title: `${name}: what this copper may carry for good`,
+    title: `${name}: what this copper may carry continuously`,
     value: ampacity.limitA,
     dimension: "current",
     rounding: "down",

@@ -3,7 +3,7 @@ import { reedcutter } from "@/demo/reedcutter";
 import { change, supplied } from "@/tests/support/judged";
 import { packed } from "@/tests/support/packed";
 import { must, part } from "@/tests/support/small";
-import { analyseFully } from "../analysis/analyse";
+import { analyseFully } from "../analysis/fully";
 import { converterFromClass } from "../choosing/converters";
 import { datasheet as f } from "../machine/figure";
 import type { Machine } from "../machine/schema";

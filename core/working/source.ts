@@ -15,7 +15,7 @@ import type { Working, WorkingInput } from "./types";
 
 const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
 
-/** What a source or converter may give for good. */
+/** What a source or converter may give continuously. */
 export function explainRating(figures: Build, part: Part): Working | null {
   if (part.kind !== "pack" && part.kind !== "supply" && part.kind !== "converter") return null;
   const { settings } = figures.machine;
@@ -27,7 +27,7 @@ export function explainRating(figures: Build, part: Part): Working | null {
     { label: "around it", text: say(settings.ambientC, "temperature"), known: "setting" },
   ];
   return {
-    title: `${part.name}: what it may give for good`,
+    title: `${part.name}: what it may give continuously`,
     value: rating.continuousA,
     dimension: "current",
     rounding: "down",

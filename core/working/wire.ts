@@ -225,7 +225,7 @@ function leastFuse(figures: Figures, wire: Wire, name: string): Working | null {
     inputs: [
       { label: "I_cont, worst continuous", text: say(figure.worstContinuous.amps, "current", "up"), known: "computed" },
       {
-        label: `f, share a fuse (${FUSE_FAMILIES[family].name}) may carry for good`,
+        label: `f, share a fuse (${FUSE_FAMILIES[family].name}) may carry continuously`,
         text: `${Math.round(share * 100)}\u00a0%`,
         known: "setting",
         source: "common practice",

@@ -1,12 +1,13 @@
 import { analyse } from "@/core/analysis/analyse";
-import { asTable } from "@/core/exchange/columns";
+import { draftAtOnce } from "@/core/drafting/draft";
+import { readList } from "@/core/drafting/read-list";
 import { toJson } from "@/core/exchange/json";
-import { LOAD_COLUMNS, readLoads } from "@/core/exchange/loads-csv";
 import { readMachineText } from "@/core/machine/read";
 import { paperOf } from "@/core/sheet/pages";
 import { sheetOf } from "@/core/sheet/sheet";
 import { wholeSheet } from "@/core/sheet/whole";
 import { reedcutter } from "@/demo/reedcutter";
+import { FORTY } from "../lists/forty";
 import { App } from "../support/app";
 import { generateMachine } from "../support/generate";
 
@@ -30,13 +31,15 @@ const five = toJson(generateMachine({ parts: 500, seed: 11, meshed: true, modes:
 const rows = Array.from({ length: 2000 }, (_, i) => `Motor ${i},24,${i % 40},1`).join("\n");
 const list = `name,volts,amps,qty\n${rows}`;
 
-console.log("\nPaper and exchange (ms, and as multiples of one full analysis of Reedcutter, made in the same run):");
+const forty = readList(FORTY);
+console.log("\nPaper, lists and exchange (ms, and as multiples of one full analysis of Reedcutter, made in the same run):");
 for (const [name, taken] of [
   ["sheet of Reedcutter, figures known", await least(() => sheetOf(figures, analysis))],
   ["its pages", await least(() => paperOf(sheet, options))],
   ["sheet and pages from the document alone", await least(() => paperOf(wholeSheet(barge).sheet, options))],
   ["a machine of 500 parts read from JSON", await least(() => readMachineText(five))],
-  ["a list of 2,000 loads read", await least(() => readLoads(asTable(list, LOAD_COLUMNS)))],
+  ["a list of 40 lines drafted and sized", await least(() => draftAtOnce(forty, { name: "Carnival float" }), 15)],
+  ["a list of 2,000 loads read", await least(() => readList(list))],
 ] as const)
   console.log(`${name.padEnd(50)}${taken.toFixed(0).padStart(6)}${(taken / analysed).toFixed(1).padStart(8)} ×`);
 

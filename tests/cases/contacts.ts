@@ -143,7 +143,7 @@ export const CONTACTS: readonly Case[] = [
   edge("node-rating", "the smallest strip", "ask", 15, (a) => barred({ form: "terminal strip" }, a)),
   edge("node-rating", "seconds: half as much again", "fix", 30, (a) => timed(barred({ ratedA: f(20) }, 5), 8, a), { key: "brief" }),
   edge("connector-current", "nine tenths of a contact", "watch", 18, (a) => ended("auto28", a)),
-  edge("connector-current", "a contact for good", "fix", 20, (a) => ended("auto28", a)),
+  edge("connector-current", "a contact continuously", "fix", 20, (a) => ended("auto28", a)),
   edge("connector-current", "60 K: √2 of it", "stop", 20 * Math.SQRT2, (a) => ended("auto28", a)),
   edge("connector-current", "what the class number promises for seconds", "fix", 30, (a) => timed(ended("key30", 5), 2, a), {
     key: "brief",
@@ -178,7 +178,7 @@ export const CONTACTS: readonly Case[] = [
     () => ended("key60", 2, { live: "recessed" }),
   ),
   edge("part-rating", "nine tenths of a contact", "watch", 15 / 0.9, (a) => switched({ ratedA: f(a), ...BREAKS }), { below: true }),
-  edge("part-rating", "a contact for good", "fix", 15, (a) => switched({ ratedA: f(a), ...BREAKS }), { below: true }),
+  edge("part-rating", "a contact continuously", "fix", 15, (a) => switched({ ratedA: f(a), ...BREAKS }), { below: true }),
   edge("part-rating", "60 K: √2 of it", "stop", 15 / Math.SQRT2, (a) => switched({ ratedA: f(a), ...BREAKS }), { below: true }),
   edge(
     "part-rating",

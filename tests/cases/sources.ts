@@ -105,7 +105,7 @@ const rise = (from: number, to: number, farad: number) => ((to ** 2 - from ** 2)
 
 export const SOURCES: readonly Case[] = [
   edge("source-rating", "four fifths of a supply", "watch", 5, (a) => supplied({ ratedA: f(a), limitA: f(20) }, 4), { below: true }),
-  edge("source-rating", "a supply for good", "fix", 4, (a) => supplied({ ratedA: f(a), limitA: f(20) }, 4), {
+  edge("source-rating", "a supply continuously", "fix", 4, (a) => supplied({ ratedA: f(a), limitA: f(20) }, 4), {
     key: "rating:supply",
     below: true,
   }),
@@ -138,7 +138,7 @@ export const SOURCES: readonly Case[] = [
   }),
   fact(
     "source-rating",
-    "lithium that nothing watches above its amps for good",
+    "lithium that nothing watches above its amps continuously",
     "stop",
     () => change(change(packed({ amps: 30 }), "pack", { continuousA: f(20), peakA: f(60) }), "pack", { management: "none" }),
     () => change(packed({ amps: 30 }), "pack", { continuousA: f(20), peakA: f(60), management: "inside" }),

@@ -45,7 +45,8 @@ export async function openMachine(page: Page, app: App, name: string, step: stri
 
 /** Waits until the figures on the screen are those of the plan. */
 export async function analysed(page: Page): Promise<void> {
-  await expect(page.locator('[data-ready="yes"]')).toBeAttached();
+  // A first analysis is the longest wait there is: on a busy machine the browser has yet to compile what makes it.
+  await expect(page.locator('[data-ready="yes"]')).toBeAttached({ timeout: 30_000 });
 }
 
 export async function saved(page: Page): Promise<void> {

@@ -35,8 +35,9 @@ test("a machine of a newer version stays on the list, says what it is, and its f
 
 test("a new machine can start from an example", async ({ page, app }) => {
   await page.goto(app.url);
-  await page.getByRole("button", { name: "New machine" }).click();
-  await page.getByRole("dialog").getByRole("button", { name: "Marble lift, corrected" }).click();
+  await page.getByRole("link", { name: "New machine" }).click();
+  await page.getByRole("tab", { name: "Example" }).click();
+  await page.getByRole("button", { name: "Open Marble lift, corrected" }).click();
   await page.waitForURL(/feeds/);
   await analysed(page);
   await expect(page.locator('tr[data-row="bridge"]')).toBeVisible();
@@ -75,6 +76,7 @@ test("the add dialog names what is wrong beside its field and keeps what was typ
   await page.keyboard.press("a");
   const dialog = page.getByRole("dialog");
   await dialog.getByLabel("Kind").selectOption({ label: "Converter" });
+  await dialog.getByText("Its feed, out and back").click();
   await dialog.getByLabel("Length, one way").fill("far");
   await dialog.getByLabel("Conductor").fill("thick");
   await dialog.getByLabel("Rated output amps").fill("-2");

@@ -56,7 +56,7 @@ test("settings change results: warmer air and the other fuse school", async ({ p
   await analysed(page);
   await page.locator('tr[data-row="bridge"] button').first().click();
   await page.getByRole("tab", { name: "Conductor", exact: true }).click();
-  const limit = page.getByRole("button", { name: /^May carry for good/ });
+  const limit = page.getByRole("button", { name: /^May carry continuously/ });
   const before = Number.parseFloat((await limit.textContent()) ?? "");
   await page.getByRole("button", { name: "Settings" }).click();
   const dialog = page.getByRole("dialog");
@@ -201,6 +201,6 @@ test("in Rails, arrow keys pass no column by", async ({ page, app }) => {
       heads[await page.evaluate(() => (document.activeElement?.closest("td") as HTMLTableCellElement | null)?.cellIndex ?? -1)] ?? "",
     );
   }
-  expect(seen.some((head) => head.startsWith("For good"))).toBe(true);
+  expect(seen.some((head) => head.startsWith("Continuous"))).toBe(true);
   expect(seen.map((head) => heads.indexOf(head))).toEqual(seen.map((head) => heads.indexOf(head)).toSorted((a, b) => a - b));
 });

@@ -115,9 +115,9 @@ test("drivers: limits are edited, the logic side is wired, another driver is wei
   await expect(dialog.getByText("Refused").first()).toBeVisible();
   await accessible(page, '[role="dialog"]');
   const first = () => dialog.locator("tbody tr").first().textContent();
-  await dialog.getByRole("button", { name: "For good" }).click();
-  await dialog.getByRole("button", { name: "For good" }).click();
-  await expect(dialog.getByRole("columnheader", { name: "For good" })).toHaveAttribute("aria-sort", "descending");
+  await dialog.getByRole("button", { name: "Continuous" }).click();
+  await dialog.getByRole("button", { name: "Continuous" }).click();
+  await expect(dialog.getByRole("columnheader", { name: "Continuous" })).toHaveAttribute("aria-sort", "descending");
   expect(await first()).toContain("2x60");
   await dialog.getByRole("button", { name: "Plan discrete MOSFET bridge board, 24 V 25 A" }).click();
   await expect(dialog).toHaveCount(0);

@@ -63,7 +63,7 @@ test("any figure opens its working: formula, numbers, inputs with how they are k
   await accessible(page, '[role="dialog"]');
   await page.keyboard.press("Escape");
   await page.getByRole("tab", { name: "Conductor" }).click();
-  await page.getByRole("button", { name: /^May carry for good/ }).click();
+  await page.getByRole("button", { name: /^May carry continuously/ }).click();
   await expect(page.getByRole("dialog")).toContainText("I_z = I_table · k_T · k_B");
   await expect(page.getByRole("dialog")).toContainText("16 AWG");
 });

@@ -21,7 +21,7 @@ test("a list goes onto the shelf with its wrong rows told; what lies there is ch
   await expect(dialog.getByRole("status")).toContainText("0 of 1 row understood");
   await expect(dialog.getByLabel(/Paste a table/)).toHaveValue(/fuse,,4,,17/);
   await page.keyboard.press("Escape");
-  await expect(page.getByRole("row", { name: /Blue board/ })).toContainText("10 A a channel for good");
+  await expect(page.getByRole("row", { name: /Blue board/ })).toContainText("10 A a channel continuously");
   await expect(page.getByRole("row", { name: /Fuse 15 A/ })).toContainText("12");
 
   await page.getByRole("button", { name: "Blue board", exact: true }).click();
@@ -75,20 +75,14 @@ test("machines and shelf move to another computer by one file alone", async ({ p
   await other.start();
   await page.goto(other.url);
   await expect(page.getByRole("heading", { name: /first machine/ })).toBeVisible();
-  // On the way: from an empty ledger to a first verdict by a name and a pasted list.
+  // On the way: from an empty ledger to a plan by one line.
   await accessible(page);
-  await page.getByRole("button", { name: "Begin with a name" }).click();
-  await page.keyboard.type("Cart");
-  await page.keyboard.press("Enter");
-  await page.getByRole("button", { name: "Paste a list of loads" }).click();
-  await page.getByLabel(/Paste a table/).fill("Gearmotor, 24, 6.5, 2, 40");
-  await page.getByRole("button", { name: "Add 1 load" }).click();
-  await expect(
-    page
-      .getByRole("complementary", { name: "Verdicts" })
-      .getByText(/Gearmotor/)
-      .first(),
-  ).toBeVisible();
+  await page.getByRole("link", { name: "Write what is in it" }).click();
+  await page.getByRole("textbox", { name: /What is in the machine/ }).fill("2 gearmotors 24 V 6.5 A, stall 40 A");
+  await page.getByRole("button", { name: "Draft it" }).click();
+  await page.waitForURL(/\/m\//, { timeout: 60_000 });
+  await analysed(page);
+  await expect(page.getByRole("row", { name: /Gearmotor 2/ }).first()).toBeVisible();
   await saved(page);
   await page.goto(other.url);
   await page.getByRole("button", { name: /the ledger as one file/ }).click();
@@ -103,7 +97,7 @@ test("machines and shelf move to another computer by one file alone", async ({ p
   await expect(page.getByRole("link", { name: "Marble lift, corrected", exact: true })).toBeVisible();
   await page.goto(`${other.url}/shelf`);
   await expect(page.getByRole("row", { name: /Wire 12 AWG/ })).toContainText("on the reel");
-  // A class number is for a short time: what stands beside it is what a contact bears for good.
+  // A class number is for a short time: what stands beside it is what a contact bears continuously.
   await expect(page.getByRole("row", { name: /60 A class/ })).toContainText("30 A a contact");
   await other.stop();
 });
@@ -112,11 +106,12 @@ test("a list given in place of a machine file becomes a machine", async ({ page,
   await page.goto(app.url);
   const list = "name,volts,amps\nGate motor,12,1.8\nLamp,6,0.4\nNonsense,none,1\n";
   await page.getByLabel("Machine file").setInputFiles({ name: "sluice gate.csv", mimeType: "text/csv", buffer: Buffer.from(list) });
-  const dialog = page.getByRole("dialog");
-  await expect(dialog.getByRole("status")).toContainText("2 of 3 rows understood");
-  await accessible(page, '[role="dialog"]');
-  await dialog.getByRole("button", { name: "Make a machine of 2 loads" }).click();
-  await page.waitForURL(/\/m\//);
+  await page.waitForURL(/\/new/);
+  await expect(page.getByRole("textbox", { name: /What is in the machine/ })).toHaveValue(list);
+  await expect(page.getByRole("textbox", { name: "called" })).toHaveValue("sluice gate");
+  await expect(page.getByRole("status")).toContainText(/of 3 lines understood|A 12 V plan/, { timeout: 60_000 });
+  await page.getByRole("button", { name: "Draft it" }).click();
+  await page.waitForURL(/\/m\//, { timeout: 60_000 });
   await analysed(page);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("sluice gate");
   await expect(page.getByRole("row", { name: /Gate motor/ }).first()).toBeVisible();

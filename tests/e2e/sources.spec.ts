@@ -48,7 +48,8 @@ test("a pack composed on the spot is planned in one action, rewires nothing, and
   const before = (await app.document(id)).document;
   await page.getByRole("tab", { name: "Choose" }).click();
   const list = page.getByRole("region", { name: "Candidates" });
-  await expect(list.getByText(/of \d+ fit so far\./)).toBeVisible();
+  // Each candidate is tried in the plan.
+  await expect(list.getByText(/of \d+ fit so far\./)).toBeVisible({ timeout: 30_000 });
   await list.getByLabel("only what fits").check();
   await list.getByRole("button", { name: "Mass" }).click();
   const first = list.getByRole("button", { name: /^Plan / }).first();

@@ -1,4 +1,4 @@
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { applyCommand } from "@/core/machine/apply";
 import { datasheet as f } from "@/core/machine/figure";
 import { readMachine } from "@/core/machine/read";

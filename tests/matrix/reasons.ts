@@ -73,7 +73,7 @@ const REASONS: readonly Reason[] = [
   {
     figure: /^(ratedA|continuousA|totalA|breakA|limitA)$/,
     columns: LOAD,
-    why: "one already uses it for good, and what joins is the same sum",
+    why: "one already uses it continuously, and what joins is the same sum",
   },
   // Supplies and converters.
   { figure: /^(outputOhm|contactOhm|bridgeOhm|bridgeV|groundOhm)$/, columns: LOW, why: "less is lost" },

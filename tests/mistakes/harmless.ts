@@ -8,12 +8,13 @@ import { edited } from "./oracle";
 export interface Harmless {
   kind: string;
   place: string;
-  machine: Machine;
+  /** The machine after it, made when it is asked for; null where the edit is refused. */
+  after(): Machine | null;
 }
 
 const times = (figure: Figure, by: number): Figure => ({ ...figure, value: Number((figure.value * by).toPrecision(6)) });
 
-/** Figures of which more is only room: what parts bear and give for good. */
+/** Figures of which more is only room: what parts bear and give continuously. */
 const ROOM = [
   "ratedA",
   "continuousA",
@@ -95,8 +96,5 @@ export function* harmlessIn(machine: Machine): Generator<Harmless> {
     ...machine.wires.flatMap((wire) => [...ofWire(wire)].map((each) => ({ ...each, place: wire.id }))),
     ...[...ofMachine(machine)].map((each) => ({ ...each, place: "the machine" })),
   ];
-  for (const { kind, place, command } of all) {
-    const after = edited(machine, command);
-    if (after) yield { kind, place, machine: after };
-  }
+  for (const { kind, place, command } of all) yield { kind, place, after: () => edited(machine, command) };
 }

@@ -1,4 +1,4 @@
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import type { Figures } from "@/core/figures/figures";
 import { applyCommand } from "@/core/machine/apply";
 import type { Command } from "@/core/machine/commands";
@@ -87,7 +87,7 @@ export function guardA(machine: Machine, wire: Wire): number {
   return limit;
 }
 
-/** What heat makes of a wire that carries an amount for good: over what it bears by 20 K it is destroyed. */
+/** What heat makes of a wire that carries an amount continuously: over what it bears by 20 K it is destroyed. */
 export function byHeat(machine: Machine, wire: Wire, amps: number): Severity | null {
   const bears = INSULATION_C[wire.insulation];
   if (!wire.gauge || bears === undefined || !Number.isFinite(amps)) return Number.isFinite(amps) ? null : "stop";

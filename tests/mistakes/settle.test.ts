@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { applyCommand } from "@/core/machine/apply";
 import type { Machine } from "@/core/machine/schema";
 import { offersFor } from "@/core/settling/offers";

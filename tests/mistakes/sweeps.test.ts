@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { datasheet as f } from "@/core/machine/figure";
 import { AMPACITY_SCHOOLS, type Machine } from "@/core/machine/schema";
 import type { Severity } from "@/core/verdicts/types";

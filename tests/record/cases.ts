@@ -1,4 +1,4 @@
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import type { Machine } from "@/core/machine/schema";
 import { gaugeLadder } from "@/core/sizing/ladder";
 import { CASES } from "../cases/all";

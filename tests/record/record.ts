@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { compareSchools } from "@/core/analysis/schools";
 import { compareArrangements } from "@/core/choosing/central";
 import { converterCandidates } from "@/core/choosing/converters";

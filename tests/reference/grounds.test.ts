@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { analyse, analyseFully } from "@/core/analysis/analyse";
+import { analyse } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { newMachine } from "@/core/machine/defaults";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Signal, Wire } from "@/core/machine/schema";

@@ -188,7 +188,7 @@ describe("supplies", () => {
 });
 
 describe("converters", () => {
-  it("CV 17: what a linear regulator holds for good [D; θ from memory]", () => {
+  it("CV 17: what a linear regulator holds continuously [D; θ from memory]", () => {
     within(linearMost(12, 5, 0.006, 40, 125, 90) * 1e3, 124.6, 0.01);
     within(linearMost(9, 5, 0.006, 40, 125, 90) * 1e3, 222.6, 0.01);
     expect(junction(40, linearLoss(12, 5, 0.1246, 0.006), 90)).toBeCloseTo(125, 0);

@@ -177,7 +177,7 @@ describe("packs", () => {
 });
 
 describe("fuses", () => {
-  it("carry less in the heat, and are sized by what they may carry for good", () => {
+  it("carry less in the heat, and are sized by what they may carry continuously", () => {
     // Zinc melts at 419 °C: √((419 − 60)/(419 − 25)).
     expect(leastRating(10, "blade_regular_32v", "75 %", 60)).toBeCloseTo(10 / 0.75 / Math.sqrt((419 - 60) / (419 - 25)), 2);
     expect(leastRating(10, "blade_regular_32v", "75 %", -20)).toBeCloseTo(10 / 0.75, 9);
@@ -234,7 +234,7 @@ describe("fuses", () => {
 });
 
 describe("what something bears for a time", () => {
-  it("is its peak up to that time, then a first-order body's, and what holds for good from ten minutes on", () => {
+  it("is its peak up to that time, then a first-order body's, and what holds continuously from ten minutes on", () => {
     const tau = -10 / Math.log(1 - (20 / 30) ** 2);
     expect(bearsFor(5, 20, 30)).toBe(30);
     expect(bearsFor(10, 20, 30)).toBe(30);

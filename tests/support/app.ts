@@ -93,6 +93,8 @@ export class App {
   }
 
   private async post(body: unknown): Promise<string> {
+    // A large machine was made before this, and meanwhile the server closed the connection that is kept: that is heard first.
+    await new Promise((resolve) => setImmediate(resolve));
     const answer = await fetch(`${this.url}/api/machines`, {
       method: "POST",
       headers: { "Content-Type": "application/json" },

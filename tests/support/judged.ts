@@ -1,17 +1,21 @@
 import { expect } from "vitest";
-import { analyseFully } from "@/core/analysis/analyse";
+import { analyse } from "@/core/analysis/analyse";
 import type { Figures } from "@/core/figures/figures";
 import type { Command, FeedChanges, PartChanges } from "@/core/machine/commands";
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Part, Settings } from "@/core/machine/schema";
+import { withDecisions } from "@/core/verdicts/decided";
+import { evaluateLate } from "@/core/verdicts/late";
 import type { LateReadings, Rule } from "@/core/verdicts/rule";
 import type { Verdict } from "@/core/verdicts/types";
 import { must, part } from "./small";
 
-/** What a rule says of a machine, late rules included. */
+/** What a rule says of a machine, late rules included; also where it asks for what turns out not to matter. */
 export function said(machine: Machine, rule: string): Verdict[] {
-  return analyseFully(machine).analysis.verdicts.filter((verdict) => verdict.rule === rule);
+  const { figures, analysis } = analyse(machine);
+  const late = withDecisions(machine, evaluateLate(figures, analysis.verdicts).verdicts);
+  return [...analysis.verdicts, ...late].filter((verdict) => verdict.rule === rule);
 }
 
 /** What late rules say on readings that a test has at hand. */

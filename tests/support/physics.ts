@@ -19,7 +19,7 @@ export function ohmPerM(gauge: string): number {
   return (0.0172414 / copperMm2(gauge)) * 1.02;
 }
 
-/** Most a wire's insulation bears for good, °C, from the names of the standards. */
+/** Most a wire's insulation bears continuously, °C, from the names of the standards. */
 export const INSULATION_C: Readonly<Record<string, number>> = {
   pvc70: 70,
   pvc80: 80,

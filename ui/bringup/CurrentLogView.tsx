@@ -12,6 +12,7 @@ import { ChartCanvas } from "../kit/ChartCanvas";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
 import { FileInput } from "../kit/FileInput";
 import { always, Select } from "../kit/Select";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { TriedPanel } from "./TriedPanel";
 
@@ -151,7 +152,9 @@ function Use({ figures }: { figures: LogFigures }) {
   ];
   return (
     <section className="mt-4 max-w-[860px]" aria-label="Into the plan">
-      <h3 className="text-sm font-bold">Into the plan</h3>
+      <h3 className="text-sm font-bold">
+        <Explained>Into the plan</Explained>
+      </h3>
       <p className="mt-1 flex flex-wrap items-baseline gap-2 text-sm">
         <Select
           aria-label="load"

@@ -7,6 +7,7 @@ import type { Extra, NextPlace } from "@/core/engine/bring-up";
 import { revealBench } from "@/state/api";
 import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
+import { Explained } from "../words/Explained";
 import { useLog, useWorkbench } from "../workbench/context";
 import { FaultItems } from "./FaultList";
 import { useBench } from "./useBench";
@@ -41,7 +42,9 @@ export function DrillView({ judged }: { judged: Judged }) {
   if (!bench)
     return (
       <div className="max-w-[620px] px-4 py-3 text-sm">
-        <h2 className="text-base font-bold">A drill on the simulated bench</h2>
+        <h2 className="text-base font-bold">
+          <Explained>A drill on the simulated bench</Explained>
+        </h2>
         <p className="mt-1">
           The bench builds this machine from the plan, every part a little off as parts are, and hides one fault in it: an open or bad
           joint, a short, swapped or reversed wires, a wrong or blown fuse, a regulator set wrong, a motor the wrong way round. Read where
@@ -189,7 +192,9 @@ function Guess({ value, onChange, onSay }: { value: string; onChange: (id: strin
   }, [shown, value, onChange]);
   return (
     <div className="mt-4 max-w-[640px] border-t border-ink pt-2">
-      <h3 className="text-sm font-bold">It is…</h3>
+      <h3 className="text-sm font-bold">
+        <Explained>It is…</Explained>
+      </h3>
       <p className="mt-1 flex flex-wrap items-baseline gap-2 text-sm">
         <input
           aria-label="Faults with these words"

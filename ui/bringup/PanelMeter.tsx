@@ -4,6 +4,7 @@ import { PANEL_STEP, panelOf } from "@/core/bringup/panel";
 import { say } from "@/core/quantity/format";
 import { freshKey } from "@/state/keys";
 import { Button } from "../kit/Button";
+import { Explained } from "../words/Explained";
 import { useLog, useWorkbenchContext } from "../workbench/context";
 import { EMPTY, NumberField, numberIn, type Typed } from "./NumberField";
 
@@ -41,7 +42,9 @@ export function PanelMeter() {
   };
   return (
     <section className="mt-6 max-w-[860px] border-t border-hair pt-2" aria-label="Panel meter">
-      <h3 className="text-sm font-bold">Panel meter</h3>
+      <h3 className="text-sm font-bold">
+        <Explained>Panel meter</Explained>
+      </h3>
       <p className="text-xs text-soft">Read it beside your meter near the lowest and near the highest volts it will see.</p>
       <div className="mt-1 flex flex-wrap items-end gap-4">
         <NumberField label="it shows" dimension="voltage" value={shown} onType={setShown} />

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useState } from "react";
 import { endPhone, fetchPhones, type PairingCode, type Phones, pairPhone } from "@/state/api";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { Explained } from "../words/Explained";
 import { useWorkbench } from "../workbench/context";
 
 /** Phones that may read this machine and add readings: a code for one more, and the end of each pairing. */
@@ -78,7 +79,9 @@ export function PhonesDialog({ onClose }: { onClose: () => void }) {
       )}
       {phones && (
         <section className="mt-4">
-          <h3 className="text-sm font-bold">Paired</h3>
+          <h3 className="text-sm font-bold">
+            <Explained>Paired</Explained>
+          </h3>
           {phones.phones.length === 0 ? (
             <p className="text-sm text-soft">No phone is paired with this machine.</p>
           ) : (

@@ -5,11 +5,11 @@ import { say, sayDuration } from "@/core/quantity/format";
 import { type Compared, type Comparison, fetchComparison } from "@/state/comparing";
 import { FigureTable } from "../grid/FigureTable";
 import { DifferenceList } from "../kit/DifferenceList";
-import { ServerLink } from "../kit/ServerLink";
+import { PageHead } from "../kit/PageHead";
 import { SeverityMark } from "../kit/Severity";
-import { ThemeButton } from "../kit/ThemeButton";
 import { usePolled } from "../kit/usePolled";
 import { LeftBehind } from "../machines/LeftBehind";
+import { Explained } from "../words/Explained";
 
 interface Named {
   id: string;
@@ -67,18 +67,7 @@ export function CompareScreen({ machines, a, b }: Props) {
   );
   return (
     <div className="mx-auto max-w-[1100px] px-6 pb-10">
-      <header className="flex items-end gap-4 border-b-2 border-ink pt-6 pb-3">
-        <div className="min-w-0 flex-1">
-          <h1 className="text-xl font-bold">Compare</h1>
-          <p className="text-sm text-soft">
-            <ServerLink href="/" className="hover:underline">
-              All machines
-            </ServerLink>{" "}
-            · duplicate a machine, change the copy, and see here what that did
-          </p>
-        </div>
-        <ThemeButton />
-      </header>
+      <PageHead title="Compare" says="duplicate a machine, change the copy, and see here what that did" />
       <main>
         <div className="flex flex-wrap gap-6 py-3">
           {select("a", "From", a, b)}
@@ -147,7 +136,9 @@ function Side({ compared: { a, b, differences: d } }: { compared: Compared }) {
         <Verdicts title={`New in ${b.name}`} none="No verdict more." list={d.gained} />
       </section>
       <section className="mt-6">
-        <h2 className="text-base font-bold">What was changed</h2>
+        <h2 className="text-base font-bold">
+          <Explained>What was changed</Explained>
+        </h2>
         {same && <p className="text-sm text-soft">The two are alike.</p>}
         {d.added.length > 0 && (
           <p className="text-sm">

@@ -5,6 +5,7 @@ import { say } from "@/core/quantity/format";
 import { ranThroughOf } from "@/state/findings";
 import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
+import { Explained } from "../words/Explained";
 import { useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { useQuestion } from "../workbench/useQuestion";
 
@@ -35,7 +36,9 @@ export function CrossedView({ faults }: { faults: FaultWalk }) {
   return (
     <div className="grid gap-x-8 border-t border-ink px-3 py-2 lg:grid-cols-2">
       <section aria-label="Two rails joined">
-        <h2 className="text-sm font-bold">Two rails joined</h2>
+        <h2 className="text-sm font-bold">
+          <Explained>Two rails joined</Explained>
+        </h2>
         {crossed.joined.length === 0 && (
           <p className="text-sm text-soft">No two rails share a minus: joining two of them makes no circuit.</p>
         )}
@@ -69,7 +72,9 @@ export function CrossedView({ faults }: { faults: FaultWalk }) {
         </ul>
       </section>
       <section aria-label="Plus and minus swapped">
-        <h2 className="text-sm font-bold">Plus and minus swapped at a part</h2>
+        <h2 className="text-sm font-bold">
+          <Explained>Plus and minus swapped at a part</Explained>
+        </h2>
         <p className="text-xs text-soft">What sits in its input then conducts almost like a short, unless the part is made to bear it.</p>
         <ul className="text-sm">
           {crossed.reversed.map((each) => (

@@ -12,6 +12,7 @@ import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { SelectField } from "../kit/Select";
 import { useDraft } from "../kit/useDraft";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 const SORTS: readonly { sort: ConnectorRow["sort"]; label: string }[] = [
@@ -42,7 +43,9 @@ export function EndsPane({ wire, both }: { wire: Wire; both: boolean }) {
       {(["from", "to"] as const).map((end) => (
         <EndFields key={end} wire={wire} end={end} onChange={(next) => act(change({ [END_KEYS[end]]: next }))} />
       ))}
-      <h3 className="mt-1.5 border-t border-hair pt-1 text-xs font-bold">On its way</h3>
+      <h3 className="mt-1.5 border-t border-hair pt-1 text-xs font-bold">
+        <Explained>On its way</Explained>
+      </h3>
       <div className="grid grid-cols-2 gap-x-4">
         <SelectField
           label="Around it"
@@ -167,7 +170,7 @@ function Verdict({ wire, at, row }: { wire: Wire; at: WireEnd; row: ConnectorRow
     <p className="pb-1 text-xs text-soft">
       {rating ? (
         <>
-          Carries <span className="fig text-ink">{say(rating.limitA, "current", "down")}</span> for good here
+          Carries <span className="fig text-ink">{say(rating.limitA, "current", "down")}</span> continuously here
           {amps !== undefined && (
             <>
               , has <span className="fig text-ink">{say(amps, "current", "up")}</span>

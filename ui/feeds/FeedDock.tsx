@@ -40,7 +40,7 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
   const row = selected === null ? undefined : ledger.rowOf.get(selected);
   if (!row) {
     return (
-      <p className="no-print shrink-0 border-t-2 border-ink bg-sheet px-3 py-2 text-center text-xs text-soft">
+      <p data-dock className="no-print shrink-0 border-t-2 border-ink bg-sheet px-3 py-2 text-center text-xs text-soft">
         Select a row to see its account, the sizes its feed could have, and its fuse. Press A to add a part under it.
       </p>
     );
@@ -50,7 +50,10 @@ export function FeedDock({ onSize }: { onSize: (wireId: string) => void }) {
   const fuse = fuseOf(row);
   const right = fuse ? fuseView : "part";
   return (
-    <div className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(124px,0.55fr)_minmax(396px,1.75fr)_minmax(262px,1fr)] border-t-2 border-ink bg-sheet">
+    <div
+      data-dock
+      className="no-print pane grid h-[268px] shrink-0 grid-cols-[minmax(124px,0.55fr)_minmax(396px,1.75fr)_minmax(262px,1fr)] border-t-2 border-ink bg-sheet"
+    >
       <PaneBoundary what="The account" on={row.part.id}>
         <AccountPane key={`account ${row.part.id}`} part={row.part} />
       </PaneBoundary>

@@ -147,7 +147,7 @@ export function FeedPane({ row, bare }: { row: LedgerRow; bare?: boolean }) {
                 value={figure.limitA}
                 dimension="current"
                 rounding="down"
-                label="May carry for good"
+                label="May carry continuously"
                 of={{ kind: "wireLimit", wire: wire.id }}
                 strong
               />

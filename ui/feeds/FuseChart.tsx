@@ -16,7 +16,7 @@ export function FuseChart({ picture, name, legend }: { picture: FusePicture; nam
 
 const LEAST_S = 1e-3;
 const MOST_S = 1e4;
-/** What goes on for good is drawn at the top. */
+/** What goes on continuously is drawn at the top. */
 const GOOD_S = MOST_S;
 
 function Canvas({ picture, name, legend }: { picture: FusePicture; name: string; legend: boolean }) {
@@ -142,7 +142,7 @@ function Canvas({ picture, name, legend }: { picture: FusePicture; name: string;
             callbacks: {
               label: (item) => {
                 const raw = item.raw as { mode?: string };
-                return `${raw.mode ?? item.dataset.label}: ${say(Number(item.parsed.x), "current")}, ${Number(item.parsed.y) >= GOOD_S ? "for good" : say(Number(item.parsed.y), "time")}`;
+                return `${raw.mode ?? item.dataset.label}: ${say(Number(item.parsed.x), "current")}, ${Number(item.parsed.y) >= GOOD_S ? "continuously" : say(Number(item.parsed.y), "time")}`;
               },
             },
           },

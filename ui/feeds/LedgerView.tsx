@@ -20,8 +20,10 @@ import { useVirtualRows } from "../grid/useVirtualRows";
 import { LengthCell } from "../kit/LengthField";
 import { RailTag } from "../kit/RailTag";
 import { SeverityMark } from "../kit/Severity";
+import { usePhoneWidth } from "../kit/usePhoneWidth";
 import { pickFigure, pickLowest, sameRowProps, useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { FeedDock } from "./FeedDock";
+import { LedgerList } from "./LedgerList";
 
 const ROW_HEIGHT = 27;
 const COLUMNS = 9;
@@ -207,8 +209,18 @@ const FeedRow = memo(function FeedRow({ row, index, mode, selected, part, wire, 
   );
 }, sameRowProps);
 
-/** The ledger proper: an indented account of nodes from source to load. */
+/** The ledger proper: an indented account of nodes from source to load; on a phone as a list. */
 export function LedgerView({ onSize }: { onSize: (wireId: string) => void }) {
+  const phone = usePhoneWidth();
+  return (
+    <>
+      {phone ? <LedgerList /> : <LedgerTable />}
+      <FeedDock onSize={onSize} />
+    </>
+  );
+}
+
+function LedgerTable() {
   const ledger = useLedger();
   const mode = useWorkbench((state) => state.mode);
   const selected = useWorkbench((state) => state.selected);
@@ -239,46 +251,46 @@ export function LedgerView({ onSize }: { onSize: (wireId: string) => void }) {
     ["Verdict", 54],
   );
   return (
-    <>
-      <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
-        <table className="ledger rows" style={rowGrid(head, 180)} onKeyDown={onKeyDown}>
-          <caption className="sr-only">Ledger of feeds, {modeName}</caption>
-          <TableHead sticky columns={head} />
-          <tbody>
-            {top > 0 && <tr aria-hidden style={{ height: top }} />}
-            {indexes.map((index) => {
-              const row = rows[index];
-              if (!row) return null;
-              const conductor = row.feed ?? row.back;
-              const status = analysis?.status;
-              return (
-                <FeedRow
-                  key={row.part.id}
-                  row={row}
-                  index={index}
-                  mode={mode}
-                  selected={row.part.id === selected}
-                  part={analysis?.parts[row.part.id]}
-                  wire={conductor ? analysis?.wires[conductor.id] : undefined}
-                  status={worse(
-                    worse(status?.[row.part.id], conductor ? status?.[conductor.id] : undefined),
-                    row.back ? status?.[row.back.id] : undefined,
-                  )}
-                  collapsed={collapsed}
-                />
-              );
-            })}
-            {bottom > 0 && <tr aria-hidden style={{ height: bottom }} />}
-          </tbody>
-        </table>
-        <p className="px-3 py-2 text-xs">
-          <button type="button" className="link" onClick={() => openDialog({ kind: "add", under: selected })}>
-            Add a part {selected ? `under ${ledger.rowOf.get(selected)?.part.name ?? ""}` : ""}
-          </button>
-          <span className="pl-2 text-soft">or press A</span>
-        </p>
-      </div>
-      <FeedDock onSize={onSize} />
-    </>
+    <div ref={scroller} className="min-h-0 flex-1 overflow-auto pane">
+      <table className="ledger rows" style={rowGrid(head, 180)} onKeyDown={onKeyDown}>
+        <caption className="sr-only">Ledger of feeds, {modeName}</caption>
+        <TableHead sticky columns={head} />
+        <tbody>
+          {top > 0 && <tr aria-hidden style={{ height: top }} />}
+          {indexes.map((index) => {
+            const row = rows[index];
+            if (!row) return null;
+            const conductor = row.feed ?? row.back;
+            const status = analysis?.status;
+            return (
+              <FeedRow
+                key={row.part.id}
+                row={row}
+                index={index}
+                mode={mode}
+                selected={row.part.id === selected}
+                part={analysis?.parts[row.part.id]}
+                wire={conductor ? analysis?.wires[conductor.id] : undefined}
+                status={worse(
+                  worse(status?.[row.part.id], conductor ? status?.[conductor.id] : undefined),
+                  row.back ? status?.[row.back.id] : undefined,
+                )}
+                collapsed={collapsed}
+              />
+            );
+          })}
+          {bottom > 0 && <tr aria-hidden style={{ height: bottom }} />}
+        </tbody>
+      </table>
+      <p className="px-3 py-2 text-xs">
+        <button type="button" className="link" onClick={() => openDialog({ kind: "add", under: selected })}>
+          Add a part {selected ? `under ${ledger.rowOf.get(selected)?.part.name ?? ""}` : ""}
+        </button>
+        <span className="pl-2 text-soft">or press A</span>
+        <button type="button" className="link pl-6" onClick={() => openDialog({ kind: "several" })}>
+          Edit several feeds
+        </button>
+      </p>
+    </div>
   );
 }

@@ -7,6 +7,7 @@ import { connectorById } from "@/core/reference/connectors";
 import { FigureTable, None, RowName } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
+import { Explained } from "../words/Explained";
 import { useLedger, useWorkbench } from "../workbench/context";
 import { useAsked } from "../workbench/useQuestion";
 
@@ -40,7 +41,9 @@ function Plugs() {
   const isWrong = (group: typeof plugs) => group.some(({ wire, end }) => bad.has(`${wire} ${end}`));
   return (
     <section aria-label="Plugs">
-      <h2 className="text-sm font-bold">Plugs</h2>
+      <h2 className="text-sm font-bold">
+        <Explained>Plugs</Explained>
+      </h2>
       {plugs.length === 0 ? (
         <p className="text-sm text-soft">
           No feed names a plug yet. Select a feed in the ledger and say under “Ends and way” what it ends in.
@@ -116,7 +119,9 @@ function Stops() {
   return (
     <div className="mt-4 grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.6fr)]">
       <section aria-label="Emergency stop">
-        <h2 className="text-sm font-bold">With the emergency stop pressed</h2>
+        <h2 className="text-sm font-bold">
+          <Explained>With the emergency stop pressed</Explained>
+        </h2>
         {found.stop === null ? (
           <p className="text-sm text-soft">
             {school === undefined
@@ -144,7 +149,9 @@ function Stops() {
         </p>
       </section>
       <section aria-label="Contacts">
-        <h2 className="text-sm font-bold">Contacts</h2>
+        <h2 className="text-sm font-bold">
+          <Explained>Contacts</Explained>
+        </h2>
         {found.contacts.length === 0 ? (
           <p className="text-sm text-soft">There is no switch in the plan.</p>
         ) : (

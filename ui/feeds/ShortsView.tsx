@@ -147,6 +147,6 @@ function wireText(result: FaultResult): string {
       ? `${energyText(fate.letThroughA2s)} of ${energyText(fate.withstandA2s)}`
       : "";
   const hot = fate.endC !== null && Number.isFinite(fate.endC) ? say(fate.endC, "temperature", "up") : "";
-  const words = { burns: "burns", overheats: "overheats for good", unknown: "not known", bears: "survives" }[fate.fate];
+  const words = { burns: "burns", overheats: "overheats", unknown: "not known", bears: "survives" }[fate.fate];
   return [words, share || hot].filter((text) => text !== "").join(", ");
 }

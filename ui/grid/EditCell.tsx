@@ -1,7 +1,8 @@
 "use client";
 import { clsx } from "clsx";
-import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useContext, useEffect, useId, useRef, useState } from "react";
 import { useOpenField } from "../kit/useOpenField";
+import { WorkbenchContext } from "../workbench/context";
 
 export type CellParse<T> = (text: string) => { ok: true; value: T } | { ok: false; message: string };
 
@@ -31,6 +32,7 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
   const input = useRef<HTMLInputElement>(null);
   const closing = useRef(false);
   const noteId = useId();
+  const workbench = useContext(WorkbenchContext);
   const editing = text !== null;
   const saveText = (given: string) => {
     const parsed = parse(given);
@@ -115,6 +117,14 @@ export function EditCell<T>({ children, initial, label, parse, commit, cell, cla
           onFocus={(event) => text === initial && event.target.select()}
           onKeyDown={onInputKey}
           onBlur={() => finish(false)}
+          onPaste={(event) => {
+            // A table belongs into the field of lines, not into one cell of it.
+            const pasted = event.clipboardData.getData("text");
+            if (!workbench || !/[\n\t]/.test(pasted.trim())) return;
+            event.preventDefault();
+            close(false);
+            workbench.openDialog({ kind: "more", text: pasted });
+          }}
         />
       )}
       {error && (

@@ -3,6 +3,7 @@ import { clsx } from "clsx";
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { type ComponentProps, type CSSProperties, type ReactNode, useState } from "react";
 import { Figure } from "../figure/Figure";
+import { Explained, MarkOf } from "../words/Explained";
 import { useWorkbench } from "../workbench/context";
 import { type Column, fixedLayout, NARROW_HIDDEN } from "./TableHead";
 import { useGridKeys } from "./useGridKeys";
@@ -165,15 +166,18 @@ function Head<R>({ column, sort, onSort }: { column: TableColumn<R>; sort: Sort;
   if (hidden) return <span className="sr-only">{label}</span>;
   if (sortBy)
     return (
-      <button type="button" className="inline-flex items-center gap-1 font-semibold" onClick={() => onSort(sort ? !sort.down : false)}>
-        {head ?? label}
-        {sort && (sort.down ? <ArrowDown size={12} aria-hidden /> : <ArrowUp size={12} aria-hidden />)}
-      </button>
+      <>
+        <button type="button" className="inline-flex items-center gap-1 font-semibold" onClick={() => onSort(sort ? !sort.down : false)}>
+          {head ?? label}
+          {sort && (sort.down ? <ArrowDown size={12} aria-hidden /> : <ArrowUp size={12} aria-hidden />)}
+        </button>
+        <MarkOf text={label} />
+      </>
     );
   if (head) return head;
   return (
     <span className="inline-block max-w-[min(130px,100%)] truncate align-bottom" title={label}>
-      {label}
+      <Explained most={1}>{label}</Explained>
     </span>
   );
 }

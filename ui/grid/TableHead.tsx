@@ -1,6 +1,7 @@
 import { clsx } from "clsx";
 import type { CSSProperties } from "react";
 import { cssVariables } from "../kit/css";
+import { Explained } from "../words/Explained";
 
 /** For the cells of a column that is left out where the screen is narrow. */
 export const NARROW_HIDDEN = "max-[1100px]:hidden";
@@ -36,7 +37,7 @@ export function TableHead({ columns, sticky }: { columns: readonly Column[]; sti
               className={hidden ? "sr-only" : "inline-block max-w-[min(130px,100%)] truncate align-bottom"}
               title={hidden ? undefined : label}
             >
-              {label}
+              {hidden ? label : <Explained most={1}>{label}</Explained>}
             </span>
           </th>
         ))}

@@ -22,7 +22,7 @@ export function Dialog({ open, onOpenChange, title, description, children, wide,
       <RadixDialog.Portal>
         <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/40" />
         <RadixDialog.Content
-          className={`fixed left-1/2 top-[8vh] z-50 max-h-[84vh] -translate-x-1/2 overflow-auto border-2 border-ink bg-sheet p-5 ${wide ? "w-[min(860px,94vw)]" : "w-[min(560px,94vw)]"}`}
+          className={`fixed left-1/2 top-[8vh] z-50 max-h-[84vh] -translate-x-1/2 overflow-auto border-2 border-ink bg-sheet p-5 max-desk:inset-0 max-desk:max-h-none max-desk:w-full max-desk:translate-x-0 max-desk:border-0 ${wide ? "w-[min(860px,94vw)]" : "w-[min(560px,94vw)]"}`}
           onOpenAutoFocus={(event) => {
             before.current = document.activeElement;
             // The first thing to fill in, not the close button.

@@ -1,5 +1,6 @@
 "use client";
 import { type ReactNode, useId } from "react";
+import { MarkOf } from "../words/Explained";
 
 interface Props {
   label: string;
@@ -16,11 +17,15 @@ export function Field({ label, error, hint, slim, children }: Props) {
   const note = error ?? (slim ? undefined : hint);
   return (
     <div
+      data-explains
       className={`grid items-baseline gap-x-3 ${slim ? "grid-cols-[42%_minmax(0,1fr)] py-0.5" : "grid-cols-[150px_minmax(0,1fr)] py-1"}`}
     >
-      <label htmlFor={id} className={slim ? "text-[12.5px]" : "text-sm"} title={slim ? hint : undefined}>
-        {label}
-      </label>
+      <span className={slim ? "text-[12.5px]" : "text-sm"}>
+        <label htmlFor={id} title={slim ? hint : undefined}>
+          {label}
+        </label>
+        <MarkOf text={label} />
+      </span>
       {children({ id, "aria-invalid": Boolean(error), "aria-describedby": note ? `${id}-note` : undefined })}
       {note && (
         <p

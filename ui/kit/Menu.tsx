@@ -6,11 +6,11 @@ import { Button } from "./Button";
 export type MenuItem = { label: string; note?: string; act: () => void } | { heading: string };
 
 /** A button that opens a list of things to do. */
-export function Menu({ label, items }: { label: string; items: readonly MenuItem[] }) {
+export function Menu({ label, items, slim }: { label: string; items: readonly MenuItem[]; slim?: boolean }) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>
-        <Button>
+        <Button {...(slim ? { kind: "quiet" as const, className: "!px-0 !py-0 !text-xs" } : {})}>
           {label} <span aria-hidden>▾</span>
         </Button>
       </DropdownMenu.Trigger>

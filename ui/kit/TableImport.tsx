@@ -3,6 +3,7 @@ import { type ReactNode, useMemo, useRef, useState } from "react";
 import { asTable, type Column, type Mapping, type ReadRow, ROWS_MOST, type Sheeted } from "@/core/exchange/columns";
 import { CSV_MOST, csvText } from "@/core/exchange/csv";
 import { FigureTable } from "../grid/FigureTable";
+import { Explained } from "../words/Explained";
 import { Button } from "./Button";
 import { FileInput } from "./FileInput";
 import { Select } from "./Select";
@@ -85,7 +86,9 @@ export function TableImport<K extends string, T>({ columns, example, start = "",
       )}
       {mapped && !tooMany && (
         <>
-          <h3 className="mt-3 text-sm font-bold">Columns</h3>
+          <h3 className="mt-3 text-sm font-bold">
+            <Explained>Columns</Explained>
+          </h3>
           <div className="flex flex-wrap gap-x-5 gap-y-1 py-1">
             {Array.from({ length: Math.min(width, 30) }, (_, at) => {
               const heading = mapped.headings?.[at] || `column ${at + 1}`;

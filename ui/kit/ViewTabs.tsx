@@ -30,11 +30,14 @@ export function ViewTabs<V extends string>({ label, views, view, onView, slim, c
     >
       <div
         className={clsx(
-          "no-print flex shrink-0 items-baseline border-b border-hair text-sm max-md:flex-wrap",
+          "no-print flex shrink-0 items-baseline border-b border-hair text-sm max-desk:flex-wrap",
           slim ? "px-3.5 pt-1.5" : "gap-4 px-2",
         )}
       >
-        <Tabs.List aria-label={label} className={clsx("flex shrink-0 max-sm:flex-wrap max-sm:shrink", slim && "gap-3")}>
+        <Tabs.List
+          aria-label={label}
+          className={clsx("flex shrink-0 max-desk:max-w-full max-desk:shrink max-desk:overflow-x-auto", slim && "gap-3")}
+        >
           {views.map(({ id, label: name }) => (
             <Tabs.Trigger
               key={id}

@@ -88,7 +88,7 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
                   ),
                 },
                 {
-                  label: "For good",
+                  label: "Continuous",
                   num: true,
                   headClass: "w-[76px]",
                   sortBy: ({ continuousA }) => continuousA ?? 0,

@@ -19,7 +19,7 @@ export function ChannelsPane({ driver, onChoose }: { driver: Driver; onChoose: (
       </h2>
       {failed && <BrokeOff what="Its channels" again={start} />}
       {channels?.length === 0 && (
-        <p className="py-2 text-xs text-soft">No motor hangs on it. Select it and press A to hang one on a channel.</p>
+        <p className="py-2 text-xs text-soft">No motor is on it yet. Select it and press A to put one on a channel.</p>
       )}
       {channels?.map(({ number, load, modes: byMode }) => {
         const at = mode === "worst" ? byMode.reduce((best, each, m) => (each.motorA > (byMode[best]?.motorA ?? 0) ? m : best), 0) : mode;

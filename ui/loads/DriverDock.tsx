@@ -13,7 +13,10 @@ export function DriverDock() {
   const [choosing, setChoosing] = useState<string | null>(null);
   if (driver?.kind !== "driver") return null;
   return (
-    <div className="no-print pane grid h-[266px] shrink-0 grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)_minmax(0,1.1fr)] border-t-2 border-ink bg-sheet">
+    <div
+      data-dock
+      className="no-print pane grid h-[266px] shrink-0 grid-cols-[minmax(0,1fr)_minmax(0,1.05fr)_minmax(0,1.1fr)] border-t-2 border-ink bg-sheet"
+    >
       <PaneBoundary what="Its channels" on={driver.id}>
         <ChannelsPane driver={driver} onChoose={setChoosing} />
       </PaneBoundary>

@@ -104,7 +104,7 @@ export function DriversView() {
       cell: ({ driver }, place) => <AmpsCell driver={driver} of="headlineA" label="amps as printed" cell={place} />,
     },
     {
-      label: "For good",
+      label: "Continuous",
       num: true,
       width: 52,
       cell: ({ driver }, place) => {
@@ -112,7 +112,7 @@ export function DriversView() {
         const layered = continuous && driver.continuousA && continuous.value < driver.continuousA.value;
         return (
           <>
-            <AmpsCell driver={driver} of="continuousA" label="amps for good, bare" cell={place} />
+            <AmpsCell driver={driver} of="continuousA" label="amps continuously, bare" cell={place} />
             {layered && <span className="block text-[11px] text-soft">{say(continuous.value, "current", "down")} by a layer</span>}
           </>
         );

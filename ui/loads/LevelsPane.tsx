@@ -1,5 +1,6 @@
 "use client";
 import { canStall } from "@/core/loads/budget";
+import { levelsCommand } from "@/core/loads/fill";
 import { windingFactor } from "@/core/loads/motor";
 import { levelWord } from "@/core/loads/words";
 import { LEVELS, type Level, type LevelName } from "@/core/machine/load-schema";
@@ -17,13 +18,14 @@ const HOT_C = 100;
 /** The currents of one piece that its states stand for, each with how it is known and the range it could be in. */
 export function LevelsPane({ load }: { load: Load }) {
   const { dispatch, act } = useDispatch();
-  const { showWorking } = useWorkbenchContext();
+  const { showWorking, store } = useWorkbenchContext();
   const mode = useWorkbench((state) => state.mode);
   const modes = useWorkbench((state) => state.machine.modes);
   const figures = useWorkbench((state) => analysisOf(state)?.parts[load.id]);
   const set = (level: LevelName, next: Level | undefined) => {
     const { [level]: _old, ...others } = load.levels ?? {};
-    return { type: "updatePart" as const, id: load.id, changes: { levels: next ? { ...others, [level]: next } : others } };
+    // A current counts in the modes at once: nobody is asked for it again there.
+    return levelsCommand(store.getState().machine, load, next ? { ...others, [level]: next } : others);
   };
   const stall = load.levels?.stall;
   return (

@@ -21,7 +21,10 @@ export function LoadDock() {
   const load = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected));
   if (load?.kind !== "load") return null;
   return (
-    <div className="no-print pane grid h-[266px] shrink-0 grid-cols-[minmax(0,0.85fr)_minmax(0,1.45fr)_minmax(0,1fr)] border-t-2 border-ink bg-sheet">
+    <div
+      data-dock
+      className="no-print pane grid h-[266px] shrink-0 grid-cols-[minmax(0,0.85fr)_minmax(0,1.45fr)_minmax(0,1fr)] border-t-2 border-ink bg-sheet"
+    >
       <PaneBoundary what="Its currents" on={load.id}>
         <LevelsPane load={load} />
       </PaneBoundary>

@@ -75,8 +75,8 @@ function MatrixTools() {
       <button type="button" className="link" onClick={() => openDialog({ kind: "modes" })}>
         Modes
       </button>
-      <button type="button" className="link" onClick={() => openDialog({ kind: "import loads" })}>
-        Loads from a list
+      <button type="button" className="link" onClick={() => openDialog({ kind: "more" })}>
+        More from a list
       </button>
       <button type="button" className="link" onClick={() => openDialog({ kind: "add", under: selected })}>
         Add a part

@@ -10,6 +10,7 @@ import { LengthField } from "../kit/LengthField";
 import { QuantityInput } from "../kit/QuantityInput";
 import { always, SelectField } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { LOGIC_NAMES } from "./DriversView";
 
@@ -30,7 +31,9 @@ export function LogicPane({ driver }: { driver: Driver }) {
   const update = (changes: ChangesOf<"driver">) => dispatch({ type: "updatePart", id: driver.id, changes });
   return (
     <section aria-label={`${driver.name}, logic side`} className="overflow-y-auto border-r border-hair px-3.5 py-2.5">
-      <h2 className="border-b border-ink pb-1 text-sm font-bold">Logic side</h2>
+      <h2 className="border-b border-ink pb-1 text-sm font-bold">
+        <Explained>Logic side</Explained>
+      </h2>
       <SelectField
         label="Fed from"
         value={driver.logic}
@@ -166,7 +169,9 @@ export function OnboardFields({ part }: { part: Driver | Load }) {
   );
   return (
     <div className="mt-1 border-t border-hair pt-1">
-      <h3 className="text-xs font-bold">Regulator on its board</h3>
+      <h3 className="text-xs font-bold">
+        <Explained>Regulator on its board</Explained>
+      </h3>
       <SelectField
         label="Type"
         value={onboard.type}

@@ -197,7 +197,7 @@ function MissionFiguresTable() {
               value: wire.limitA,
               dimension: "current",
               rounding: "down",
-              label: `${row.part.name}, wire may carry for good`,
+              label: `${row.part.name}, wire may carry continuously`,
               of: { kind: "wireLimit", wire: wire.id },
             })),
           },
@@ -216,7 +216,7 @@ function MissionFiguresTable() {
       <p className="mt-1 text-xs text-soft">
         The r.m.s. is only right while a cycle is shorter than a fifth of the wire&apos;s thermal time constant (from memory). Otherwise the
         hottest moment of the cycle counts: the steady current that would heat the wire as far. All at the planned charge; verdicts take the
-        lower one too. Modes without a time limit are judged for good whatever the mission says.
+        lower one too. Modes without a time limit are judged continuously whatever the mission says.
       </p>
     </section>
   );

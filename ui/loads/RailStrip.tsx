@@ -12,7 +12,7 @@ function mayGive(part: Part | undefined, settings: Settings, highestV: number | 
   return giver ? (ratingOf(part, settings, highestV).continuousA ?? undefined) : undefined;
 }
 
-/** Each rail's demand in the chosen mode, its worst, and what its source may give for good (the ink line). */
+/** Each rail's demand in the chosen mode, its worst, and what its source may give continuously (the ink line). */
 export function RailStrip() {
   const ledger = useLedger();
   const mode = useWorkbench((state) => state.mode);

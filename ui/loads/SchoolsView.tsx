@@ -4,6 +4,7 @@ import { say } from "@/core/quantity/format";
 import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { always, Select } from "../kit/Select";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { useAsked } from "../workbench/useQuestion";
 
@@ -89,7 +90,9 @@ export function SchoolsView() {
       )}
       {found && found.steppers.length > 0 && (
         <section className="mt-3 max-w-[80ch] text-sm">
-          <h2 className="font-bold">Several steppers on one supply</h2>
+          <h2 className="font-bold">
+            <Explained>Several steppers on one supply</Explained>
+          </h2>
           {found.steppers.map((each) => (
             <p key={each.name} className="mt-1 text-xs">
               {each.name}, {each.count} steppers in {each.mode}: the sum is{" "}
@@ -117,7 +120,9 @@ export function SchoolsView() {
         </section>
       )}
       <section className="mt-3 max-w-[80ch] text-sm">
-        <h2 className="font-bold">Motor leads</h2>
+        <h2 className="font-bold">
+          <Explained>Motor leads</Explained>
+        </h2>
         <p className="text-xs">
           <Select
             aria-label="Motor leads"

@@ -1,56 +1,40 @@
 "use client";
-import { type Created, createFromExample } from "@/state/api";
-import { Button } from "../kit/Button";
+import { ServerLink } from "../kit/ServerLink";
 
-interface Props {
-  examples: readonly { key: string; name: string }[];
-  onBlank: () => void;
-  onImport: () => void;
-  open: (result: Created) => boolean;
-}
+const WAYS = [
+  {
+    way: "list",
+    name: "Write what is in it",
+    what: "One thing a line. Ten lines become a whole plan, sized, with what it assumed in plain view.",
+  },
+  {
+    way: "kind",
+    name: "Begin with a kind of machine",
+    what: "A battery with drivers, a mains supply with steppers, a few cells, two packs: a list, filled in.",
+  },
+  {
+    way: "example",
+    name: "Look round an example",
+    what: "An invented machine with the mistakes builders make, five places in two minutes.",
+  },
+  { way: "import", name: "Bring a file", what: "A machine that Node Ledger wrote, or a list from a spreadsheet." },
+] as const;
 
-/** A ledger without a machine says how one comes to a first verdict, and offers the ways to begin. */
-export function FirstRun({ examples, onBlank, onImport, open }: Props) {
-  const asDrawn = examples.filter(({ key }) => !key.endsWith("-corrected"));
+/** A ledger without a machine offers the four ways to begin. */
+export function FirstRun() {
   return (
-    <section className="grid gap-x-12 gap-y-6 py-8 md:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]" aria-label="How to begin">
-      <div>
-        <h2 className="text-lg font-bold">Your first machine, in two minutes</h2>
-        <ol className="mt-2 list-decimal pl-5 text-sm [&>li]:py-1">
-          <li>
-            <b>Name it.</b> It is kept on this computer alone.
+    <section className="py-8" aria-label="How to begin">
+      <h2 className="text-lg font-bold">Your first machine, in two minutes</h2>
+      <ul className="mt-2 max-w-[760px]">
+        {WAYS.map(({ way, name, what }) => (
+          <li key={way} className="border-b border-hair py-3">
+            <ServerLink href={`/new?way=${way}`} className="link text-base">
+              {name}
+            </ServerLink>
+            <p className="text-sm text-soft">{what}</p>
           </li>
-          <li>
-            <b>Say what feeds it:</b> a pack or a DC supply, and its volts. What you do not know stays open.
-          </li>
-          <li>
-            <b>Say what it moves:</b> paste a list from a spreadsheet, or add one motor with the amps on its label.
-          </li>
-          <li>
-            <b>Read the verdict</b> at the right. It says what is wrong where and why, offers what settles it, and asks for the one figure
-            that matters most.
-          </li>
-        </ol>
-        <div className="mt-3 flex flex-wrap gap-3">
-          <Button kind="main" onClick={onBlank}>
-            Begin with a name
-          </Button>
-          <Button onClick={onImport}>Import a machine file</Button>
-        </div>
-      </div>
-      <div>
-        <h2 className="text-lg font-bold">Or look at one first</h2>
-        <ul className="mt-2 text-sm">
-          {asDrawn.map(({ key, name }) => (
-            <li key={key} className="border-b border-hair py-1.5">
-              <button type="button" className="link" onClick={() => void createFromExample(key).then(open)}>
-                {name}
-              </button>
-              <span className="block text-xs text-soft">an example with the mistakes builders make, to try things on</span>
-            </li>
-          ))}
-        </ul>
-      </div>
+        ))}
+      </ul>
     </section>
   );
 }

@@ -152,7 +152,10 @@ function Way({ title, why, action, busy, go }: { title: string; why: string; act
   return (
     <li className="flex flex-wrap items-center gap-x-4 gap-y-1 py-2.5">
       <div className="min-w-0 flex-1 basis-[260px]">
-        <p className="font-bold">{title}</p>
+        {/* How long ago a backup was made may have moved on since the server said it. */}
+        <p className="font-bold" suppressHydrationWarning>
+          {title}
+        </p>
         <p className="text-sm break-words text-soft">{why}</p>
       </div>
       <Button disabled={busy} onClick={go}>

@@ -17,6 +17,7 @@ import { Field } from "../kit/Field";
 import { always, SelectField, words } from "../kit/Select";
 import { useDispatch, useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { showRow } from "../workbench/showRow";
+import { AddLine } from "./AddLine";
 import { useConductorFields } from "./ConductorFields";
 import { FIGURE_FIELDS } from "./fields";
 import { FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES } from "./KindFields";
@@ -41,6 +42,8 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
   const [topology, setTopology] = useState<(typeof TOPOLOGIES)[number]>("buck");
   const [channels, setChannels] = useState(1);
   const [ownFuse, setOwnFuse] = useState<FuseRef>({ family: "strip_m5_58v", ratingA: 60 });
+  /** Whether its wire is unfolded. */
+  const [wired, setWired] = useState(false);
   const [texts, setTexts] = useState<Record<string, string>>({});
   const conductor = useConductorFields();
   const [fuse, setFuse] = useState<FuseRef | null>(null);
@@ -106,6 +109,7 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
     }
     const run = conductor.read();
     setErrors(wrong);
+    if (!run) setWired(true);
     if (!run || Object.keys(wrong).length > 0) return;
 
     if (choice === "returnBar") over.side = "negative";
@@ -143,152 +147,160 @@ export function AddPartDialog({ under, onClose }: { under: string | null; onClos
       {placing.kinds.length === 0 ? (
         <p className="text-sm">All channels of {placing.parent?.name} are taken. Give it more channels, or select another part first.</p>
       ) : (
-        <form
-          onSubmit={submit}
-          noValidate
-          onKeyDown={(event) => {
-            // Enter adds the part from any field; a list opens with Space or an arrow.
-            if (event.key !== "Enter" || !(event.target instanceof HTMLSelectElement)) return;
-            event.preventDefault();
-            event.currentTarget.requestSubmit();
-          }}
-        >
-          {placing.outlets.length > 0 && (
-            <SelectField
-              label="Takes its supply from"
-              wide
-              value={outlet}
-              options={placing.outlets.map(({ id, name: place }) => ({ value: id, label: place }))}
-              onChange={always((chosen) => setOutlet(chosen))}
-            />
-          )}
-          {lying.length > 0 && (
-            <SelectField
-              label="From the shelf"
-              wide
-              none="a new one"
-              value={taken}
-              options={lying.map(({ id, part, count }) => ({
-                value: id,
-                label: `${part.name}${count === null ? "" : count === 0 ? ", none left" : `, ${count} there`}`,
-              }))}
-              onChange={setTaken}
-            />
-          )}
-          {own && (
-            <p className="pb-1 text-xs text-soft">
-              {ratings(own.part)}
-              {own.quirks && <span className="block whitespace-pre-line text-fix">{own.quirks}</span>}
-            </p>
-          )}
-          {!own && (
-            <SelectField
-              label="Kind"
-              wide
-              value={choice}
-              options={placing.kinds.map((each) => ({ value: each, label: choiceName(each) }))}
-              onChange={always((chosen) => setWanted(chosen))}
-            />
-          )}
-          {kind === "load" && !own && (
-            <SelectField
-              label="Which"
-              wide
-              value={loadKind}
-              options={LOAD_KINDS.map((each) => ({ value: each, label: LOAD_KIND_NAMES[each] }))}
-              onChange={always((chosen) => setLoadKind(chosen))}
-            />
-          )}
-          {kind === "converter" && !own && (
-            <SelectField
-              label="Topology"
-              wide
-              value={topology}
-              options={words(TOPOLOGIES)}
-              onChange={always((chosen) => setTopology(chosen))}
-            />
-          )}
-          {kind === "driver" && !own && (
-            <Field label="Channels">
-              {(props) => (
-                <select {...props} className="field" value={channels} onChange={(event) => setChannels(Number(event.target.value))}>
-                  {[1, 2, 3, 4, 5, 6, 7, 8].map((each) => (
-                    <option key={each}>{each}</option>
-                  ))}
-                </select>
-              )}
-            </Field>
-          )}
-          <Field label="Name">
-            {(props) => (
-              <input
-                {...props}
-                className="field w-full"
-                value={name}
-                placeholder={suggested}
-                maxLength={80}
-                onChange={(event) => setName(event.target.value)}
+        <>
+          <AddLine under={asSource ? null : under} outlet={outlet} onDone={onClose} />
+          <p className="pt-3 pb-1 text-sm font-semibold">Or field by field</p>
+          <form
+            onSubmit={submit}
+            noValidate
+            onKeyDown={(event) => {
+              // Enter adds the part from any field; a list opens with Space or an arrow.
+              if (event.key !== "Enter" || !(event.target instanceof HTMLSelectElement)) return;
+              event.preventDefault();
+              event.currentTarget.requestSubmit();
+            }}
+          >
+            {placing.outlets.length > 0 && (
+              <SelectField
+                label="Takes its supply from"
+                wide
+                value={outlet}
+                options={placing.outlets.map(({ id, name: place }) => ({ value: id, label: place }))}
+                onChange={always((chosen) => setOutlet(chosen))}
               />
             )}
-          </Field>
-          {kind === "fuse" && (
-            <Field label="Fuse">{() => <FuseSelect label="Fuse" fuse={ownFuse} onChange={(next) => next && setOwnFuse(next)} />}</Field>
-          )}
-          {fields.map((field) => (
-            <Field key={field.key} label={field.label} error={errors[field.key] ?? null} {...(field.hint ? { hint: field.hint } : {})}>
+            {lying.length > 0 && (
+              <SelectField
+                label="From the shelf"
+                wide
+                none="a new one"
+                value={taken}
+                options={lying.map(({ id, part, count }) => ({
+                  value: id,
+                  label: `${part.name}${count === null ? "" : count === 0 ? ", none left" : `, ${count} there`}`,
+                }))}
+                onChange={setTaken}
+              />
+            )}
+            {own && (
+              <p className="pb-1 text-xs text-soft">
+                {ratings(own.part)}
+                {own.quirks && <span className="block whitespace-pre-line text-fix">{own.quirks}</span>}
+              </p>
+            )}
+            {!own && (
+              <SelectField
+                label="Kind"
+                wide
+                value={choice}
+                options={placing.kinds.map((each) => ({ value: each, label: choiceName(each) }))}
+                onChange={always((chosen) => setWanted(chosen))}
+              />
+            )}
+            {kind === "load" && !own && (
+              <SelectField
+                label="Which"
+                wide
+                value={loadKind}
+                options={LOAD_KINDS.map((each) => ({ value: each, label: LOAD_KIND_NAMES[each] }))}
+                onChange={always((chosen) => setLoadKind(chosen))}
+              />
+            )}
+            {kind === "converter" && !own && (
+              <SelectField
+                label="Steps volts"
+                wide
+                value={topology}
+                options={words(TOPOLOGIES)}
+                onChange={always((chosen) => setTopology(chosen))}
+              />
+            )}
+            {kind === "driver" && !own && (
+              <Field label="Channels">
+                {(props) => (
+                  <select {...props} className="field" value={channels} onChange={(event) => setChannels(Number(event.target.value))}>
+                    {[1, 2, 3, 4, 5, 6, 7, 8].map((each) => (
+                      <option key={each}>{each}</option>
+                    ))}
+                  </select>
+                )}
+              </Field>
+            )}
+            <Field label="Name">
               {(props) => (
                 <input
                   {...props}
-                  className="fig field w-full"
-                  value={texts[field.key] ?? ""}
-                  placeholder={field.required ? "" : "not known"}
-                  onChange={(event) => setTexts({ ...texts, [field.key]: event.target.value })}
+                  className="field w-full"
+                  value={name}
+                  placeholder={suggested}
+                  maxLength={80}
+                  onChange={(event) => setName(event.target.value)}
                 />
               )}
             </Field>
-          ))}
-          {hasWire && (
-            <fieldset className="mt-3 border-t border-hair pt-2">
-              <legend className="pr-2 text-sm font-bold">
-                {choice === "returnBar" ? "Its way back" : needsReturn ? "Its feed, out and back" : "Its supply wire"}
-              </legend>
-              {conductor.fields}
-              {choice !== "returnBar" && kind !== "fuse" && placing.parent?.kind !== "driver" && (
-                <Field label="Fuse at its start">
-                  {() => <FuseSelect label="Fuse at its start" fuse={fuse} onChange={setFuse} optional />}
-                </Field>
-              )}
-              {needsReturn && placing.landings.length > 0 && (
-                <PlaceField label="Return lands on" places={placing.landings} value={landing} onChange={setLanding} />
-              )}
-            </fieldset>
-          )}
-          {kind === "pack" && (
-            <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
-              Lithium packs push hundreds to thousands of amps into a short. Fuse close to the pack; insulate tools; one terminal at a time.
-            </p>
-          )}
-          {kind === "supply" && (
-            <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
-              The mains side of a supply is not planned here: local codes and licensed people decide it.
-            </p>
-          )}
-          {errors.form && (
-            <p role="alert" className="mt-3 text-sm font-semibold text-stop dark:text-fix">
-              {errors.form}
-            </p>
-          )}
-          <div className="mt-4 flex items-center gap-3">
-            <Button type="submit" kind="main">
-              Add {(name.trim() || suggested).slice(0, 30)}
-            </Button>
-            {under !== null && (
-              <Button kind="quiet" onClick={() => setAsSource(!asSource)}>
-                {asSource ? "Hang it under the selected part instead" : "Add a source instead"}
-              </Button>
+            {kind === "fuse" && (
+              <Field label="Fuse">{() => <FuseSelect label="Fuse" fuse={ownFuse} onChange={(next) => next && setOwnFuse(next)} />}</Field>
             )}
-          </div>
-        </form>
+            {fields.map((field) => (
+              <Field key={field.key} label={field.label} error={errors[field.key] ?? null} {...(field.hint ? { hint: field.hint } : {})}>
+                {(props) => (
+                  <input
+                    {...props}
+                    className="fig field w-full"
+                    value={texts[field.key] ?? ""}
+                    placeholder={field.required ? "" : "not known"}
+                    onChange={(event) => setTexts({ ...texts, [field.key]: event.target.value })}
+                  />
+                )}
+              </Field>
+            ))}
+            {hasWire && (
+              <details open={wired} onToggle={(event) => setWired(event.currentTarget.open)} className="mt-2 border-t border-hair pt-2">
+                <summary className="cursor-pointer text-sm">
+                  <b>{choice === "returnBar" ? "Its way back" : needsReturn ? "Its feed, out and back" : "Its supply wire"}</b>{" "}
+                  <span className="text-soft">
+                    no size and no length yet{needsReturn && placing.landings[0] ? `; comes home on ${placing.landings[0].name}` : ""}
+                  </span>
+                </summary>
+                {conductor.fields}
+                {choice !== "returnBar" && kind !== "fuse" && placing.parent?.kind !== "driver" && (
+                  <Field label="Fuse at its start">
+                    {() => <FuseSelect label="Fuse at its start" fuse={fuse} onChange={setFuse} optional />}
+                  </Field>
+                )}
+                {needsReturn && placing.landings.length > 0 && (
+                  <PlaceField label="Return lands on" places={placing.landings} value={landing} onChange={setLanding} />
+                )}
+              </details>
+            )}
+            {kind === "pack" && (
+              <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
+                A battery pushes hundreds of amps into a short, a lithium pack thousands. Fuse close to it; insulate tools; one terminal at
+                a time.
+              </p>
+            )}
+            {kind === "supply" && (
+              <p className="mt-3 border-l-2 border-fix pl-2 text-xs">
+                The mains side of a supply is not planned here: local codes and licensed people decide it.
+              </p>
+            )}
+            {errors.form && (
+              <p role="alert" className="mt-3 text-sm font-semibold text-stop dark:text-fix">
+                {errors.form}
+              </p>
+            )}
+            <div className="mt-4 flex items-center gap-3">
+              <Button type="submit" kind="main">
+                Add {(name.trim() || suggested).slice(0, 30)}
+              </Button>
+              {under !== null && (
+                <Button kind="quiet" onClick={() => setAsSource(!asSource)}>
+                  {asSource ? "Hang it under the selected part instead" : "Add a source instead"}
+                </Button>
+              )}
+            </div>
+          </form>
+        </>
       )}
     </Dialog>
   );

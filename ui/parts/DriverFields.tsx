@@ -108,7 +108,7 @@ export function DriverFields({ driver }: { driver: Driver }) {
               key={of}
               slim
               optional
-              label={{ continuousA: "Carries for good", peakA: "Peak", maxV: "Bears" }[of]}
+              label={{ continuousA: "Carries continuously", peakA: "Peak", maxV: "Bears" }[of]}
               dimension={of === "maxV" ? "voltage" : "current"}
               value={layer[of]?.value}
               onCommit={(value) => {

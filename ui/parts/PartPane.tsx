@@ -17,6 +17,7 @@ import { DriverFields } from "./DriverFields";
 import { FIGURE_FIELDS } from "./fields";
 import { BEHAVIOUR_NAMES, FuseSelect, LOAD_KIND_NAMES, TOPOLOGIES } from "./KindFields";
 import { OwnLeadFields, PhaseLeadFields } from "./LeadFields";
+import { LikeThis } from "./LikeThis";
 import { LoadPhysics } from "./LoadPhysics";
 import { AccuracyField, CostField, DiodeField, ShelfButton } from "./SourceFields";
 import { BarFields, ReverseField, SwitchFields } from "./SwitchFields";
@@ -41,6 +42,7 @@ export function PartPane({ part }: { part: Part }) {
           <TextInput label="Name of the part" value={part.name} onCommit={(name) => update({ name })} className="w-full !px-0 font-bold" />
         </h2>
         <span className="text-xs text-soft">{KIND_NAMES[part.kind]}</span>
+        <LikeThis part={part} />
         <ShelfButton part={part} />
         <button type="button" className="link text-xs" onClick={() => openDialog({ kind: "remove", part: part.id })}>
           Remove
@@ -92,7 +94,7 @@ export function PartPane({ part }: { part: Part }) {
       {part.kind === "converter" && (
         <>
           <SelectField
-            label="Topology"
+            label="Steps volts"
             value={part.topology}
             options={words(TOPOLOGIES)}
             onChange={always((chosen) => change({ topology: chosen }))}

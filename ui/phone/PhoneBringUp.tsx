@@ -15,6 +15,7 @@ import { Reason, Smoke } from "../bringup/Reason";
 import { isThrough } from "../bringup/StageList";
 import { StepCard } from "../bringup/StepCard";
 import { alarmAt, readingOf, waiverOf } from "../bringup/words";
+import { Explained } from "../words/Explained";
 
 interface Props {
   plan: PhonePlan;
@@ -212,7 +213,9 @@ function Explains({ plan: { machine }, log, thread }: Props) {
   if (!found) return <p className="mt-3 px-4 text-sm text-soft">Trying every single fault…</p>;
   return (
     <section aria-label="What would explain it" className="mt-4 px-4">
-      <h2 className="text-sm font-bold">What would explain it</h2>
+      <h2 className="text-sm font-bold">
+        <Explained>What would explain it</Explained>
+      </h2>
       <ol className="text-base">
         <FaultItems look faults={found.faults.slice(0, 3)} />
       </ol>

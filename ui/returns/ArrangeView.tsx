@@ -9,6 +9,7 @@ import type { LogicSupply } from "@/core/returns/logic-supply";
 import { FigureTable, None } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { useSourcesAnswer } from "../workbench/useQuestion";
 import { ReturnSchools } from "./ReturnSchools";
@@ -161,7 +162,9 @@ function Supplies({ supplies, machine, onTake }: { supplies: LogicSupply[] } & T
   const boards = [...new Set(supplies.flatMap(({ lowest }) => lowest.map(({ part }) => part)))];
   return (
     <section aria-label="Logic supply" className="pt-4">
-      <h2 className="text-sm font-bold">Logic from the main pack, or from a pack of its own</h2>
+      <h2 className="text-sm font-bold">
+        <Explained>Logic from the main pack, or from a pack of its own</Explained>
+      </h2>
       <table className="ledger mt-1">
         <caption className="sr-only">Logic supply compared</caption>
         <thead>
@@ -238,7 +241,7 @@ function Supplies({ supplies, machine, onTake }: { supplies: LogicSupply[] } & T
       </table>
       <p className="pt-1 text-xs text-soft">
         The other pack is a guess until you say what it is. Two packs have two charges to watch and must share one tie, at their bars, not
-        at a signal connector; a lithium pack of its own needs its own fuse and protection.
+        at a signal connector; a pack of its own needs its own fuse and protection.
       </p>
     </section>
   );

@@ -28,7 +28,7 @@ export function FlowView() {
           found && flow && <FlowPicture machine={found.machine} flow={flow} />
         )}
       </div>
-      <div className="pane h-[27%] min-h-[120px] shrink-0 overflow-auto border-t-2 border-ink bg-sheet px-3.5 py-2" tabIndex={-1}>
+      <div data-dock className="pane h-[27%] min-h-[120px] shrink-0 overflow-auto border-t-2 border-ink bg-sheet px-3.5 py-2" tabIndex={-1}>
         <LinkBars />
       </div>
     </>

@@ -9,6 +9,7 @@ import { analysisOf, lateOf, ranThroughOf } from "@/state/findings";
 import { FigureTable, figure, RowName } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { Button } from "../kit/Button";
+import { Explained } from "../words/Explained";
 import { pickFigure, useDispatch, useWorkbench } from "../workbench/context";
 import { AddLinkDialog } from "./AddLinkDialog";
 import { LinkPane } from "./LinkPane";
@@ -33,7 +34,9 @@ export function SignalsView() {
           </div>
         )}
         <div className="flex items-baseline gap-4 px-3 py-2">
-          <h2 className="mr-auto text-sm font-bold">Links between boards</h2>
+          <h2 className="mr-auto text-sm font-bold">
+            <Explained>Links between boards</Explained>
+          </h2>
           <Button onClick={() => setAdding(true)}>Add a link</Button>
         </div>
         {signals.length === 0 ? (
@@ -113,7 +116,9 @@ function Loops({ machine, returns }: { machine: Machine; returns: ReturnsFigures
   const name = (wire: Wire) => [wire.from, wire.to].map(({ part }) => machine.parts.find(({ id }) => id === part)?.name ?? "?").join(" – ");
   return (
     <section aria-label="Signal grounds and loops" className="px-3 pt-4">
-      <h2 className="text-sm font-bold">Signal grounds, and the current they carry</h2>
+      <h2 className="text-sm font-bold">
+        <Explained>Signal grounds, and the current they carry</Explained>
+      </h2>
       {wires.length === 0 ? (
         <p className="text-sm text-soft">
           No link has a ground wire of its own, and no shield is tied at both ends: nothing to loop through.

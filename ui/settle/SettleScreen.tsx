@@ -221,7 +221,7 @@ export function SettleScreen() {
       {found && <YoursList yours={found.yours} />}
       {found && found.yours.length === 0 && found.changes.length === 0 && found.before.stop + found.before.fix === 0 && (
         <p className="px-4 py-3 text-sm text-soft">
-          What is left to watch or to measure stands at the right. <SeverityMark severity="watch" /> is inside its limits;{" "}
+          What is left to watch or to measure stands among the verdicts. <SeverityMark severity="watch" /> is inside its limits;{" "}
           <SeverityMark severity="ask" /> wants a figure.
         </p>
       )}

@@ -24,7 +24,7 @@ const ASKED: Readonly<Record<string, readonly ShelfColumn[]>> = {
 const OF_LOADS: readonly ShelfColumn[] = ["name", "count", "volts", "amps", "peak", "note"];
 
 const HINTS: Partial<Record<ShelfColumn, string>> = {
-  amps: "What it carries or gives for good.",
+  amps: "What it carries or gives continuously.",
   peak: "Held still, for motors.",
   printed: "The headline on its label, where that is another figure.",
   family: "As in the lists: blade regular 32 V, lifepo4 energy, buck.",

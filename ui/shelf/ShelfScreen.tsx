@@ -10,9 +10,9 @@ import { FigureTable } from "../grid/FigureTable";
 import { Button } from "../kit/Button";
 import { download } from "../kit/download";
 import { finder } from "../kit/finds";
+import { PageHead } from "../kit/PageHead";
 import { Select } from "../kit/Select";
 import { ServerLink } from "../kit/ServerLink";
-import { ThemeButton } from "../kit/ThemeButton";
 import { LeftBehind } from "../machines/LeftBehind";
 import { EditShelfDialog } from "./EditShelfDialog";
 import { ImportShelfDialog } from "./ImportShelfDialog";
@@ -56,17 +56,7 @@ export function ShelfScreen({ items: asOpened, uses }: { items: readonly ShelfIt
   const counted = items.filter(({ count }) => count !== null).length;
   return (
     <div className="mx-auto max-w-[1240px] px-6 pb-10 max-sm:px-3">
-      <header className="flex flex-wrap items-end gap-x-4 gap-y-2 border-b-2 border-ink pt-6 pb-3">
-        <div className="min-w-0 flex-1 basis-[260px]">
-          <h1 className="text-xl font-bold">Shelf</h1>
-          <p className="text-sm text-soft">
-            <ServerLink href="/" className="hover:underline">
-              All machines
-            </ServerLink>{" "}
-            · offered wherever a part is chosen, kept to when sizing, and taken off the buy list
-          </p>
-        </div>
-        <ThemeButton />
+      <PageHead title="Shelf" says="offered wherever a part is chosen, kept to when sizing, and taken off the buy list">
         <Button onClick={() => setAsked("import")}>Import a list</Button>
         <Button disabled={items.length === 0} onClick={() => download(csvText(shelfTable(items)), "shelf", "csv")}>
           Save as CSV
@@ -74,7 +64,7 @@ export function ShelfScreen({ items: asOpened, uses }: { items: readonly ShelfIt
         <Button kind="main" onClick={() => setAsked("new")}>
           Put something on it
         </Button>
-      </header>
+      </PageHead>
       <main>
         {items.length === 0 ? (
           <div className="max-w-xl py-10 text-sm">

@@ -28,13 +28,13 @@ export function ratingWords(thing: ShelfThing): string {
   }
 }
 
-/** What one contact of a family bears for good; fewer amps where all of them are loaded. */
+/** What one contact of a family bears continuously; fewer amps where all of them are loaded. */
 function contactWords(family: string): string[] {
   const row = connectorById(family);
   if (!row) return [];
   const { contactA, allContactA, maxV } = row;
   return [
-    contactA === null ? "carries what its wire does" : `${contactA} A a contact for good`,
+    contactA === null ? "carries what its wire does" : `${contactA} A a contact continuously`,
     ...(contactA !== null && allContactA !== null && allContactA < contactA ? [`${allContactA} A with all of them loaded`] : []),
     `up to ${maxV} V`,
   ];

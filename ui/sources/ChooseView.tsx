@@ -74,7 +74,7 @@ function Demand({ demand }: { demand: RailDemand }) {
           {demand.continuousAtLeast && "≥ "}
           {say(demand.continuousA, "current", "up")}
         </span>{" "}
-        for good<span className="text-soft"> in {modes[demand.continuousMode]?.name}</span>,{" "}
+        continuously<span className="text-soft"> in {modes[demand.continuousMode]?.name}</span>,{" "}
         <span className="fig font-bold">
           {demand.peakAtLeast && "≥ "}
           {say(demand.peakA, "current", "up")}
@@ -286,7 +286,7 @@ const ROOM_COLUMN: CandidateColumn = {
 };
 
 const GOOD_COLUMN: CandidateColumn = {
-  label: "For good",
+  label: "Continuous",
   num: true,
   sortBy: ({ continuousA }) => -(continuousA ?? 0),
   cellClass: "fig",

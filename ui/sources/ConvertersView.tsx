@@ -95,7 +95,7 @@ export function ConvertersView() {
       ),
     },
     {
-      label: "For good",
+      label: "Continuous",
       num: true,
       width: 64,
       cell: ({ part, read }, place) => <ForGood part={part} rating={read?.rating} place={place} />,
@@ -167,8 +167,8 @@ export function ConvertersView() {
       />
       <p className="px-3 pt-1 text-xs text-soft">
         Takes: the window it works in, dropout included. Sees: lowest in the worst mode with the pack low, highest with it full. Gives and
-        heat are of {mode === "worst" ? "its worst mode" : modes[mode]?.name}; for good at {Math.round(settings.ambientC)} °C. Most in: what
-        its input wire and fuse carry when it gives its most at that lowest input.
+        heat are of {mode === "worst" ? "its worst mode" : modes[mode]?.name}; continuously at {Math.round(settings.ambientC)} °C. Most in:
+        what its input wire and fuse carry when it gives its most at that lowest input.
       </p>
       {chosen && <Arrangements converter={chosen} />}
       {chosen && <LossPane key={chosen.id} converter={chosen} />}

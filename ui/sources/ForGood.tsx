@@ -3,7 +3,7 @@ import type { Giver, Rating } from "@/core/sources/ratings";
 import { Figure } from "../figure/Figure";
 import type { CellPlace } from "../grid/FigureTable";
 
-/** What a source or converter may give for good, with what is printed on it where that is more; asked for where nobody said. */
+/** What a source or converter may give continuously, with what is printed on it where that is more; asked for where nobody said. */
 export function ForGood({ part, rating, place }: { part: Giver; rating: Rating | null | undefined; place: CellPlace }) {
   return (
     <>
@@ -15,7 +15,7 @@ export function ForGood({ part, rating, place }: { part: Giver; rating: Rating |
           value={rating.continuousA}
           dimension="current"
           rounding="down"
-          label={`What ${part.name} may give for good`}
+          label={`What ${part.name} may give continuously`}
           of={{ kind: "rating", part: part.id }}
         />
       )}

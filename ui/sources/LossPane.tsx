@@ -13,6 +13,7 @@ import { efficiencyCurve } from "@/core/sources/converter";
 import { analysisOf } from "@/state/findings";
 import { Button } from "../kit/Button";
 import { chartAnimation, CHART_FONT as font, token } from "../kit/chart";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "../workbench/context";
 
 Chart.register(LineController, LineElement, PointElement, LinearScale, Legend, Tooltip);
@@ -166,7 +167,9 @@ function ThreePoints({ converter }: { converter: Converter }) {
         take();
       }}
     >
-      <h2 className="text-sm font-bold">Losses from its sheet</h2>
+      <h2 className="text-sm font-bold">
+        <Explained>Losses from its sheet</Explained>
+      </h2>
       <table className="w-full text-sm">
         <caption className="sr-only">Three points: amps out and efficiency</caption>
         <tbody>

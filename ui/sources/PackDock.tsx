@@ -14,6 +14,7 @@ import { PaneBoundary } from "../kit/PaneBoundary";
 import { SelectField } from "../kit/Select";
 import { PartPane } from "../parts/PartPane";
 import { PackFields } from "../parts/SourceFields";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { JoinPane } from "./JoinPane";
 
@@ -22,7 +23,10 @@ export function PackDock() {
   const pack = useWorkbench((state) => state.machine.parts.find((part) => part.id === state.selected));
   if (pack?.kind !== "pack") return null;
   return (
-    <div className="no-print pane grid h-[284px] shrink-0 grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.15fr)] border-t-2 border-ink bg-sheet">
+    <div
+      data-dock
+      className="no-print pane grid h-[284px] shrink-0 grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)_minmax(0,1.15fr)] border-t-2 border-ink bg-sheet"
+    >
       <PaneBoundary what="What it is made of" on={pack.id}>
         <ComposePane key={`${pack.chemistry} ${pack.blocks} ${pack.series} ${pack.parallel} ${pack.capacityAh?.value}`} pack={pack} />
       </PaneBoundary>
@@ -113,7 +117,9 @@ function ComposePane({ pack }: { pack: Pack }) {
         write();
       }}
     >
-      <h2 className="text-sm font-bold">What is it made of?</h2>
+      <h2 className="text-sm font-bold">
+        <Explained>What is it made of?</Explained>
+      </h2>
       <SelectField
         label="Cells"
         error={tried ? errors.chemistry : null}
@@ -141,7 +147,7 @@ function ComposePane({ pack }: { pack: Pack }) {
       {composition && made && (
         <p className="mt-1 text-xs">
           {compositionName(composition)}: <span className="fig">{say(made.internalOhm?.value ?? 0, "resistance", "up")}</span>,{" "}
-          <span className="fig">{say(made.continuousA?.value ?? 0, "current", "down")}</span> for good,{" "}
+          <span className="fig">{say(made.continuousA?.value ?? 0, "current", "down")}</span> continuously,{" "}
           <span className="fig">{say(made.peakA?.value ?? 0, "current", "down")}</span> for ten seconds, about{" "}
           <span className="fig">{say(made.massKg?.value ?? 0, "mass")}</span>. {range(composition)}
         </p>
@@ -228,7 +234,9 @@ function TwoReadings({ pack }: { pack: Pack }) {
           act({ type: "updatePart", id: pack.id, changes: { internalOhm: { value: Number(ohm.toPrecision(4)), provenance: "measured" } } });
       }}
     >
-      <h2 className="text-sm font-bold">Resistance from two readings</h2>
+      <h2 className="text-sm font-bold">
+        <Explained>Resistance from two readings</Explained>
+      </h2>
       {fields.map(({ key, label, parsed, placeholder, problem: wrong }) => (
         <Field
           key={key}

@@ -81,7 +81,7 @@ function GiversTable() {
       ),
     },
     {
-      label: "For good",
+      label: "Continuous",
       num: true,
       width: 66,
       cell: ({ part, rating }, place) => <ForGood part={part} rating={rating} place={place} />,

@@ -10,6 +10,7 @@ import { type CellPlace, FigureTable, None } from "../grid/FigureTable";
 import { BrokeOff } from "../kit/BrokeOff";
 import { RailTag } from "../kit/RailTag";
 import { always, Select } from "../kit/Select";
+import { Explained } from "../words/Explained";
 import { useLedger, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { useSourcesAnswer } from "../workbench/useQuestion";
 import { SagChart } from "./SagChart";
@@ -44,7 +45,9 @@ export function RunView() {
       <RunTimes machine={machine} late={late} stale={stale} />
       <section aria-label="Sag picture" className="flex min-h-0 flex-col overflow-auto px-3 py-2">
         <div className="flex items-baseline gap-3">
-          <h2 className="text-sm font-bold">Volts over charge</h2>
+          <h2 className="text-sm font-bold">
+            <Explained>Volts over charge</Explained>
+          </h2>
           {packs.length > 1 && (
             <Select
               aria-label="Pack"

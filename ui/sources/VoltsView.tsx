@@ -9,7 +9,7 @@ const ROWS: readonly { label: string; hint?: string; of: (each: Replan) => strin
   { label: "Source", of: (each) => each.sourceName },
   { label: "Highest it shows", of: (each) => say(each.fullV, "voltage", "up") },
   {
-    label: "For good, from the source",
+    label: "Continuous, from the source",
     of: (each) => `${each.continuousAtLeast ? "≥ " : ""}${say(each.continuousA, "current", "up")}`,
     strong: true,
   },

@@ -1,10 +1,13 @@
 "use client";
 import { clsx } from "clsx";
 import { memo, useId, useRef, useState } from "react";
+import { PLAIN } from "@/core/glossary/plain";
 import type { Offer } from "@/core/settling/offers";
 import { type Cause, membersOf } from "@/core/verdicts/causes";
 import type { Verdict } from "@/core/verdicts/types";
+import { useSpeltOut } from "@/state/reader";
 import { SeverityMark } from "../kit/Severity";
+import { Explained, WordsOf } from "../words/Explained";
 import { Offers } from "./Offers";
 import { useOffers, useSeen } from "./useOffers";
 
@@ -62,6 +65,8 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, firs
   const open = opened ?? (chosen || unfolded || alike.length + follows.length <= FEW);
   const members = useId();
   const rest = alike.length + follows.length;
+  const plain = PLAIN[head.rule];
+  const spelt = useSpeltOut() && plain !== undefined;
   const own = new Set(first.split(" "));
   const ownFirst = (list: readonly Verdict[]) => [...list].sort((a, b) => Number(own.has(b.id)) - Number(own.has(a.id)));
   return (
@@ -73,15 +78,19 @@ export const CauseItem = memo(function CauseItem({ cause, chosen, unfolded, firs
         className="mt-1 block w-full text-left text-sm leading-snug font-bold hover:underline"
         onClick={() => onJump(head)}
       >
-        {headline}
+        {spelt ? plain : headline}
       </button>
-      <p className="mt-1 text-xs leading-snug">{head.detail}</p>
+      {spelt && <p className="mt-0.5 text-sm leading-snug">{headline}</p>}
+      <p className="mt-1 text-xs leading-snug">
+        <Explained most={3}>{head.detail}</Explained>
+      </p>
+      <WordsOf text={headline} but={head.detail} />
       {rest > 0 && (
         <button
           type="button"
           aria-expanded={open}
           aria-controls={members}
-          className="mt-1 text-left text-xs text-soft hover:text-ink"
+          className="mt-1 block text-left text-xs text-soft hover:text-ink"
           onClick={() => setOpened(!open)}
         >
           <span aria-hidden>{open ? "▾" : "▸"}</span>{" "}

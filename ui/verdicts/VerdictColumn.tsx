@@ -1,20 +1,23 @@
 "use client";
 import { clsx } from "clsx";
 import { usePathname } from "next/navigation";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import type { Offer } from "@/core/settling/offers";
 import { type Cause, causesOf, membersOf } from "@/core/verdicts/causes";
 import { openAndDecided } from "@/core/verdicts/decided";
 import { SEVERITIES, SEVERITY_WORDS, type Severity, type Verdict } from "@/core/verdicts/types";
 import { analysedOf, analysisOf, dueOf, isBroken } from "@/state/findings";
+import { AssumedList } from "../assumed/AssumedList";
+import { useAssumptions } from "../assumed/useWeighed";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
-import { showRow } from "../workbench/showRow";
+import { showMissing, showRow } from "../workbench/showRow";
 import { openStep } from "../workbench/step-names";
 import { CauseItem } from "./CauseItem";
 import { CountMark, countBySeverity } from "./Counts";
 import { DecidedList } from "./DecidedList";
 import { isWanted, rowIndex, rowsOf } from "./rows";
+import { UnaskedList } from "./UnaskedList";
 import { useKeepFocus } from "./useKeepFocus";
 
 const STEP_NAMES: Readonly<Record<string, string>> = {
@@ -50,6 +53,12 @@ export function VerdictColumn() {
   const [text, setText] = useState("");
   const [more, setMore] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
+  const [view, setView] = useState<"causes" | "assumed">("causes");
+  const assumed = useAssumptions().length;
+  // A draft is opened with what it assumed beside it.
+  useEffect(() => {
+    if (window.location.hash === "#assumed") setView("assumed");
+  }, []);
   const list = useRef<HTMLUListElement>(null);
   const keepFocus = useKeepFocus(list);
 
@@ -79,6 +88,7 @@ export function VerdictColumn() {
       if (verdict.step !== step) openStep(id, verdict.step);
       if (row === null) store.getState().select(null);
       else showRow(store, row);
+      if (verdict.severity === "ask") showMissing(store);
     },
     [store, id, step],
   );
@@ -104,14 +114,17 @@ export function VerdictColumn() {
     <aside
       data-ready={verdicts ? "yes" : "no"}
       aria-label="Verdicts"
-      className="no-print w-[300px] shrink-0 overflow-y-auto pane border-l border-ink px-4 pb-4 max-[1100px]:w-[240px] max-sm:max-h-[30vh] max-sm:w-full max-sm:border-t-2 max-sm:border-l-0"
+      data-sheet="verdicts"
+      className="no-print w-[300px] shrink-0 overflow-y-auto pane border-l border-ink px-4 pb-4 min-[1600px]:w-[400px] max-[1100px]:w-[240px] max-desk:w-full max-desk:border-l-0"
     >
       <div className="sticky top-0 z-10 -mx-4 border-b border-hair bg-paper px-4 pt-3 pb-2">
         <div className="flex items-baseline justify-between gap-2">
           <h2 className="text-base font-bold">
-            By cause{" "}
+            {view === "assumed" ? "What I assumed" : "By cause"}{" "}
             <span className="text-xs font-normal text-soft">
-              {verdicts ? (
+              {view === "assumed" ? (
+                <span className="fig">{assumed}</span>
+              ) : verdicts ? (
                 <>
                   <span className="fig">{open.length}</span> in <span className="fig">{causes.length}</span>
                 </>
@@ -123,7 +136,7 @@ export function VerdictColumn() {
             </span>
           </h2>
           {verdicts && (
-            <fieldset className="flex gap-1.5">
+            <fieldset className="flex items-baseline gap-1.5">
               <legend className="sr-only">Show only</legend>
               {SEVERITIES.map((severity) => (
                 <button
@@ -140,7 +153,25 @@ export function VerdictColumn() {
             </fieldset>
           )}
         </div>
-        {verdicts && (
+        {(assumed > 0 || view === "assumed") && (
+          <p className="mt-1 text-xs">
+            <button
+              type="button"
+              className="link"
+              aria-pressed={view === "assumed"}
+              onClick={() => setView(view === "assumed" ? "causes" : "assumed")}
+            >
+              {view === "assumed" ? (
+                "Back to the verdicts"
+              ) : (
+                <>
+                  <span className="fig">{assumed}</span> assumed
+                </>
+              )}
+            </button>
+          </p>
+        )}
+        {view === "causes" && verdicts && (
           <div className="mt-1.5 flex items-baseline gap-2 text-xs">
             <input
               id="find-verdict"
@@ -169,7 +200,7 @@ export function VerdictColumn() {
             Still walking short circuits and run times, <span className="fig">{open.length}</span> so far
           </p>
         )}
-        {step !== "settle" && counts.stop + counts.fix > 0 && (
+        {view === "causes" && step !== "settle" && counts.stop + counts.fix > 0 && (
           <p className="mt-1 text-xs">
             <a
               href={`/m/${id}/settle`}
@@ -179,7 +210,7 @@ export function VerdictColumn() {
                 openStep(id, "settle");
               }}
             >
-              What settles the {counts.stop + counts.fix} Stops and Fixes
+              What settles {counts.stop + counts.fix === 1 ? "the one Stop or Fix" : `the ${counts.stop + counts.fix} Stops and Fixes`}
             </a>
           </p>
         )}
@@ -215,7 +246,8 @@ export function VerdictColumn() {
           again by itself; nothing is clear before.
         </p>
       )}
-      {verdicts && shown.length === 0 && (
+      {view === "assumed" && <AssumedList />}
+      {view === "causes" && verdicts && shown.length === 0 && (
         <p className="py-3 text-sm text-soft">
           {empty
             ? "Nothing to judge yet. Add a source and what it feeds."
@@ -227,11 +259,11 @@ export function VerdictColumn() {
                   ? "Nothing so far."
                   : decided.length > 0
                     ? "Nothing open. What was accepted stands below."
-                    : "Clear: no rule found anything, and no figure it needs is missing."}
+                    : "Clear: no rule found anything, and no figure is missing that could change that."}
         </p>
       )}
-      {own.length > 0 && chosen && <p className="pt-2 text-xs text-soft">First what is said of {chosen}:</p>}
-      <ul ref={list}>
+      {view === "causes" && own.length > 0 && chosen && <p className="pt-2 text-xs text-soft">First what is said of {chosen}:</p>}
+      <ul ref={list} hidden={view === "assumed"}>
         {visible.map((cause) => (
           <CauseItem
             key={cause.id}
@@ -245,12 +277,13 @@ export function VerdictColumn() {
           />
         ))}
       </ul>
-      {visible.length < shown.length && (
+      {view === "causes" && visible.length < shown.length && (
         <button type="button" className="link mt-3 text-sm" onClick={() => setMore(true)}>
           Show the other {shown.length - visible.length}
         </button>
       )}
-      <DecidedList verdicts={decided} onJump={jump} />
+      {view === "causes" && <UnaskedList />}
+      {view === "causes" && <DecidedList verdicts={decided} onJump={jump} />}
     </aside>
   );
 }

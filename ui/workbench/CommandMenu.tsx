@@ -43,7 +43,9 @@ export function CommandMenu({ onClose }: { onClose: () => void }) {
   };
   const commands: readonly { name: string; keys?: string; act: () => void }[] = [
     { name: "Add a part", keys: "A", act: () => openDialog({ kind: "add", under: store.getState().selected }) },
-    { name: "Loads from a list or a spreadsheet", act: () => openDialog({ kind: "import loads" }) },
+    { name: "More from a list or a spreadsheet", keys: "+", act: () => openDialog({ kind: "more" }) },
+    { name: "Edit several feeds at once: length, size", act: () => openDialog({ kind: "several" }) },
+    { name: "Words: what the trade words mean", act: () => window.open("/words", "_self") },
     { name: "Modes", keys: "M", act: () => openDialog({ kind: "modes" }) },
     { name: "Settings: schools, limits, surroundings", act: () => openDialog({ kind: "settings" }) },
     { name: "History of the plan", keys: "H", act: () => openDialog({ kind: "history" }) },

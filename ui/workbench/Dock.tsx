@@ -12,13 +12,16 @@ export function Dock() {
   const row = selected === null ? undefined : ledger.rowOf.get(selected);
   if (!row) {
     return (
-      <p className="no-print shrink-0 border-t-2 border-ink bg-sheet px-3 py-2 text-center text-xs text-soft">
+      <p data-dock className="no-print shrink-0 border-t-2 border-ink bg-sheet px-3 py-2 text-center text-xs text-soft">
         Select a row to see its account, its conductors and its figures. Press A to add a part under it.
       </p>
     );
   }
   return (
-    <div className="no-print pane grid h-[238px] shrink-0 grid-cols-[minmax(190px,0.8fr)_minmax(296px,1.25fr)_minmax(284px,1.2fr)] border-t-2 border-ink bg-sheet">
+    <div
+      data-dock
+      className="no-print pane grid h-[238px] shrink-0 grid-cols-[minmax(190px,0.8fr)_minmax(296px,1.25fr)_minmax(284px,1.2fr)] border-t-2 border-ink bg-sheet"
+    >
       <PaneBoundary what="The account" on={row.part.id}>
         <AccountPane key={`account ${row.part.id}`} part={row.part} />
       </PaneBoundary>

@@ -1,8 +1,9 @@
 "use client";
+import { SeveralDialog } from "../feeds/SeveralDialog";
 import { Dialog } from "../kit/Dialog";
-import { ImportLoadsDialog } from "../loads/ImportLoadsDialog";
 import { AddPartDialog } from "../parts/AddPartDialog";
 import { RemovePartDialog } from "../parts/RemovePartDialog";
+import { MoreDialog } from "../start/MoreDialog";
 import { AcceptDialog } from "../verdicts/AcceptDialog";
 import { CommandMenu } from "./CommandMenu";
 import type { DialogRequest } from "./context";
@@ -18,8 +19,10 @@ export function FrameDialogs({ request, onClose }: { request: DialogRequest; onC
       return <AddPartDialog under={request.under} onClose={onClose} />;
     case "remove":
       return <RemovePartDialog partId={request.part} onClose={onClose} />;
-    case "import loads":
-      return <ImportLoadsDialog onClose={onClose} />;
+    case "more":
+      return <MoreDialog first={request.text ?? ""} onClose={onClose} />;
+    case "several":
+      return <SeveralDialog onClose={onClose} />;
     case "modes":
       return <ModesDialog onClose={onClose} />;
     case "settings":

@@ -6,6 +6,7 @@ import { fetchHistory, type HistoryLine } from "@/state/api";
 import { ownWindow } from "@/state/windows";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
+import { Explained } from "../words/Explained";
 import { useWorkbench, useWorkbenchContext } from "./context";
 import { restoreRevision } from "./LookedAt";
 import { VersionName } from "./VersionName";
@@ -148,7 +149,9 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
       {!lines && !trouble && <p className="text-sm text-soft">Looking it up…</p>}
       {versions.length > 0 && (
         <section className="mb-4">
-          <h3 className="border-b border-ink pb-1 text-sm font-bold">Named versions</h3>
+          <h3 className="border-b border-ink pb-1 text-sm font-bold">
+            <Explained>Named versions</Explained>
+          </h3>
           <ul>{versions.map(row)}</ul>
         </section>
       )}

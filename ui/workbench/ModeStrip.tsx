@@ -110,9 +110,9 @@ export function ModeStrip() {
       <button type="button" className="shrink-0 px-3 text-xs text-soft hover:text-ink" onClick={() => openDialog({ kind: "modes" })}>
         Edit modes
       </button>
-      <p className="ml-auto flex shrink-0 flex-col justify-center px-4 text-right text-xs text-soft">
+      <p className="ml-auto flex shrink-0 flex-col max-desk:hidden justify-center px-4 text-right text-xs text-soft">
         <span>amps leaving {sources.length === 1 ? `the ${pack?.kind === "pack" ? "pack" : "supply"}` : "the sources"}</span>
-        <span>{limit !== undefined && `limit ${say(limit, "current", "down")} for good`}</span>
+        <span>{limit !== undefined && `limit ${say(limit, "current", "down")} continuously`}</span>
       </p>
     </section>
   );

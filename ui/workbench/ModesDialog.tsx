@@ -11,10 +11,11 @@ import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { always, Select } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench, useWorkbenchContext } from "./context";
 
 const parseLasts = (text: string) =>
-  /^(|-|for good|always|continuous)$/i.test(text.trim()) ? { ok: true as const, value: null } : parseQuantity(text, "time");
+  /^(|-|for good|goes on|always|continuous(ly)?)$/i.test(text.trim()) ? { ok: true as const, value: null } : parseQuantity(text, "time");
 
 function ModeRow({ mode, first, last }: { mode: Mode; first: boolean; last: boolean }) {
   const { dispatch, act } = useDispatch();
@@ -31,9 +32,9 @@ function ModeRow({ mode, first, last }: { mode: Mode; first: boolean; last: bool
           label={`How long ${mode.name} lasts`}
           parse={parseLasts}
           commit={(lastsS) => update({ lastsS })}
-          placeholder="0.8 s, empty: for good"
+          placeholder="0.8 s, empty: it goes on"
         >
-          <span className={mode.lastsS === null ? "text-soft" : "fig"}>{mode.lastsS === null ? "for good" : lasts}</span>
+          <span className={mode.lastsS === null ? "text-soft" : "fig"}>{mode.lastsS === null ? "goes on" : lasts}</span>
         </EditCell>
       </td>
       <td className="text-right">
@@ -71,7 +72,9 @@ function Patterns() {
   const preset = PRESETS.find((each) => each.id === id);
   return (
     <section className="mt-4 border-t border-hair pt-2">
-      <h3 className="text-sm font-bold">Modes from a pattern</h3>
+      <h3 className="text-sm font-bold">
+        <Explained>Modes from a pattern</Explained>
+      </h3>
       <div className="mt-1 flex flex-wrap items-baseline gap-3 text-sm">
         <Select
           aria-label="Pattern"

@@ -1,24 +1,27 @@
 "use client";
 
 import type { Settings } from "@/core/machine/schema";
+import { spellOut, useSpeltOut } from "@/state/reader";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
 import { QuantityInput } from "../kit/QuantityInput";
 import { always, SelectField, words } from "../kit/Select";
 import { TextInput } from "../kit/TextInput";
 import { ReturnSchoolFields } from "../returns/ReturnSchools";
+import { Explained } from "../words/Explained";
 import { useDispatch, useWorkbench } from "./context";
 import { SchoolFields } from "./SchoolFields";
 
 const SCHOOL_NOTES: Readonly<Record<Settings["schools"]["fuseLoadFactor"], string>> = {
-  "75 %": "A fuse carries at most 75 % of its rating for good: the usual advice for blade and strip fuses.",
-  "80 %": "A fuse may carry 80 % for good: a wider habit. It runs warmer and ages sooner.",
+  "75 %": "A fuse carries at most 75 % of its rating continuously: the usual advice for blade and strip fuses.",
+  "80 %": "A fuse may carry 80 % continuously: a wider habit. It runs warmer and ages sooner.",
 };
 
 /** What holds for the whole machine: surroundings, limits and schools. Each changes results, not wording. */
 export function SettingsDialog({ onClose }: { onClose: () => void }) {
   const machine = useWorkbench((state) => state.machine);
   const { settings } = machine;
+  const spelt = useSpeltOut();
   const { dispatch } = useDispatch();
   const set = (changes: Partial<Settings>) => dispatch({ type: "setSettings", changes });
   const percent = (key: "dropPowerPercent" | "dropBriefPercent" | "dropLogicPercent", label: string, hint: string) => (
@@ -39,7 +42,16 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
           <Field label="Name">
             {() => <TextInput label="Name of the machine" value={machine.name} onCommit={(name) => dispatch({ type: "rename", name })} />}
           </Field>
-          <h3 className="mt-3 text-sm font-bold">Surroundings</h3>
+          <label className="flex items-baseline gap-2 py-1 text-sm">
+            <input type="checkbox" checked={spelt} onChange={(event) => spellOut(event.target.checked)} />
+            <span>
+              Spell verdicts out{" "}
+              <span className="text-xs text-soft">plain words first, the trade’s wording second; for all machines, in this browser</span>
+            </span>
+          </label>
+          <h3 className="mt-3 text-sm font-bold">
+            <Explained>Surroundings</Explained>
+          </h3>
           <QuantityInput
             label="Air around the wires"
             dimension="temperature"
@@ -121,11 +133,15 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
           />
         </section>
         <section>
-          <h3 className="text-sm font-bold">Drop limits, of the rail's volts</h3>
+          <h3 className="text-sm font-bold">
+            <Explained>Drop limits, of the rail's volts</Explained>
+          </h3>
           {percent("dropPowerPercent", "Motors and power", "Common practice 2 to 5 %.")}
           {percent("dropBriefPercent", "The same in timed modes", "Start and stall: 10 %, common practice.")}
           {percent("dropLogicPercent", "Boards and sensors", "Common practice 2 to 3 %.")}
-          <h3 className="mt-3 text-sm font-bold">Schools</h3>
+          <h3 className="mt-3 text-sm font-bold">
+            <Explained>Schools</Explained>
+          </h3>
           <SelectField
             label="Fuse load factor"
             hint={SCHOOL_NOTES[settings.schools.fuseLoadFactor]}

@@ -1,11 +1,14 @@
 "use client";
+
 import { clsx } from "clsx";
 import { usePathname } from "next/navigation";
+import { useEffect, useRef } from "react";
 import { STEPS } from "@/core/verdicts/types";
 import { analysisOf } from "@/state/findings";
 import type { Stepped } from "@/state/workbench";
+import { Menu } from "../kit/Menu";
 import { ServerLink } from "../kit/ServerLink";
-import { ThemeButton } from "../kit/ThemeButton";
+import { ThemeButton, useOtherTheme } from "../kit/ThemeButton";
 import { useWorkbench, useWorkbenchContext } from "./context";
 import { SaveNote } from "./SaveNote";
 import { openStep, TABS } from "./step-names";
@@ -27,10 +30,24 @@ export function TopBar() {
   const undo = useWorkbench((state) => state.undo);
   const redo = useWorkbench((state) => state.redo);
   const path = usePathname();
+  const theme = useOtherTheme();
+  const tools: readonly { label: string; title?: string | undefined; off?: boolean; act: () => void }[] = [
+    { label: "Undo", title: undoStep && `Undo: ${undoStep.label}`, off: !undoStep, act: () => sayBlocked(undo(), false) },
+    { label: "Redo", title: redoStep && `Redo: ${redoStep.label}`, off: !redoStep, act: () => sayBlocked(redo(), true) },
+    { label: "History", act: () => openDialog({ kind: "history" }) },
+    { label: "Settings", act: () => openDialog({ kind: "settings" }) },
+    { label: "Keys ?", act: () => openDialog({ kind: "keys" }) },
+  ];
   const quiet = "px-1.5 py-1 hover:text-ink disabled:opacity-40";
+  const steps = useRef<HTMLElement>(null);
+  const counted = Boolean(verdicts);
+  // On a narrow screen the steps scroll sideways: where one is stays in sight, also when counts come beside them.
+  useEffect(() => {
+    if (path || counted) steps.current?.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [path, counted]);
   return (
     <header className="no-print flex min-h-[46px] shrink-0 flex-wrap items-stretch border-b-2 border-ink">
-      <div className="flex w-[168px] shrink-0 flex-col justify-center overflow-hidden px-4 max-xl:w-[148px] max-md:w-full max-md:flex-row max-md:items-baseline max-md:justify-between max-md:gap-3 max-md:py-1">
+      <div className="flex w-[168px] shrink-0 flex-col justify-center overflow-hidden px-4 max-xl:w-[148px] max-desk:w-auto max-desk:min-w-0 max-desk:flex-1 max-desk:py-1">
         <h1 className="truncate text-lg leading-tight font-bold" title={machine.name}>
           {machine.name}
         </h1>
@@ -38,7 +55,11 @@ export function TopBar() {
           All machines
         </ServerLink>
       </div>
-      <nav aria-label="Steps" className="flex h-[44px] items-stretch max-md:order-3 max-md:h-[40px] max-md:w-full max-md:overflow-x-auto">
+      <nav
+        ref={steps}
+        aria-label="Steps"
+        className="flex h-[44px] items-stretch max-desk:order-3 max-desk:w-full max-desk:overflow-x-auto max-desk:border-t max-desk:border-hair"
+      >
         {TABS.map(({ step, label }) => {
           const current = path.endsWith(`/${step}`);
           const open = STEPS.some((each) => each === step)
@@ -55,7 +76,7 @@ export function TopBar() {
               }}
               aria-current={current ? "page" : undefined}
               className={clsx(
-                "flex items-center gap-2 border-l border-hair px-4 text-base max-xl:px-2.5",
+                "flex shrink-0 items-center whitespace-nowrap gap-2 border-l border-hair px-4 text-base max-xl:px-2.5",
                 current ? "border-b-4 border-b-accent font-bold" : "text-soft hover:text-ink",
               )}
             >
@@ -70,36 +91,20 @@ export function TopBar() {
           );
         })}
       </nav>
-      <div className="ml-auto flex items-center gap-1 px-3 text-xs whitespace-nowrap text-soft max-md:ml-0 max-md:w-full max-md:overflow-x-auto max-md:pb-1">
+      <div className="ml-auto flex items-center gap-1 px-3 text-xs whitespace-nowrap text-soft">
         <SaveNote />
-        <button
-          type="button"
-          className={quiet}
-          disabled={!undoStep}
-          title={undoStep ? `Undo: ${undoStep.label}` : undefined}
-          onClick={() => sayBlocked(undo(), false)}
-        >
-          Undo
-        </button>
-        <button
-          type="button"
-          className={quiet}
-          disabled={!redoStep}
-          title={redoStep ? `Redo: ${redoStep.label}` : undefined}
-          onClick={() => sayBlocked(redo(), true)}
-        >
-          Redo
-        </button>
-        <button type="button" className={quiet} onClick={() => openDialog({ kind: "history" })}>
-          History
-        </button>
-        <button type="button" className={quiet} onClick={() => openDialog({ kind: "settings" })}>
-          Settings
-        </button>
-        <ThemeButton className={quiet} />
-        <button type="button" className={quiet} onClick={() => openDialog({ kind: "keys" })}>
-          Keys ?
-        </button>
+        {tools.map(({ label, title, act, off }) => (
+          <button key={label} type="button" className={`${quiet} max-desk:hidden`} disabled={off} title={title} onClick={act}>
+            {label}
+          </button>
+        ))}
+        <ThemeButton className={`${quiet} max-desk:hidden`} />
+        <span className="desk:hidden">
+          <Menu
+            label="More"
+            items={[...tools.filter(({ off }) => !off).map(({ label, title, act }) => ({ label: title ?? label, act })), theme]}
+          />
+        </span>
       </div>
     </header>
   );

@@ -7,6 +7,7 @@ import type { Machine } from "@/core/machine/schema";
 import { afterPaint, atOnce, startAnalyst } from "@/state/analyst";
 import { logLine, saveEdits } from "@/state/api";
 import { BringUpThread, keepBringUp } from "@/state/bring-up";
+import { DraftingThread } from "@/state/drafting";
 import { analysedOf, ranThroughOf } from "@/state/findings";
 import type { Keeper } from "@/state/journal";
 import { createLog, plainStorage } from "@/state/log";
@@ -19,6 +20,7 @@ import { WorkingPopover } from "../figure/WorkingPopover";
 import { PaneBoundary } from "../kit/PaneBoundary";
 import { OpenFieldsContext } from "../kit/useOpenField";
 import { LeftBehind } from "../machines/LeftBehind";
+import { LookRound } from "../start/LookRound";
 import { VerdictColumn } from "../verdicts/VerdictColumn";
 import { ConflictDialog } from "./ConflictDialog";
 import { type DialogRequest, WorkbenchContext, type WorkingRequest } from "./context";
@@ -26,6 +28,7 @@ import { FrameDialogs } from "./FrameDialogs";
 import { GoneDialog } from "./GoneDialog";
 import { LookedAt, useRestore } from "./LookedAt";
 import { ModeStrip } from "./ModeStrip";
+import { PaneBar } from "./PaneBar";
 import { StepScreen } from "./StepScreen";
 import { TopBar } from "./TopBar";
 import { useSaving } from "./useSaving";
@@ -60,6 +63,7 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
     }),
   );
   const [sources] = useState(() => new Sources());
+  const [drafting] = useState(() => new DraftingThread());
   const [settling] = useState(() => ({ trying: new SettlingThread(), settling: new SettlingThread(), searching: createSearching() }));
   const [bringing] = useState(() => {
     const thread = new BringUpThread();
@@ -83,11 +87,12 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       stopLate();
       stopUndo();
       sources.stop();
+      drafting.stop();
       settling.trying.stop();
       settling.settling.stop();
       bringing.thread.stop();
     };
-  }, [store, sources, settling, bringing, lookedAt]);
+  }, [store, sources, drafting, settling, bringing, lookedAt]);
 
   const fields = useSaving(id, store, lookedAt !== null);
 
@@ -99,6 +104,7 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       store,
       ask: () => ask.current,
       sources,
+      drafting,
       ...settling,
       log: bringing.log,
       bringUp: bringing.store,
@@ -107,22 +113,27 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
       openDialog: setRequest,
       showWorking: (next: WorkingRequest) => setFigure((open) => (open?.anchor === next.anchor ? null : next)),
     }),
-    [store, sources, settling, bringing, lookedAt],
+    [store, sources, drafting, settling, bringing, lookedAt],
   );
   // Until shorts and runs have been worked through nobody can say that a row is clear: the quiet marks wait.
   // What is analysed with the edit is judged a frame later; what a worker analyses may look clear no longer.
   const waiting = useStore(store, (state) => ranThroughOf(state) !== (atOnce(state.machine) ? analysedOf(state) : state.machine));
+  const pane = useStore(store, (state) => state.pane);
   return (
     <WorkbenchContext value={value}>
       <OpenFieldsContext value={fields}>
-        <div data-waiting={waiting || undefined} className="print-flow flex h-screen min-h-[600px] flex-col">
+        <div
+          data-waiting={waiting || undefined}
+          data-pane={pane}
+          className="print-flow flex h-dvh min-h-[600px] flex-col max-desk:min-h-[420px]"
+        >
           <TopBar />
           {lookedAt !== null && <LookedAt id={id} revision={revision} at={lookedAt} />}
           <PaneBoundary what="The modes">
             <ModeStrip />
           </PaneBoundary>
-          <div className="print-flow flex min-h-0 flex-1 max-sm:flex-col">
-            <main className="print-flow flex min-w-0 flex-1 flex-col max-sm:min-h-0">
+          <div className="print-flow flex min-h-0 flex-1">
+            <main className="print-flow flex min-w-0 flex-1 flex-col">
               <PaneBoundary what="This step" on={step}>
                 <StepScreen />
               </PaneBoundary>
@@ -131,10 +142,12 @@ export function WorkbenchFrame({ id, revision, machine, lookedAt }: Props) {
               <VerdictColumn />
             </PaneBoundary>
           </div>
+          <PaneBar />
         </div>
         <PaneBoundary what="The dialog" on={request}>
           <FrameDialogs request={request} onClose={() => setRequest(null)} />
         </PaneBoundary>
+        <LookRound />
         <WorkingPopover request={figure} onClose={() => setFigure(null)} />
         <ConflictDialog />
         <GoneDialog />

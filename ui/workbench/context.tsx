@@ -7,6 +7,7 @@ import type { Command } from "@/core/machine/commands";
 import { type Ledger, type LedgerRow, ledgerOf } from "@/core/machine/tree";
 import type { FigureRef } from "@/core/working/types";
 import type { BringUpState, BringUpStore, BringUpThread } from "@/state/bring-up";
+import type { DraftingThread } from "@/state/drafting";
 import type { LogState, LogStore } from "@/state/log";
 import type { createSearching, SettlingThread } from "@/state/settling";
 import type { Sources } from "@/state/sources";
@@ -16,7 +17,8 @@ import type { ModeChoice, Workbench, WorkbenchState } from "@/state/workbench";
 export type DialogRequest =
   | { kind: "add"; under: string | null }
   | { kind: "remove"; part: string }
-  | { kind: "import loads" }
+  | { kind: "more"; text?: string }
+  | { kind: "several" }
   | { kind: "modes" }
   | { kind: "settings" }
   | { kind: "history" }
@@ -37,6 +39,8 @@ export interface WorkbenchContextValue {
   /** Asks about the newest figures; null before the first are made. */
   ask: () => Ask | null;
   sources: Sources;
+  /** Reads lists, drafts, weighs what is assumed. */
+  drafting: DraftingThread;
   /** Tries what is offered, and searches for what settles a plan, each in a worker of its own. */
   trying: SettlingThread;
   settling: SettlingThread;

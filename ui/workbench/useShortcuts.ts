@@ -12,6 +12,7 @@ export const SHORTCUTS: readonly { keys: string; what: string }[] = [
   { keys: "Enter", what: "Edit the cell, or open the working of a figure" },
   { keys: "Any digit", what: "On a cell that can be edited: begins to edit it; in a mode's cell letters do, too" },
   { keys: "Esc", what: "Leave a cell unchanged, leave the table, close what is open" },
+  { keys: "F1", what: "In a field or on a column's head: what its word means" },
   { keys: "Ctrl K or K", what: "Go to, find, do: steps, parts, verdicts and commands by name" },
   { keys: "1 to 7", what: "The steps: Loads, Sources, Feeds, Returns, Settle, Bring-up, Sheet" },
   { keys: "N and P", what: "Next and previous verdict" },
@@ -20,6 +21,7 @@ export const SHORTCUTS: readonly { keys: string; what: string }[] = [
   { keys: "X", what: "Accept it with a reason, or put it off" },
   { keys: "/", what: "Find in verdicts" },
   { keys: "A", what: "Add a part under the selected one" },
+  { keys: "+", what: "More from a list: lines of text become parts, wired and sized" },
   { keys: "Delete", what: "Remove the selected part" },
   { keys: "Ctrl Z", what: "Undo" },
   { keys: "Ctrl Y or Ctrl Shift Z", what: "Redo" },
@@ -77,6 +79,7 @@ export function useShortcuts(store: Workbench, open: (request: DialogRequest) =>
       if (tab) openStep(state.id, tab.step);
       else if (key === "k") open({ kind: "menu" });
       else if (key === "a") open({ kind: "add", under: state.selected });
+      else if (event.key === "+") open({ kind: "more" });
       else if (event.key === "Delete" && state.selected) open({ kind: "remove", part: state.selected });
       else if (key === "m") open({ kind: "modes" });
       else if (key === "h") open({ kind: "history" });

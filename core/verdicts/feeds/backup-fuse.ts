@@ -34,7 +34,7 @@ function evaluate(figures: Build): Verdict[] {
         detail:
           sort === "electronic"
             ? "Transistors fail mostly short, and then nothing opens. A real fuse before it."
-            : "It never breaks a fault for good, and bears only so many amps at so many volts. A real fuse before it.",
+            : "It never breaks a fault so that it stays broken, and bears only so many amps at so many volts. A real fuse before it.",
         remedies: fuse ? [{ label: `A ${fuse.ratingA} A fuse in its place`, command: site.change(fuse) }] : [],
       }),
     ];

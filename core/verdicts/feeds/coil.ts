@@ -17,7 +17,7 @@ const speak = speaker({
 /** A planned coil: whether it is fed, pulls in at all, stays in through every mode in which it holds, and is not overdriven. */
 export const coil = rule({ speak, reads: "figures", packBound: true, evaluate });
 
-/** A coil pulls in at 75 % of its own volts and bears 130 % for good (IEC 61810-1 classes, from memory). */
+/** A coil pulls in at 75 % of its own volts and bears 130 % continuously (IEC 61810-1 classes, from memory). */
 const PICK_UP_SHARE = 0.75;
 const MOST_SHARE = 1.3;
 
@@ -70,7 +70,7 @@ function judge(figures: Figures, part: Switch): Verdict[] {
         key: "over",
         severity: "fix",
         headline: `${part.name}: its coil gets up to ${say(reach.volts, "voltage", "up")}`,
-        detail: `It pulls in at ${say(pickUp, "voltage")}, so it is made for about ${say(pickUp / PICK_UP_SHARE, "voltage")} and bears ${say((MOST_SHARE / PICK_UP_SHARE) * pickUp, "voltage", "down")} for good (IEC 61810-1, from memory). Above that the coil overheats; a coil for this voltage, or an economiser.`,
+        detail: `It pulls in at ${say(pickUp, "voltage")}, so it is made for about ${say(pickUp / PICK_UP_SHARE, "voltage")} and bears ${say((MOST_SHARE / PICK_UP_SHARE) * pickUp, "voltage", "down")} continuously (IEC 61810-1, from memory). Above that the coil overheats; a coil for this voltage, or an economiser.`,
         compared: { volts: reach.volts, limit: (MOST_SHARE / PICK_UP_SHARE) * pickUp },
       }),
     );

@@ -24,7 +24,7 @@ const speak = speaker({
   needs: "A connector for this current that takes this wire, or two of them: a part only you can choose.",
 });
 
-/** Each connector's contacts against what they carry for good, and for seconds; rotary joints by their rings. */
+/** Each connector's contacts against what they carry continuously, and for seconds; rotary joints by their rings. */
 export const connectorCurrent = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /** Share of its rating from which a contact is watched (our choice: the tenth that derating is unsure by). */
@@ -56,7 +56,7 @@ function overCurrent(figures: Figures, site: EndSite): Verdict[] {
   const airC = airAround(wire, figures.machine.settings);
   const rating = contactRating(row, at, airC);
   const figure = figures.wires[wire.id];
-  // A contact bears at least for a time what it bears for good.
+  // A contact bears at least for a time what it bears continuously.
   if (!rating || !figure || figure.worst.amps <= WATCH_FROM * rating.limitA) return [];
   const branch = branchOf(figures).get(wire.id) ?? -1;
   const timed = excessOf(figures, ampsIn(figures, wire.id, branch), (seconds) => connectorBearsA(row, rating, seconds)).brief;
@@ -72,7 +72,7 @@ function shareOf(amps: number, limitA: number): number {
   return limitA > 0 ? amps / limitA : amps > 0 ? Number.POSITIVE_INFINITY : 0;
 }
 
-/** A connector over what it bears for good (`seconds` null) or for a mode's time, or close to it. */
+/** A connector over what it bears continuously (`seconds` null) or for a mode's time, or close to it. */
 function over(figures: Figures, site: EndSite, rating: ContactRating, worst: Worst, limit: number, seconds: number | null): Verdict {
   const { wire, row } = site;
   const { airC } = conditionsOf(figures, site);
@@ -92,7 +92,7 @@ function over(figures: Figures, site: EndSite, rating: ContactRating, worst: Wor
       severity === "watch"
         ? `${row.name}: ${Math.floor(share * 100)}\u00a0% of what the ${whereOf(figures, site)} carries`
         : `${row.name}: ${say(worst.amps, "current", "up")} through a ${say(limit, "current", "down")} ${row.sort === "rotary" ? "joint" : "connector"}${seconds === null ? "" : ` for ${say(seconds, "time")}`}`,
-    detail: `The ${whereOf(figures, site)} has ${say(worst.amps, "current", "up")} ${inMode(figures, worst)}. ${each}With ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} for good${seconds === null ? "" : ` and ${say(limit, "current", "down")} for ${say(seconds, "time")}`}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not for good` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${settles}${severity === "stop" ? `; its housing bears ${HOUSING_MAX_C} °C` : ""}.`,
+    detail: `The ${whereOf(figures, site)} has ${say(worst.amps, "current", "up")} ${inMode(figures, worst)}. ${each}With ${rating.loaded} loaded contacts in ${say(airC, "temperature")} it carries ${say(rating.limitA, "current", "down")} continuously${seconds === null ? "" : ` and ${say(limit, "current", "down")} for ${say(seconds, "time")}`}${row.printedA && row.printedA > (row.contactA ?? 0) ? `; the ${row.printedA} A often printed is not continuously` : ""}. Worn, a pole makes ${say(heat, "power", "up")} of heat${settles}${severity === "stop" ? `; its housing bears ${HOUSING_MAX_C} °C` : ""}.`,
     compared: { amps: worst.amps, limit },
     remedies: remedies(figures, site),
   });

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { feed, one, remedied, said, schools } from "@/tests/support/judged";
 import { must, part, simple } from "@/tests/support/small";
-import { analyseFully } from "../../analysis/analyse";
+import { analyseFully } from "../../analysis/fully";
 import type { FeedChanges } from "../../machine/commands";
 import { datasheet as f } from "../../machine/figure";
 

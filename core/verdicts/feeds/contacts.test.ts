@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { settledBarge } from "@/tests/support/barge";
 import { change, one, said, schools } from "@/tests/support/judged";
 import { at, driven, must, part, simple } from "@/tests/support/small";
-import { analyseFully } from "../../analysis/analyse";
+import { analyseFully } from "../../analysis/fully";
 import { contactsOf } from "../../figures/contacts";
 import { newMachine } from "../../machine/defaults";
 import { datasheet as f } from "../../machine/figure";

@@ -86,7 +86,7 @@ function judge(figures: Figures, part: Switch): Verdict[] {
         key: "ask-volts",
         severity: "ask",
         headline: `${part.name}: up to which voltage can it break?`,
-        detail: `Its ${say(part.breakA.value, "current", "down")} hold at some voltage only; the rail reaches ${say(volts, "voltage", "up")}, where an arc of some amps goes on burning.`,
+        detail: `Its ${say(part.breakA.value, "current", "down")} hold at some voltage only; the rail reaches ${say(volts, "voltage", "up")}, where an arc of some amps goes on burning. Its sheet settles it, in the line for DC.`,
       }),
     );
   if (part.clamp === "diode" && part.stop)

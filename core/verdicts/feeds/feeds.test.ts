@@ -6,6 +6,36 @@ import { datasheet as f } from "../../machine/figure";
 import type { FuseRef, Machine } from "../../machine/schema";
 import { sizedAtOnce } from "../../sizing/all";
 
+describe("the lead from a post to the first fuse", () => {
+  /** A fuse that takes its time behind a short lead of some size. */
+  function slowly(gauge: string): Machine {
+    let machine = simple({ amps: 30, gauge: "2/0 AWG", metres: 1, internalOhm: 0.006 });
+    machine = change(machine, "main", { fuse: { family: "class_t", ratingA: 100 } });
+    return feed(machine, { gauge }, "w1");
+  }
+
+  it("burns in a short behind that fuse where it is thin, which no other rule says", () => {
+    expect(one(slowly("8 AWG"), "short-circuit", "w1")?.severity).toBe("stop");
+    expect(one(slowly("2/0 AWG"), "short-circuit", "w1")).toBeUndefined();
+    expect(one(sizedAtOnce(slowly("8 AWG"), { objective: "mass" }).machine, "short-circuit", "w1")).toBeUndefined();
+  });
+
+  it("is offered a smaller fuse only where that ends the short, breaks the strongest one and holds every start", () => {
+    for (const starts of [40, 70, 105, 200]) {
+      let machine = must(slowly("2/0 AWG"), { type: "addMode", name: "Start", lastsS: 0.5 });
+      const mode = machine.modes.at(-1)?.id ?? "";
+      machine = must(machine, { type: "setCell", loadId: "motor", modeId: mode, cell: { state: "amps", amps: f(starts) } });
+      const slow = one(machine, "short-circuit", "slow");
+      expect(slow).toBeDefined();
+      for (const { command } of slow?.remedies ?? []) {
+        const after = must(machine, command);
+        for (const rule of ["short-circuit", "breaking-capacity", "fuse-too-small"])
+          expect(said(after, rule), `${rule}, ${starts} A`).toEqual([]);
+      }
+    }
+  });
+});
+
 describe("a return that another load lands on", () => {
   /** A motor of 10.5 A on 20 AWG, and a lamp of 14 A that lands on the motor's minus instead of a bar. */
   function landed(back: string): Machine {
@@ -95,7 +125,7 @@ describe("fuses, where they sit and what they are", () => {
     expect(said(remedied(machine, one(machine, "fuse-voltage")), "fuse-voltage")).toEqual([]);
   });
 
-  it("open for good by 2.1 times their rating, so their wire must bear half as much again", () => {
+  it("open continuously by 2.1 times their rating, so their wire must bear half as much again", () => {
     const cartridge = fused({ family: "cart_5x20_T_glass", ratingA: 10 }, feed(simple({ amps: 3, gauge: "20 AWG" }), {}));
     expect(one(cartridge, "fuse-over-wire")?.value).toBeCloseTo((10 * 2.1) / 1.45, 6);
   });
@@ -130,7 +160,7 @@ describe("fuses, where they sit and what they are", () => {
     expect(said(small, "short-circuit")).toEqual([]);
   });
 
-  it("let a thin wire burn in a short although they suit it for good, and thicker wire settles it", () => {
+  it("let a thin wire burn in a short although they suit it continuously, and thicker wire settles it", () => {
     // A slow fuse of 40 A and 30 cm of wire that carries 40 A but not the short of a strong pack for so long.
     const strong = (gauge: string, fuse: FuseRef, ohm: number) =>
       change(change(simple({ amps: 5, gauge }), "main", { fuse }), "pack", { internalOhm: f(ohm) });

@@ -29,7 +29,7 @@ const speak = speaker({
 const MOST_LANDINGS = 2;
 
 /**
- * I_n ≤ I_z for every wire: what protects it must not let more through for good than the wire bears. Blade, strip and
+ * I_n ≤ I_z for every wire: what protects it must not let more through continuously than the wire bears. Blade, strip and
  * block fuses open by 1.35 × I_n, which IEC 60364-4-43 accepts (I_2 ≤ 1.45 I_z). A supply or converter without a fuse
  * protects by its own limit, where that is known.
  */
@@ -91,7 +91,7 @@ const tooLarge = perBuild((build): readonly TooLarge[] => {
         headline: bySource
           ? `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for what ${guard} gives`
           : `${capital(wireName(build, wire))}: ${guard} does not protect ${gaugeText(wire)}`,
-        detail: `${capital(conditions(build, wire))} the wire may carry ${say(limitA, "current", "down")} for good. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
+        detail: `${capital(conditions(build, wire))} the wire may carry ${say(limitA, "current", "down")} continuously. On a fault up to ${say(exposure.limitA, "current")} can flow ${returning ? "back through it" : "in it"} and ${
           bySource ? "the source does not switch off" : `the fuse need not open${where(build, exposure, wire)}`
         }: ${heatWords(wire, hot)}.`,
         compared: { amps: exposure.limitA, limit: limitA },
@@ -121,7 +121,7 @@ function byTogether(build: Build, wire: Wire, ampacity: Ampacity, exposure: Expo
       wire,
       severity: lastingSeverity(wire, hot),
       headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for what feeds it together`,
-      detail: `${names(shares.map((guard) => guardName(build, guard)))} let up to ${say(exposure.limitA, "current", "up")} into it for good: parallel ways add. ${capital(conditions(build, wire))} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
+      detail: `${names(shares.map((guard) => guardName(build, guard)))} let up to ${say(exposure.limitA, "current", "up")} into it continuously: parallel ways add. ${capital(conditions(build, wire))} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
       compared: { amps: exposure.limitA, limit: limitA },
       remedies: thicker(build, wire, exposure),
     });
@@ -130,7 +130,7 @@ function byTogether(build: Build, wire: Wire, ampacity: Ampacity, exposure: Expo
     wire,
     severity: lastingSeverity(wire, hot),
     headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is too thin for all that may come home through it`,
-    detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there for good before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
+    detail: `${others.length > 0 ? `${names(others.map(({ name }) => name))} ${others.length > 1 ? "come" : "comes"} home through it too. ` : ""}Up to ${say(exposure.limitA, "current", "up")} can flow there continuously before ${names(shares.map((guard) => guardName(build, guard)))} ${shares.length > 1 ? "open" : "opens"}; ${conditions(build, wire)} it may carry ${say(limitA, "current", "down")}: ${heatWords(wire, hot)}.`,
     compared: { amps: exposure.limitA, limit: limitA },
     remedies: [
       ...others.flatMap(({ id, name }) => betterLandings(build, id, name).slice(0, 1)).slice(0, MOST_LANDINGS),
@@ -185,7 +185,7 @@ function placeOf(figures: Build, wire: Wire, exposure: Exposure, limitA: number)
   return target ? { wire, target, limitA } : null;
 }
 
-/** With a fuse of its own for the wire, by what goes through it for good. */
+/** With a fuse of its own for the wire, by what goes through it continuously. */
 const withFuse = perBuildFrom((build, _, verdict: Verdict, { wire, target, limitA }: Own, continuousA: number): Verdict => {
   const maxV = railMaxV(build, build.partOf.get(target.to.part));
   const present: FuseRef | undefined = target.fuse;

@@ -57,7 +57,7 @@ function evaluate(figures: Figures): Verdict[] {
   return verdicts;
 }
 
-/** The largest current for good, and the largest of a timed mode that may open the fuse before the mode ends. */
+/** The largest current continuously, and the largest of a timed mode that may open the fuse before the mode ends. */
 function worstThrough({ machine, solved }: Figures, { site, gates, holdsA }: Limit) {
   let continuous = { amps: 0, mode: 0, low: false };
   let brief: { amps: number; mode: number; share: number } | null = null;
@@ -96,7 +96,7 @@ const judge = perBuildFrom((build, key, amps: number, mode: number, low: boolean
     const mayA = site.fuse.ratingA * (amps / needed);
     return speak({
       ...base,
-      headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${words} for good`,
+      headline: `${site.name}: ${site.fuse.ratingA} A fuse carries ${words} continuously`,
       detail: `${words} ${inMode(build, { amps, mode, low })}. Loaded to at most ${Math.round(loadShare(site.fuse.family, settings.schools.fuseLoadFactor) * 100)}\u00a0% at ${say(airC, "temperature")} this fuse may carry ${say(mayA, "current", "down")}; above that it runs hot, ages and opens without a fault.${overfed ? ` ${overfed.name} is made for ${say(overfed.nominalV.value, "voltage")} and takes more here.` : ""}`,
       compared: { amps, limit: mayA },
       ...(overfed ? { cause: overfed.id } : {}),

@@ -49,7 +49,7 @@ function judge(figures: Figures, load: Load): Verdict[] {
         part: load,
         severity: lastingSeverity(lead, hot),
         headline: `${load.name}: ${say(each, "current", "up")} through each piece's ${ownLead.gauge}`,
-        detail: `${inMode(figures, worst)}; it may carry ${say(ampacity.limitA, "current", "down")} for good. There ${heatWords(lead, hot)}.`,
+        detail: `${inMode(figures, worst)}; it may carry ${say(ampacity.limitA, "current", "down")} continuously. There ${heatWords(lead, hot)}.`,
         compared: { amps: each, limit: ampacity.limitA },
       }),
     );

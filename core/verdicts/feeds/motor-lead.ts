@@ -58,7 +58,7 @@ const judge = perBuildFrom((build, loadId, runA: number): Verdict | null => {
   return speak({
     wire: out,
     severity: fused ? "fix" : "watch",
-    headline: `Lead to ${load.name}: ${driver.name} can push ${say(amps, "current", "up")} through it for good`,
+    headline: `Lead to ${load.name}: ${driver.name} can push ${say(amps, "current", "up")} through it continuously`,
     detail: `That is the motor held still; the lead carries ${say(limit, "current", "down")}. ${
       fused
         ? "Your school fuses motor leads below the stall, so that a jam ends by itself."

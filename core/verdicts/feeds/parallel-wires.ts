@@ -59,7 +59,7 @@ function evaluate(figures: Build): Verdict[] {
           key: "single",
           severity: "watch",
           headline: `${name}: one conductor off, and the fuse no longer protects the ${wire.parallel === 2 ? "other" : "rest"}`,
-          detail: `What is left may carry ${say(left.limitA, "current", "down")}, and up to ${say(guard.limitA, "current")} may flow for good. A fuse for each conductor (at both ends from three on), or a single thicker wire.`,
+          detail: `What is left may carry ${say(left.limitA, "current", "down")}, and up to ${say(guard.limitA, "current")} may flow continuously. A fuse for each conductor (at both ends from three on), or a single thicker wire.`,
           compared: { amps: guard.limitA, limit: left.limitA },
         }),
       );

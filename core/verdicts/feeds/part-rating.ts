@@ -15,7 +15,7 @@ const speak = speaker({
   needs: "One that carries this current at DC for as long: a part only you can choose.",
 });
 
-/** Current in each switch contact against what it carries for good and for a while; one without a rating is asked for it. */
+/** Current in each switch contact against what it carries continuously and for a while; one without a rating is asked for it. */
 export const partRating = rule({ speak, reads: "figures", evaluate });
 
 /** A contact of any kind carries this, A: below it nobody need ask. */
@@ -65,7 +65,7 @@ function over(figures: Figures, part: Switch, { share, amps, limitA, mode }: Exc
       ...(seconds === null ? {} : { key: "brief" }),
       severity,
       headline: `${part.name}: ${say(amps, "current", "up")} of ${say(limitA, "current", "down")} in ${figures.modes[mode]?.name}`,
-      detail: `The contact carries all of it ${seconds === null ? "for good" : `for ${say(seconds, "time")}`}${
+      detail: `The contact carries all of it ${seconds === null ? "continuously" : `for ${say(seconds, "time")}`}${
         share > 1
           ? ` and rises by about ${Math.ceil(riseK)} K: it ${severity === "stop" ? "burns or welds" : "ages and may weld"}. Take a switch rated for this current at DC`
           : "; a tired contact runs hot"

@@ -96,7 +96,7 @@ function wired(build: Build, part: Phased & { phaseLead?: Lead }, wire: Wire, { 
       key: "held",
       severity: "watch",
       headline: `${part.name}: held still, ${say(heldA, "current", "up")} may stand in one lead of ${wire.gauge}`,
-      detail: `Turning, each carries ${say(rmsA, "current", "up")}; one that stands still where a single phase takes it all has more than the ${say(limitA, "current", "down")} it may carry for good, and ${heatWords(wire, settledTemperature(wire, ampacity, heldA))}. A drive that lowers its current at rest settles it.`,
+      detail: `Turning, each carries ${say(rmsA, "current", "up")}; one that stands still where a single phase takes it all has more than the ${say(limitA, "current", "down")} it may carry continuously, and ${heatWords(wire, settledTemperature(wire, ampacity, heldA))}. A drive that lowers its current at rest settles it.`,
       compared: { amps: heldA, limit: limitA },
       remedies: remedies(heldA),
     }),
@@ -113,7 +113,7 @@ function turning(part: Phased, wire: Wire, ampacity: Ampacity, rmsA: number, con
     headline: over
       ? `${part.name}: ${say(rmsA, "current", "up")} in each phase is too much for ${wire.gauge}`
       : `${part.name}: ${Math.floor((rmsA / limitA) * 100)}\u00a0% of what its ${wire.gauge} phase leads may carry`,
-    detail: `R.m.s., turning, at its drive's setting; the ${conductors} conductors together may carry ${say(limitA, "current", "down")} each for good${over ? `: ${heatWords(wire, hot)}` : ""}.`,
+    detail: `R.m.s., turning, at its drive's setting; the ${conductors} conductors together may carry ${say(limitA, "current", "down")} each continuously${over ? `: ${heatWords(wire, hot)}` : ""}.`,
     compared: { amps: rmsA, limit: limitA },
     remedies,
   });

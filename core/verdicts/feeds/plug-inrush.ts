@@ -43,7 +43,7 @@ function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
           severity: "ask",
           also: behind.unsaid.map(({ id }) => id),
           headline: `${capital(name)}: what capacitors sit behind it?`,
-          detail: `${behind.unsaid.map((each) => each.name).join(", ")}: nothing switches them off before the plug is pushed in, so it makes onto whatever is at their inputs, at ${say(volts, "voltage", "up")}.`,
+          detail: `${behind.unsaid.map((each) => each.name).join(", ")}: nothing switches them off before the plug is pushed in, so it makes onto whatever is at their inputs, at ${say(volts, "voltage", "up")}. The large round capacitors have their µF printed on them.`,
         }),
       ];
     if (!needsPrecharge(behind.farads, volts)) return [];

@@ -43,12 +43,12 @@ function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
   });
 }
 
-/** What a standing load leaves missing for good; more than there is it cannot take. */
+/** What a standing load leaves missing continuously; more than there is it cannot take. */
 function standing(drawnA: number, ohm: number, volts: number): string {
   if (drawnA <= 0) return "";
   const drawn = `${say(drawnA, "current", "up")} drawn meanwhile`;
   return drawnA * ohm < volts
-    ? `, and ${drawn} keep ${say(drawnA * ohm, "voltage", "up")} away for good`
+    ? `, and ${drawn} keep ${say(drawnA * ohm, "voltage", "up")} away as long as it lasts`
     : `, and ${drawn} let it fill not at all`;
 }
 
@@ -145,7 +145,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
         key: "time",
         severity: "ask",
         headline: `${part.name}: how long does it wait before it closes?`,
-        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} need ${say(prechargeS(ohm, farads), "time", "up")} until they are full.`,
+        detail: `${say(ohm, "resistance")} and ${say(farads, "capacitance")} need ${say(prechargeS(ohm, farads), "time", "up")} until they are full. The setting of its timer or program settles it; a voltmeter behind the contact shows it.`,
       }),
     );
   if (!part.prechargeJ)
@@ -155,7 +155,7 @@ function judge(figures: Figures, walk: FaultWalk, part: Switch, behind: Behind):
         key: "pulse",
         severity: "ask",
         headline: `${part.name}: what pulse does its precharge resistor bear?`,
-        detail: `${bank}, and the resistor takes as much on every start. It should bear ${say(joules * PULSE_ROOM, "energy", "up")}; many of that wattage do not.`,
+        detail: `${bank}, and the resistor takes as much on every start. It should bear ${say(joules * PULSE_ROOM, "energy", "up")}; many of that wattage do not. The pulse or overload line of its sheet settles it.`,
       }),
     );
   else if (part.prechargeJ.value < joules)

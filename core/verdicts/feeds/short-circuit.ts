@@ -2,17 +2,22 @@ import type { FaultResult, FaultWalk } from "../../faults/walk";
 import { SLOW_S } from "../../faults/walk";
 import { faultMaxC } from "../../faults/withstand";
 import { deviceName, energyText, placeName } from "../../faults/words";
+import { postLead } from "../../figures/before-fuse";
 import type { Build } from "../../figures/build";
+import { briefThrough } from "../../figures/excess";
 import type { Figures } from "../../figures/figures";
 import { type FuseSite, fuseSites } from "../../figures/fuse-sites";
 import { gaugeText, wireName } from "../../figures/names";
 import { railMaxV } from "../../figures/rails";
+import { fuseOpening, holdsBriefly } from "../../fuses/opening";
 import { smallestFuse, thinnest } from "../../fuses/pick";
 import { leastForWire } from "../../fuses/rating";
-import type { Wire } from "../../machine/schema";
+import type { FuseRef, Wire } from "../../machine/schema";
 import { capital, say } from "../../quantity/format";
+import { breakingAt, fuseRow } from "../../reference/fuses";
 import { insulationById } from "../../reference/insulation";
 import { adiabaticK } from "../../wires/adiabatic";
+import { airAround } from "../../wires/ampacity";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
@@ -26,8 +31,8 @@ const speak = speaker({
 });
 
 /**
- * What a short does before it is cleared: a wire that burns although its fuse suits it for good, and a fuse that takes longer
- * than 5 s. What no fuse guards at all, and what a fuse lets through for good, other rules have said.
+ * What a short does before it is cleared: a wire that burns although its fuse suits it continuously, and a fuse that takes longer
+ * than 5 s. What no fuse guards at all, and what a fuse lets through continuously, other rules have said.
  */
 export const shortCircuit = rule({ speak, reads: "shorts", sized: true, evaluate });
 
@@ -57,17 +62,20 @@ function evaluate(figures: Figures, walk: FaultWalk): Verdict[] {
     const by = wire && !saidBefore(figures, wire.id) ? figures.wires[wire.id]?.exposure?.by : null;
     if (by) never.set(`${by.kind} ${by.id}`, [...(never.get(`${by.kind} ${by.id}`) ?? []), result]);
   }
-  for (const [guard, results] of never) verdicts.push(notCleared(figures, guard, results));
+  for (const [guard, results] of never) verdicts.push(notCleared(figures, walk, guard, results));
   for (const [wireId, result] of burnt) verdicts.push(burns(figures, wireId, result));
   for (const [wireId, result] of unsure) verdicts.push(asks(figures, wireId, result));
-  for (const results of slow.values()) verdicts.push(takesLong(figures, results));
+  for (const results of slow.values()) verdicts.push(takesLong(figures, walk, results));
   return verdicts;
 }
 
 /** The wire is too thin for its protection anyway, or has none: that verdict comes first. */
 function saidBefore(figures: Build, wireId: string): boolean {
   const figure = figures.wires[wireId];
-  if (!figure?.exposure) return false;
+  const wire = figures.wireOf.get(wireId);
+  // The lead to a first fuse has nothing before it by nature, and no other rule speaks of it: what that fuse lets through while it takes its time is said here.
+  const isPostLead = wire && figures.partOf.get(wire.from.part)?.kind === "pack" && postLead(figures.machine, wire) !== null;
+  if (!figure?.exposure || isPostLead) return false;
   return figure.exposure.unknown || !(figure.exposure.limitA <= (figure.ampacity?.fuseLimitA ?? 0));
 }
 
@@ -121,7 +129,7 @@ function asks(figures: Build, wireId: string, result: FaultResult): Verdict {
 }
 
 /** A short so weak that the fuse before it need not open at all. */
-function notCleared(figures: Figures, guard: string, results: readonly FaultResult[]): Verdict {
+function notCleared(figures: Figures, walk: FaultWalk, guard: string, results: readonly FaultResult[]): Verdict {
   const weakest = [...results].sort((a, b) => a.leastA - b.leastA)[0] as FaultResult;
   const places = [...new Set(results.map(({ place }) => place))];
   const [kind = "wire", guardId = ""] = guard.split(" ");
@@ -136,11 +144,11 @@ function notCleared(figures: Figures, guard: string, results: readonly FaultResu
     headline: `A short at ${placeName(figures, weakest.place)}${places.length > 1 ? ` (and ${places.length - 1} more)` : ""} is cleared by nothing`,
     detail: `${goesOn(figures, weakest, site)}. The source and the wires heat for as long as it lasts. A smaller fuse, or thicker and shorter wire.`,
     compared: { amps: weakest.leastA, limit: site?.fuse.ratingA },
-    remedies: site ? smallerFuse(figures, site) : [],
+    remedies: site ? smallerFuse(figures, walk, site, results) : [],
   });
 }
 
-/** Whether some wire on the way of a short that nothing ends gets hotter than it bears for good; else only the source and the place itself suffer. */
+/** Whether some wire on the way of a short that nothing ends gets hotter than it bears continuously; else only the source and the place itself suffer. */
 function destroys(figures: Build, results: readonly FaultResult[]): boolean {
   return results.some(({ wire }) => {
     const own = wire && figures.wireOf.get(wire.id);
@@ -155,15 +163,32 @@ function goesOn(figures: Build, { leastA, opens }: FaultResult, site: FuseSite |
   return `Of ${say(leastA, "current", "down")} ${deviceName(figures, opens)} cuts its share, the rest goes on another way${fuse}`;
 }
 
-function smallerFuse(figures: Figures, site: FuseSite): Remedy[] {
-  const continuous = site.wire ? (figures.wires[site.wire.id]?.worstContinuous.amps ?? 0) : 0;
+/** A smaller fuse that is a cure: it ends these shorts in time, breaks the strongest there is, and holds what flows without a fault. */
+function smallerFuse(figures: Figures, walk: FaultWalk, site: FuseSite, results: readonly FaultResult[]): Remedy[] {
+  const { settings } = figures.machine;
+  const wireId = site.wire?.id ?? "";
+  const continuous = figures.wires[wireId]?.worstContinuous.amps ?? 0;
+  const brief = briefThrough(figures, wireId, site.branch);
+  const airC = airAround(site.wire ?? {}, settings);
+  const coldC = Math.min(settings.coldestC ?? settings.ambientC, settings.ambientC);
+  const weakest = Math.min(...results.map(({ leastA }) => leastA));
+  const strongest = walk.through[`${site.subject.kind} ${site.subject.id}`] ?? 0;
   const { family, ratingA } = site.fuse;
   const maxV = railMaxV(figures, figures.partOf.get(site.partId));
-  const fuse = smallestFuse(leastForWire(figures.machine.settings, site.wire, continuous, family), ratingA * 0.99, maxV, family);
+  const cures = (fuse: FuseRef) => {
+    const row = fuseRow(fuse.family, fuse.ratingA);
+    return (
+      row !== undefined &&
+      (breakingAt(row, maxV) ?? 0) >= strongest &&
+      holdsBriefly(fuse, brief, airC) &&
+      fuseOpening(fuse, weakest, airC, coldC, true).maxS <= SLOW_S
+    );
+  };
+  const fuse = smallestFuse(leastForWire(settings, site.wire, continuous, family), ratingA * 0.99, maxV, family, cures);
   return fuse ? [{ label: `Fuse of ${fuse.ratingA} A`, command: site.change(fuse) }] : [];
 }
 
-function takesLong(figures: Figures, results: readonly FaultResult[]): Verdict {
+function takesLong(figures: Figures, walk: FaultWalk, results: readonly FaultResult[]): Verdict {
   const result = results[0] as FaultResult;
   const places = [...new Set(results.map(({ place }) => place))];
   const parts = [...new Set(places.map((place) => place.split(".")[0] ?? ""))];
@@ -177,6 +202,6 @@ function takesLong(figures: Figures, results: readonly FaultResult[]): Verdict {
     headline: `A short at ${placeName(figures, result.place)}${places.length > 1 ? ` (and ${places.length - 1} more ${places.length > 2 ? "places" : "place"})` : ""} may take ${say(opens.slowestS, "time", "up")} to clear`,
     detail: `Only ${say(result.leastA, "current", "down")} flow there with the source weak and the wires hot, ${(result.leastA / opens.fuse.ratingA).toFixed(1)} times what ${deviceName(figures, opens)} is rated for. It should open within ${SLOW_S} s: a smaller fuse on that feed, a faster family, or thicker wire.`,
     compared: { seconds: opens.slowestS, limit: SLOW_S },
-    remedies: site ? smallerFuse(figures, site) : [],
+    remedies: site ? smallerFuse(figures, walk, site, results) : [],
   });
 }

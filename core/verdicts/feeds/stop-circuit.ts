@@ -26,6 +26,11 @@ const MOVES: ReadonlySet<LoadKind> = new Set(["motor", "stepper", "brushless", "
 /** Small movers that usually stay fed with logic to hold their place. */
 const HOLDS_PLACE: ReadonlySet<LoadKind> = new Set(["servo", "coil"] as const);
 
+/** Whether a load must not be able to move with the emergency stop pressed, however little it draws. */
+export function mustStop(kind: LoadKind): boolean {
+  return MOVES.has(kind) && !HOLDS_PLACE.has(kind);
+}
+
 function evaluate(figures: Build): Verdict[] {
   const drivers = figures.machine.parts.filter((part): part is Driver => part.kind === "driver");
   const moving = figures.machine.parts.filter((part): part is Load => part.kind === "load" && MOVES.has(part.loadKind));
@@ -68,7 +73,7 @@ function stillMoving(moving: readonly Load[], stops: readonly Switch[], alive: R
     speak({
       part: first,
       about: "moving",
-      severity: live.some(({ loadKind }) => !HOLDS_PLACE.has(loadKind)) ? "stop" : "watch",
+      severity: live.some(({ loadKind }) => mustStop(loadKind)) ? "stop" : "watch",
       also: live.map((part) => part.id),
       headline: `${first.name}${live.length > 1 ? ` and ${live.length - 1} more` : ""} can still move with the emergency stop pressed`,
       detail: `${stops.map(({ name }) => name).join(" and ")} ${stops.length > 1 ? "do" : "does"} not cut ${live
@@ -119,7 +124,7 @@ function undisabled(drivers: readonly Driver[]): Verdict[] {
 /** Nothing can be disabled where there is no drive: what moves straight off a rail runs on. */
 function undriven(figures: Build, moving: readonly Load[], alive: ReadonlySet<string>): Verdict[] {
   const { feeds } = figures.solved.circuit;
-  const running = moving.filter(({ id: own, loadKind }) => !HOLDS_PLACE.has(loadKind) && !feeds.has(own) && alive.has(own));
+  const running = moving.filter(({ id: own, loadKind }) => mustStop(loadKind) && !feeds.has(own) && alive.has(own));
   const [first] = running;
   if (!first) return [];
   return [

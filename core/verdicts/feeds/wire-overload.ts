@@ -64,7 +64,7 @@ function evaluate(figures: Figures): Verdict[] {
             severity === "watch"
               ? `${capital(name)}: ${Math.floor(ratio * 100)}\u00a0% of what ${gaugeText(wire)} may carry`
               : `${capital(name)}: ${amps} is too much for ${gaugeText(wire)}`,
-          detail: `${amps} ${inMode(figures, worst)}; ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} for good.${
+          detail: `${amps} ${inMode(figures, worst)}; ${conditions(figures, wire)} it may carry ${say(limitA, "current", "down")} continuously.${
             severity === "watch" ? "" : ` There ${heatWords(wire, hot)}.`
           }`,
           compared: { amps: worst.amps, limit: limitA },
@@ -85,7 +85,7 @@ function evaluate(figures: Figures): Verdict[] {
           ...base,
           about: `${wire.id}:brief`,
           severity,
-          headline: `${capital(name)}: ${amps} for ${seconds} ${severity === "watch" ? `is more than ${gaugeText(wire)} carries for good` : `overheats ${gaugeText(wire)}`}`,
+          headline: `${capital(name)}: ${amps} for ${seconds} ${severity === "watch" ? `is more than ${gaugeText(wire)} carries continuously` : `overheats ${gaugeText(wire)}`}`,
           detail: `In ${brief.mode} it carries ${brief.times.toFixed(1)} times its continuous limit, and ${ends}${
             severity === "watch"
               ? `, which ${wire.board ? "the board" : "its insulation"} bears; your school allows that for ${allowed}.`

@@ -34,7 +34,7 @@ function evaluate(figures: Figures): Verdict[] {
         about: wire.id,
         severity: "stop",
         also: [board.id, wire.id],
-        headline: `${load.name} hangs on a signal pin of ${board.name}`,
+        headline: `${load.name} is fed from a signal pin of ${board.name}`,
         detail: `A pin gives ${say(limit, "current", "down")}; it draws ${say(amps, "current", "up")}${motor ? ", more when it starts or stalls, and kicks back when it is switched off" : ""}. The pin dies, often with the board. Put a driver or a transistor with a diode between them.`,
         compared: { amps, limit },
       }),

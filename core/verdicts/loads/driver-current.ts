@@ -24,7 +24,7 @@ const speak = speaker({
 });
 
 /**
- * Current of each channel, all that hangs on it together, against the lowest layer's limit as it is cooled, for good and for as
+ * Current of each channel, all that hangs on it together, against the lowest layer's limit as it is cooled, continuously and for as
  * long as each mode lasts; all channels against the driver's total; and what a stall would do, whatever the modes plan.
  */
 export const driverCurrent = rule({ speak, reads: "figures", evaluate });
@@ -63,7 +63,7 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
       const words = () => ({ time: time(), loads: names(channel.loads.map(({ name }) => name)) });
       found.push({ what: "a channel", peakA: driver.peakA && peak?.value, key, excess, limit, words });
     };
-    if (lasting) put("lasting", lasting, continuous, () => "for good");
+    if (lasting) put("lasting", lasting, continuous, () => "continuously");
     if (brief) put("brief", brief, peak ?? continuous, () => `for ${say(figures.machine.modes[brief.mode]?.lastsS ?? 0, "time")}`);
     const heating = overMission(figures, channel, continuous.value, bridgeTau(driver, continuous.value, peak?.value));
     if (heating) put("lasting", heating, continuous, () => "over and over, as heating goes");
@@ -83,14 +83,14 @@ function ofDriver(figures: Figures, driver: Driver): Verdict[] {
 
 function askContinuous(driver: Driver): Verdict {
   const headline = driver.headlineA
-    ? ` The printed ${say(driver.headlineA.value, "current")} is what its chip survives, not what the board carries for good: often a third of it.`
+    ? ` The printed ${say(driver.headlineA.value, "current")} is what its chip survives, not what the board carries continuously: often a third of it.`
     : "";
   return speak({
     part: driver,
     key: "ask",
     severity: "ask",
-    headline: `${driver.name}: what does a channel carry for good?`,
-    detail: `Until its continuous current without a heatsink is entered, ${driver.layers?.some((layer) => layer.continuousA) ? "only the limits of what it is built from are held against its motors" : "no motor on it can be judged"}.${headline}`,
+    headline: `${driver.name}: what does a channel carry continuously?`,
+    detail: `Until its continuous current without a heatsink is entered, ${driver.layers?.some((layer) => layer.continuousA) ? "only the limits of what it is built from are held against its motors" : "no motor on it can be judged"}.${headline} Its sheet says it, often in small print; else a thermometer on its case after ten minutes at what the motor runs with tells whether that much is borne.`,
   });
 }
 
@@ -100,7 +100,7 @@ function worstOf(found: readonly Found[]): Found[] {
   return worst && worst.excess.share > WATCH_FROM ? [worst] : [];
 }
 
-/** What the mission's cycle heats a channel to, as a steady current against what it carries for good. */
+/** What the mission's cycle heats a channel to, as a steady current against what it carries continuously. */
 function overMission(figures: Figures, channel: ChannelLoad, limitA: number, tauS: number): Excess | null {
   const plan = missionOf(figures.machine);
   if (!plan) return null;
@@ -124,7 +124,7 @@ function whole(figures: Figures, driver: Driver, channels: readonly ChannelLoad[
     excess: lasting,
     limit,
     peakA: undefined,
-    words: () => ({ time: "for good", loads: `What hangs on its ${channels.length} channels` }),
+    words: () => ({ time: "continuously", loads: `What its ${channels.length} channels drive` }),
   };
   return [over(figures, driver, found)];
 }

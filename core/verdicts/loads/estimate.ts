@@ -84,7 +84,7 @@ function hangs(figures: Build, part: Load, over: Limit, { mode, level }: Excess)
   return speak({
     part,
     severity: "ask",
-    headline: `${part.name}: measure it, ${over.what} hangs on it`,
+    headline: `${part.name}: measure it, ${over.what} depends on it`,
     detail: `In ${figures.machine.modes[mode]?.name} ${figure}; ${over.what} takes ${say(over.limit, "current", "down")}. ${known?.narrow.measure ?? METER}`,
   });
 }

@@ -178,7 +178,7 @@ function regulator(figures: Figures, part: Carrier, nets: Nets): Verdict[] {
         key: "sag",
         severity: "fix",
         headline: `${part.name}: its own regulator drops out at ${say(lowest, "voltage", "down")}`,
-        detail: `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its feed sags below the ${say(least, "voltage", "up")} it needs, and whatever hangs on its ${out} resets.`,
+        detail: `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its feed sags below the ${say(least, "voltage", "up")} it needs, and whatever lives on its ${out} resets.`,
         compared: { volts: lowest, limit: least },
         remedies: jumper,
       }),
@@ -220,7 +220,7 @@ function heat(figures: Figures, part: Carrier, others: readonly string[]): Verdi
         key: "output",
         severity: "ask",
         headline: `${part.name}: how much may its ${say(outV, "voltage")} terminal give?`,
-        detail: `The plan takes ${say(amps, "current", "up")} from it. Small linear regulators give 0.1-0.3 A to others at 12 V in (from memory).`,
+        detail: `The plan takes ${say(amps, "current", "up")} from it. Small linear regulators give 0.1-0.3 A to others at 12 V in (from memory). Its sheet settles it: look for what is left for other parts.`,
       }),
     );
   } else if (amps > out) {

@@ -12,7 +12,7 @@ const speak = speaker({
   needs: "Another setting of its drive: what its switches allow stands in its sheet.",
 });
 
-/** The driver's setpoint as r.m.s. against what one phase of the motor may carry for good. */
+/** The driver's setpoint as r.m.s. against what one phase of the motor may carry continuously. */
 export const stepperSetting = rule({ speak, reads: "build", evaluate });
 
 function evaluate(figures: Build): Verdict[] {

@@ -123,7 +123,7 @@ function judged(figures: Build, signal: Signal, plan: LinkPlan, unsure: boolean,
         detail:
           signal.kind === "analogue"
             ? "Without full scale and bits an offset cannot be told as counts. Both are in the sheet of the board that reads."
-            : "How far the grounds may move apart hangs on it. The sheets of both boards tell: V_OL and V_OH of the sender, V_IL and V_IH of the receiver.",
+            : "How far the grounds may move apart depends on it. The sheets of both boards tell: V_OL and V_OH of the sender, V_IL and V_IH of the receiver.",
       }),
     ];
   const cable = signal.kind === "usb" && plan.own.length === 0 ? [askCable(base, figures, signal)] : [];

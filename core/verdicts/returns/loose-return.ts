@@ -36,7 +36,7 @@ function evaluate(figures: Figures, { loose }: Pick<LateReadings, "loose">): Ver
         headline: `If the ${wireName(figures, off)} comes loose, ${say(amps, "current", "up")} go through the ${name}`,
         detail:
           limitA === null
-            ? `What ${gaugeText(wire)} there may carry is not known: give its size.`
+            ? `What ${gaugeText(wire)} there may carry is not known: its size, printed on its jacket, settles it.`
             : `${partName(figures, each.part)} keeps running ${`in ${figures.modes[mode]?.name}`}, and nobody notices: ${gaugeText(wire)} is good for ${say(limitA, "current", "down")}${heat(figures, wire, amps)}. No fuse sees it: it is the current the machine always draws.`,
         compared: { amps, limit: limitA ?? undefined },
         remedies: loopCures(figures, wire, true),

@@ -49,7 +49,7 @@ function linkedTwice(figures: Build): Verdict[] {
         key: "link",
         severity: "watch",
         also: [link.from.part],
-        headline: `${bar} hangs on one link`,
+        headline: `${bar} depends on one link`,
         detail:
           "The school of linked bars wants two that do not share a bolt: a loose one is the usual failure, and every return on that bar then looks for a way through signals.",
         remedies: [{ label: "Lay a second link", command: { type: "addWire", wire: conductor } }],

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { analyse, analyseFully } from "@/core/analysis/analyse";
+import { analyse } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { typical } from "@/core/machine/figure";
 import type { Machine, Settings } from "@/core/machine/schema";
 import { backOf, board, join, land, link, withBrain, workshop } from "@/tests/support/grounds";

@@ -7,7 +7,7 @@ import { typical } from "../../machine/figure";
 import type { BuiltLoad } from "../../machine/schema";
 import { railOrigin } from "../../machine/tree";
 import { say } from "../../quantity/format";
-import type { LoadKind } from "../../reference/load-kinds";
+import { type LoadKind, MOVERS } from "../../reference/load-kinds";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
@@ -23,7 +23,6 @@ const speak = speaker({
 export const cleanRail = rule({ speak, reads: "figures", evaluate });
 
 const QUIET: ReadonlySet<LoadKind> = new Set(["sensor", "sound"]);
-const NOISY: ReadonlySet<LoadKind> = new Set(["motor", "brushless", "servo", "actuator", "pump", "stepper", "fan", "coil"]);
 
 /** Bridges chop at about this, Hz; a filter's corner belongs a tenth of it (handbook 6.3, common practice). */
 const NOISE_HZ = 20000;
@@ -45,7 +44,7 @@ const mixedOf = perBuild((build) =>
     const origin = railOrigin(build.ledger, part.id);
     if (origin === null || filtered(part)) return [];
     const noisy = build.machine.parts.filter(
-      (each) => each.kind === "load" && NOISY.has(each.loadKind) && railOrigin(build.ledger, each.id) === origin,
+      (each) => each.kind === "load" && MOVERS.has(each.loadKind) && railOrigin(build.ledger, each.id) === origin,
     );
     if (noisy.length === 0) return [];
     return [{ part, source: build.partOf.get(origin), noisy, filter: filterRemedy(part), pack: ownPack(build, part) }];

@@ -20,7 +20,7 @@ const speak = speaker({
 /** Converter too hot, at dropout, or off its mark. */
 export const converterLimits = rule({ speak, reads: "figures", packBound: true, evaluate });
 
-/** Chips follow their heat within seconds: a mode of this length counts as going on for good, s. */
+/** Chips follow their heat within seconds: a mode of this length counts as going on continuously, s. */
 const SOON_S = 10;
 /** Hottest junction of a regulator chip, °C (typical, from memory). */
 const CHIP_MAX_C = 125;
@@ -129,7 +129,7 @@ function starts(figures: Figures, part: Converter): Verdict[] {
         : `${part.name} runs down to ${say(volts, "voltage", "down")} but starts only at ${say(at, "voltage", "up")}`,
       detail: never
         ? "That is with full packs and nothing drawn. One that starts lower, or a higher rail."
-        : `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its input is there. Once off it stays off until the rail recovers: what hangs on it does not come back by itself.`,
+        : `In ${figures.modes[figure.lowestV?.mode ?? 0]?.name} its input is there. Once off it stays off until the rail recovers: what it feeds does not come back by itself.`,
       compared: { volts, limit: at },
     }),
   ];

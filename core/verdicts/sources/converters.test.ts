@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { analyse, analyseFully } from "@/core/analysis/analyse";
+import { analyse } from "@/core/analysis/analyse";
+import { analyseFully } from "@/core/analysis/fully";
 import { newMachine } from "@/core/machine/defaults";
 import { datasheet as f } from "@/core/machine/figure";
 import type { Machine, Part } from "@/core/machine/schema";

@@ -37,7 +37,7 @@ function evaluate(figures: Figures, times: RunTimes): Verdict[] {
         key: "ask",
         severity: "ask",
         headline: `${pack.name}: ${pack.figures.join(", ")}?`,
-        detail: `A run of ${sayDuration(wish)} is wanted, and only with ${pack.figures.length > 1 ? "these figures" : "this figure"} can it be worked out.`,
+        detail: `A run of ${sayDuration(wish)} is wanted, and only with ${pack.figures.length > 1 ? "these figures" : "this figure"} can it be worked out. Its label or sheet settles it.`,
       }),
     );
   }

@@ -20,10 +20,10 @@ const speak = speaker({
   needs: "A stronger source, starts one after the other, or a load moved to another rail.",
 });
 
-/** Delivered current per mode, at both charges, against what holds for good or for as long as the mode lasts. */
+/** Delivered current per mode, at both charges, against what holds continuously or for as long as the mode lasts. */
 export const sourceRating = rule({ speak, reads: "figures", evaluate });
 
-/** Share of a rating that may be used for good before little is left (common practice for supplies). */
+/** Share of a rating that may be used continuously before little is left (common practice for supplies). */
 const WATCH_FROM = 0.8;
 /** The same of what it gives for a while. */
 const BRIEF_FROM = 0.95;
@@ -69,18 +69,18 @@ function asks(figures: Figures, part: Giver, rating: Rating, given: (point: Oper
       part,
       key: "ask",
       severity: "ask",
-      headline: `${part.name}: what may it give for good?`,
-      detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, ${continuousA === null ? "so nobody can say whether that is much" : `so it is judged by ${say(continuousA, "current", "down")} (${rating.because}), and its sheet may say less`}.`,
+      headline: `${part.name}: what may it give continuously?`,
+      detail: `The plan takes up to ${say(gives, "current", "up")} from it, but its ${ASKS[part.kind]} is not entered, ${continuousA === null ? "so nobody can say whether that is much" : `so it is judged by ${say(continuousA, "current", "down")} (${rating.because}), and its sheet may say less`}. Its label or sheet settles it.`,
     }),
   ];
 }
 
-/** More than it may give, or close to it: for good, or in a mode of some seconds. */
+/** More than it may give, or close to it: continuously, or in a mode of some seconds. */
 function over(figures: Figures, part: Giver, rating: Rating, { share, amps, limitA, mode, low }: Excess, seconds: number | null): Verdict {
   const beyond = share > 1 + ROUNDING;
   const name = figures.modes[mode]?.name ?? "";
   const why = rating.because === "as entered" ? "" : ` (${rating.because})`;
-  const time = seconds === null ? "for good" : `for ${say(seconds, "time")}`;
+  const time = seconds === null ? "continuously" : `for ${say(seconds, "time")}`;
   return speak({
     part,
     cause: part.id,
@@ -98,7 +98,7 @@ function over(figures: Figures, part: Giver, rating: Rating, { share, amps, limi
   });
 }
 
-/** Lithium cells above their limit for good with nothing that would switch them off go on until they vent. */
+/** Lithium cells above their limit continuously with nothing that would switch them off go on until they vent. */
 function unwatched(part: Giver): boolean {
   return (
     part.kind === "pack" && part.management === "none" && part.chemistry !== undefined && chemistryOf(part.chemistry).family === "lithium"

@@ -140,7 +140,7 @@ function joined(figures: Figures, group: readonly { emf: Emf; index: number }[])
           : "The one a few millivolts higher carries everything and the other idles or is pushed back, until it fails."
       }${
         apart
-          ? ` ${apart.name} is made for ${say(apart.own, "voltage")} and gets ${say(apart.reaches, "voltage", "up")} at its output: it and what hangs on it are destroyed.`
+          ? ` ${apart.name} is made for ${say(apart.own, "voltage")} and gets ${say(apart.reaches, "voltage", "up")} at its output: it and what it feeds are destroyed.`
           : ""
       }${amps > NOTICED_A ? ` In ${flows?.mode} ${flows?.name} takes ${say(amps, "current", "up")} in.` : ""} One source at a time by a switch, or an ideal diode in each.`,
       compared: { amps },

@@ -6,7 +6,7 @@ import { barA, feedOf, type Kind, kindOf, missing, part, power, rating, switchA,
 /** Amps that are too many, for too long, or not told. */
 export const AMPS: readonly Kind[] = [
   missing("pack without its resistance", "internalOhm", () => true),
-  missing("pack without its amps for good", "continuousA", ({ kind }) => kind === "pack"),
+  missing("pack without its amps continuously", "continuousA", ({ kind }) => kind === "pack"),
   missing("supply without its rating", "ratedA", (each) => each.kind === "supply"),
   missing("converter without its rating", "ratedA", (each, s) => each.kind === "converter" && partLastingA(s, each) > 0.05),
   missing("switch without a rating", "ratedA", (each, s) => each.kind === "switch" && switchA(s, each) > 1.2),

@@ -6,7 +6,7 @@ import { batch, feedOf, type Kind, kindOf, leads, missing, motorAmps, onChannel,
 /** What is wrong between drivers and their motors. */
 export const DRIVES: readonly Kind[] = [
   missing(
-    "driver without what it carries for good",
+    "driver without what it carries continuously",
     "continuousA",
     (each) => each.kind === "driver" && (each.cooling ?? "none") === "none",
   ),

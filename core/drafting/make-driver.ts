@@ -1,0 +1,159 @@
+import { driverCandidates, driverFromClass } from "../choosing/drivers";
+import { type Figure, guess, typical } from "../machine/figure";
+import type { Driver, Load } from "../machine/schema";
+import { DRIVER_CLASSES } from "../reference/classes";
+import { figure } from "./make-load";
+import type { DriverReading } from "./reading";
+
+/** The rail a driver hangs on. */
+export interface RailVolts {
+  readonly lowV: number;
+  readonly highV: number;
+}
+
+/** What a bare board holds of what is printed on it (handbook motors-and-drivers section 2, from memory: a third to all of it). */
+const PRINTED_SHARE = 0.5;
+/** What is left of a source's rested volts at its drivers in the worst start (common practice, no source). */
+const SAG = 0.75;
+/** Room over the highest volts of the rail: what a braking motor adds (common practice, no source). */
+const ABOVE = 1.12;
+/** Where a driver's own limit is set above what its motor draws running (common practice, no source). */
+const LIMIT_TIMES = 2;
+
+/** Capacitance at a driver's input, F an amp it gives for good: 10 A need about 400 µF (handbook grounding section 5). */
+export const INPUT_F_PER_A = 40e-6;
+const inputFor = (amps: number) => Number(Math.max(1e-4, amps * INPUT_F_PER_A).toPrecision(2));
+
+const isTwo = (bridgeType: string) => /^[2-9]x/.test(bridgeType);
+
+/** A driver as it is planned: its figures, and how many motors it takes. */
+export interface PlannedDriver {
+  readonly figures: Partial<Driver>;
+  readonly channels: number;
+  readonly className: string;
+}
+
+/** Figures of a class as supposed ones: the builder has not said that it is this one. */
+function supposed(figures: Partial<Driver>): Partial<Driver> {
+  return Object.fromEntries(
+    Object.entries(figures)
+      .filter(([, value]) => value !== undefined)
+      .map(([key, value]) => [
+        key,
+        typeof value === "object" && value !== null && "provenance" in value ? { ...value, provenance: "guess" as const } : value,
+      ]),
+  ) as Partial<Driver>;
+}
+
+/** The class of driver the chooser proposes for a motor, with as many channels as are wanted; null where no class drives it. */
+export function proposedDriver(
+  load: Load,
+  { lowV: restV, highV: fullV }: RailVolts,
+  wanted: number | null,
+  many: number,
+): PlannedDriver | null {
+  const runA = load.levels?.run?.value ?? 0;
+  const stallA = load.levels?.stall?.value ?? load.levels?.start?.value ?? runA;
+  if (runA === 0 && stallA === 0) return unknownDriver({ lowV: restV, highV: fullV }, wanted ?? 1);
+  const lowV = restV * SAG;
+  const highV = fullV * ABOVE;
+  // A limit keeps what a class with one gives at a stall below its peak.
+  const limitA = Number((runA * LIMIT_TIMES).toPrecision(3));
+  const fits = (peakA: number) =>
+    driverCandidates({ load, continuousA: runA * 1.1, peakA, highestV: highV, lowestV: lowV }, []).filter(
+      ({ refused, stall, notes }) => refused.length === 0 && stall !== "refused" && !notes.some((note) => /One direction/.test(note)),
+    );
+  const bears = fits(stallA).filter(({ stall }) => stall !== "brief");
+  const [best] = bears.length > 0 ? bears : fits(stallA);
+  const limited = best
+    ? undefined
+    : driverCandidates(
+        {
+          load: { ...load, levels: { ...load.levels, stall: guess(limitA) } },
+          continuousA: runA * 1.1,
+          peakA: limitA,
+          highestV: highV,
+          lowestV: lowV,
+        },
+        [],
+      ).find(
+        ({ id, refused, notes }) =>
+          refused.length === 0 &&
+          /yes/.test(DRIVER_CLASSES.find((each) => each.id === id)?.currentLimit ?? "") &&
+          !notes.some((note) => /One direction/.test(note)),
+      );
+  const chosen = best ?? limited;
+  const row = DRIVER_CLASSES.find(({ id }) => id === chosen?.id);
+  const made = chosen ? driverFromClass(chosen.id) : null;
+  const channels = wanted ?? (row && isTwo(row.bridgeType) ? Math.min(2, many) : 1);
+  if (!row || !made) return custom(runA, stallA, { lowV, highV }, channels);
+  const limits = /yes/.test(row.currentLimit) || limited !== undefined;
+  return {
+    figures: supposed({
+      ...made,
+      channels,
+      freewheel: "inside",
+      inputF: guess(inputFor(runA * channels)),
+      ...(limits && stallA > (row.bareA ?? Infinity)
+        ? { limitA: guess(Math.max(0.1, Math.min(row.peakA ?? limitA, Math.max(limitA, runA * 1.2)))) }
+        : {}),
+    }),
+    channels,
+    className: row.name,
+  };
+}
+
+/** Of a motor nobody knows anything of no driver can be proposed: what it must bear is asked for. */
+function unknownDriver({ lowV, highV }: RailVolts, channels: number): PlannedDriver {
+  const window = { inputMinV: guess(Number((lowV * 0.7).toPrecision(2))), inputMaxV: guess(Math.ceil(highV * 1.2)) };
+  return {
+    figures: { channels, bridge: "mosfet", bridgeOhm: guess(0.02), ownA: typical(0.05), freewheel: "inside", ...window },
+    channels,
+    className: "a driver",
+  };
+}
+
+/** No class bears it: what one would have to bear. */
+function custom(runA: number, stallA: number, { lowV, highV }: RailVolts, channels: number): PlannedDriver {
+  const continuousA = Number((runA * 1.5).toPrecision(2));
+  return {
+    figures: {
+      channels,
+      bridge: "mosfet",
+      inputF: guess(inputFor(runA * channels)),
+      bridgeOhm: guess(0.01),
+      ownA: typical(0.05),
+      continuousA: guess(Math.max(1, continuousA)),
+      peakA: guess(Math.max(1.5, Number((stallA * 1.2).toPrecision(2)))),
+      inputMinV: guess(Number((lowV * 0.7).toPrecision(2))),
+      inputMaxV: guess(Math.ceil(highV * 1.2)),
+      freewheel: "inside",
+      note: "No class here bears its motor: this is what one has to bear.",
+    },
+    channels,
+    className: "a driver made for it",
+  };
+}
+
+/** A driver the list names: what is printed on it, of which its bare board holds a part. */
+export function namedDriver(reading: DriverReading, { lowV, highV }: RailVolts): PlannedDriver {
+  const channels = Math.min(8, Math.max(1, reading.channels ?? 1));
+  const printed: Figure | undefined = reading.amps ? figure(reading.amps) : undefined;
+  const peak = reading.peakA ? figure(reading.peakA) : printed ? guess(printed.value) : undefined;
+  return {
+    figures: {
+      channels,
+      bridge: "mosfet",
+      inputF: guess(inputFor((printed?.value ?? 2) * PRINTED_SHARE * channels)),
+      bridgeOhm: guess(0.02),
+      ownA: typical(0.05),
+      freewheel: "inside",
+      ...(printed ? { headlineA: printed, continuousA: guess(Number((printed.value * PRINTED_SHARE).toPrecision(3))) } : {}),
+      ...(peak ? { peakA: peak } : {}),
+      inputMinV: guess(Number(Math.min(lowV * 0.8, 7).toPrecision(2))),
+      inputMaxV: guess(Math.ceil(Math.max(highV, reading.volts?.value ?? 0) * 1.15)),
+    },
+    channels,
+    className: reading.name,
+  };
+}

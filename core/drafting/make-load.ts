@@ -1,0 +1,176 @@
+import { usualBehaviour } from "../loads/behaviour";
+import { canStall } from "../loads/budget";
+import { levelsFrom, methodById, whatIsKnown } from "../loads/know";
+import type { Inputs } from "../loads/methods/types";
+import { newPart } from "../machine/defaults";
+import { type Figure, guess } from "../machine/figure";
+import type { Level, LevelName } from "../machine/load-schema";
+import type { Load } from "../machine/schema";
+import { LOGIC_CLASSES, MOTOR_CLASSES } from "../reference/classes";
+import { ELECTRONICS } from "../reference/load-kinds";
+import type { LoadReading, Said } from "./reading";
+
+/** What a line says, as a figure. */
+export const figure = ({ value, provenance }: Said): Figure => ({ value: Number(value.toPrecision(6)), provenance });
+
+/** Stall over rated current by sort of motor, least and most (handbook motors-and-drivers section 1, from memory). */
+const STALL_TIMES: Readonly<Record<string, readonly [number, number]>> = {
+  small: [3, 8],
+  motor: [5, 10],
+  large: [5, 12],
+  actuator: [2, 5],
+  pump: [3, 8],
+  fan: [3, 8],
+};
+/** What a servo draws moving, share of its stall, least and most (common practice, no source). */
+const SERVO_MOVES = [0.12, 0.5] as const;
+/** Idle of a servo that holds nothing, A, and what that may be off by as a factor (class table, from memory). */
+const SERVO_IDLE_A = 0.01;
+/** Cold over warm current of filament lamps; of light-emitting ones nothing (handbook, from memory). */
+const FILAMENT = /halogen|bulb|filament|incandescent|headl(?:ight|amp)/i;
+const COLD_TIMES = 10;
+/** Volts about its nominal ones within which electronics without a sheet runs, share (typical, from memory). */
+const BOARD_WINDOW = { low: 0.94, high: 1.1 };
+/** A powered speaker or amplifier, share of its watts that come out as sound at most. */
+const between = (low: number, high: number): number => Number(Math.sqrt(low * high).toPrecision(3));
+
+function level(said: Said): Level {
+  return { ...figure(said), ...(said.low !== undefined && said.low < said.value ? { low: said.low, high: said.value } : {}) };
+}
+
+function guessed(low: number, high: number): Level {
+  const value = between(low, high);
+  return { value, provenance: "guess", low: Math.min(low, value), high: Math.max(high, value) };
+}
+
+function known(method: string, inputs: Inputs, load: Load): Partial<Record<LevelName, Level>> {
+  const way = methodById(method);
+  const found = way ? whatIsKnown(way, inputs, load) : null;
+  if (!way || !found) return {};
+  // What follows from a class alone stays a guess until the builder says it fits.
+  return Object.fromEntries(
+    Object.entries(levelsFrom(way, inputs, found)).map(([name, each]) => [name, { ...each, provenance: "guess" as const }]),
+  );
+}
+
+function stallTimes(load: Load, runA: number): readonly [number, number] {
+  const watts = runA * load.nominalV.value;
+  const sort = load.loadKind === "motor" ? (watts < 15 ? "small" : watts < 80 ? "motor" : "large") : load.loadKind;
+  return STALL_TIMES[sort] ?? [3, 8];
+}
+
+/** The class of a motor by its watts, for what its watts amount to at the shaft. */
+function groupOf(kind: Load["loadKind"], watts: number, name: string): string {
+  if (kind === "actuator") return "actuator";
+  if (/wiper|window|worm/i.test(name)) return "worm";
+  if (/winch|trolling|windlass/i.test(name)) return "winch";
+  if (kind === "pump" || kind === "fan") return "can";
+  return watts < 3 ? "toy" : watts < 40 ? "metal" : watts < 150 ? "can" : "scooter";
+}
+
+/** The class of a stepper by its phase current, where its frame is not told. */
+function stepperClass(phaseA: number): (typeof MOTOR_CLASSES)[number] | undefined {
+  return MOTOR_CLASSES.filter(({ type }) => type === "stepper").reduce<(typeof MOTOR_CLASSES)[number] | undefined>(
+    (best, each) => (best === undefined || Math.abs((each.ratedA ?? 0) - phaseA) < Math.abs((best.ratedA ?? 0) - phaseA) ? each : best),
+    undefined,
+  );
+}
+
+/** What a drive is set to of what its motor's phase may carry (common practice, no source). */
+const SET_SHARE = 0.8;
+
+/** What a stepper takes from its rail, from its phase: held at half of what its drive is set to. */
+function stepperLevels(reading: LoadReading, load: Load): Partial<Load> {
+  const named = MOTOR_CLASSES.find(({ id }) => id === reading.motorClass);
+  const row = named ?? (reading.phaseA ? stepperClass(reading.phaseA.value) : undefined);
+  const rated: Figure | undefined = reading.phaseA ? figure(reading.phaseA) : row?.ratedA ? guess(row.ratedA) : undefined;
+  if (!rated) return {};
+  const ohm: Figure = reading.ohms ? figure(reading.ohms) : guess(row?.windingOhm ?? 1.5);
+  const setA = Number((rated.value * SET_SHARE).toPrecision(3));
+  const inputs = { setA, scale: "rms", phaseOhm: ohm.value, driverOhm: 0.45, driverW: 0.5, hold: 50, torqueNm: 0.1, rpm: 300 };
+  return {
+    levels: known("stepperSetting", inputs, load),
+    stepper: { ratedA: rated, setA: guess(setA), scale: "rms", phaseOhm: ohm },
+  };
+}
+
+/** Currents of a load from what its line says; what follows from that is a guess with its range. Empty where nothing tells. */
+function levelsOf(reading: LoadReading, load: Load): NonNullable<Load["levels"]> {
+  const { amps, watts, kind } = reading;
+  const levels: Partial<Record<LevelName, Level>> = {};
+  const volts = load.nominalV.value;
+  const turns = canStall(load);
+  if (amps.run) levels.run = level(amps.run);
+  else if (amps.most) levels.run = level(amps.most);
+  if (amps.idle) levels.idle = level(amps.idle);
+  if (amps.start) levels.start = level(amps.start);
+  if (amps.stall) levels.stall = level(amps.stall);
+  if (amps.run && amps.most && !turns) levels.start ??= level(amps.most);
+  if (!levels.run && watts) {
+    if (turns) {
+      const from = known("ratedPower", { powerW: watts.value, meant: "shaft", group: groupOf(kind, watts.value, reading.name) }, load);
+      if (from.run) levels.run = from.run;
+      if (from.stall && !levels.stall) levels.stall = from.stall;
+    } else if (kind === "brushless") levels.run = guessed(watts.value / volts, (watts.value / volts) * 1.5);
+    else if (kind === "sound") levels.run = guessed((watts.value / volts) * 0.3, (watts.value / volts) * 1.5);
+    else levels.run = { value: Number((watts.value / volts).toPrecision(4)), provenance: watts.provenance };
+  }
+  if (!levels.run && reading.ohms && (kind === "heater" || kind === "coil" || kind === "light"))
+    levels.run = { value: Number((volts / reading.ohms.value).toPrecision(4)), provenance: reading.ohms.provenance };
+  const nothing = Object.keys(levels).length === 0;
+  if (nothing && reading.motorClass && kind !== "actuator") Object.assign(levels, known("motorClass", { class: reading.motorClass }, load));
+  const logic = LOGIC_CLASSES.find(({ id }) => id === reading.logicClass);
+  if (nothing && logic && Math.abs(logic.volts - volts) < 0.2 * logic.volts) {
+    levels.run = { value: logic.peakA, provenance: "guess", low: logic.runA, high: logic.peakA };
+    if (logic.idleA > 0) levels.idle = { value: logic.idleA, provenance: "guess" };
+  }
+  if (kind === "servo") {
+    if (!levels.run && levels.stall) levels.run = guessed(levels.stall.value * SERVO_MOVES[0], levels.stall.value * SERVO_MOVES[1]);
+    if (!levels.stall && levels.run) levels.stall = guessed(levels.run.value * 2, levels.run.value * 8);
+    if (levels.run) levels.idle ??= { value: SERVO_IDLE_A, provenance: "guess", low: 0.005, high: 0.05 };
+  } else if (turns && levels.run && !levels.stall) {
+    const [least, most] = stallTimes(load, levels.run.value);
+    const floor = Math.max(amps.most?.value ?? 0, amps.start?.value ?? 0);
+    levels.stall = guessed(Math.max(floor, levels.run.value * least), Math.max(floor * 1.5, levels.run.value * most));
+  } else if (turns && levels.stall && !levels.run) {
+    const [least, most] = stallTimes(load, levels.stall.value / 6);
+    levels.run = guessed(levels.stall.value / most, levels.stall.value / least);
+  }
+  if (kind === "light" && levels.run && !levels.start && FILAMENT.test(reading.name))
+    levels.start = guessed(levels.run.value * (COLD_TIMES / 2), levels.run.value * COLD_TIMES * 1.5);
+  return levels;
+}
+
+/** The figures of a load at the volts of its rail. Boards without a window get a usual one, as a guess. */
+export function loadFigures(reading: LoadReading, volts: Figure, count: number): Partial<Load> {
+  const { kind } = reading;
+  const base = { loadKind: kind, count, nominalV: volts, behaviour: usualBehaviour(kind) };
+  const load = newPart("load", "any", "any", base);
+  const levels = levelsOf(reading, load);
+  const span = reading.volts?.low;
+  const window =
+    span !== undefined && reading.volts
+      ? {
+          inputMinV: { value: span, provenance: reading.volts.provenance },
+          inputMaxV: { value: reading.volts.value, provenance: reading.volts.provenance },
+        }
+      : ELECTRONICS.has(kind)
+        ? {
+            inputMinV: guess(Number((volts.value * BOARD_WINDOW.low).toPrecision(3))),
+            inputMaxV: guess(Number((volts.value * BOARD_WINDOW.high).toPrecision(3))),
+          }
+        : {};
+  const stepper = kind === "stepper" ? stepperLevels(reading, load) : {};
+  const own = Object.keys(levels).length > 0 && kind !== "stepper" ? { levels } : {};
+  return {
+    ...base,
+    ...window,
+    ...own,
+    ...stepper,
+    ...(reading.endSwitches ? { endSwitches: true } : {}),
+    ...(kind === "stepper" && stepper.levels === undefined && Object.keys(levels).length > 0 ? { levels } : {}),
+    ...(reading.watts && (reading.amps.run || kind === "brushless")
+      ? { note: `${Number(reading.watts.value.toPrecision(4))} W printed` }
+      : {}),
+  };
+}

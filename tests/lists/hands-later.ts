@@ -1,0 +1,111 @@
+import type { Hand } from "./hands";
+
+/** More hands, met after the grammar was written; in the same short form. Invented. */
+export const LATER_HANDS: readonly Hand[] = [
+  {
+    who: "parade float, loosely",
+    lines: [
+      ["2x 12V 7Ah SLA (series)", "pack 24V 7Ah lead_agm b2"],
+      ["wing flapper: wiper motor 12v, draws 4A running, 14A stalled", "motor ×1 12V r4 s14"],
+      ["neck: linear actuator 12V 3A max w/ limit switches", "actuator ×1 12V m3"],
+      ["eyes: 2 pcs 3W leds @ 3.3V", "light ×2 3.3V 3W"],
+      ["2 way H bridge 30A", "driver ×1 c2 r30"],
+      ["wires: all about 60cm", "lengths all0.6"],
+      ["kill switch", "stop"],
+    ],
+  },
+  {
+    who: "drawn table",
+    lines: [
+      ["| part | qty | volts | amps |", "heading"],
+      ["|---|---|---|---|", "nothing"],
+      ["| winch motor | 1 | 12 V | 35 A |", "motor ×1 12V r35"],
+      ["| bilge pump | 2 | 12 V | 3.5 A |", "pump ×2 12V r3.5"],
+      ["| plotter | 1 | 12 V | 1.2 A |", "display ×1 12V r1.2"],
+    ],
+  },
+  {
+    who: "fairground",
+    lines: [
+      ["12v car battery 60ah", "pack 12V 60Ah lead_agm"],
+      ["water pump (marine) 12v 8a fuse 15a", "pump ×1 12V r8"],
+      ["2 bubble machines, 12v, 2 amps each", "fan ×2 12V r2"],
+      ["led bars 3 of them 18 watts each 12 volts", "light ×3 12V 18W"],
+      ["mp3 player usb", "sound ×1 5V"],
+      ["amp 4x50W 12v 15A max", "sound ×1 12V m15 200W"],
+      ["inverter 12V to 230V 300W", "lost"],
+    ],
+  },
+  {
+    who: "numbers behind the noun",
+    lines: [
+      ["servos 6, 6 V 2 A stall", "servo ×6 6V s2"],
+      ["steppers 3 NEMA 17 1.5 A", "stepper ×3 f1.5"],
+      ["bilge pumps, 2 of them, 12 V 3 A", "pump ×2 12V r3"],
+      ["lights: 6 of 12V 5W", "light ×6 12V 5W"],
+      ["motor leads 1.5 m 10AWG", "lengths motor1.5"],
+      ["motor leads: 2.5 mm2, 2 m", "lengths motor2"],
+      ["Motor 2 24 V 5 A", "motor ×1 24V r5"],
+    ],
+  },
+  {
+    who: "per pixel, per metre, on the boat",
+    lines: [
+      ["LED ring 24 px 5V 60mA/px", "light ×1 5V r1.44"],
+      ["pixel strip 60 leds, 5 V, 60 mA per led", "light ×1 5V r3.6"],
+      ["pixel strip 5V 60 mA per pixel", "trouble"],
+      ["led strip 3 m 1.2A/m 12V", "light ×1 12V r3.6"],
+      ["stack light 24V, 3 colours, 2W each", "trouble"],
+      ["fridge 12V 4.5A", "pump ×1 12V r4.5"],
+      ["VHF radio 12V 1A rx 6A tx", "radio ×1 12V r1 m6"],
+      ["gearmotor (lift) 24V / 8 A / 45 A stall", "motor ×1 24V r8 s45"],
+      ["2 motor(s), 12 VDC, 3.2 A nominal, 18 A blocked rotor", "motor ×2 12V r3.2 s18"],
+      ["2 Deep cycle batteries 12V 100Ah parallel", "pack 12V 200Ah lead_flooded"],
+    ],
+  },
+  {
+    who: "said on the side",
+    lines: [
+      ["2S2P 18650, 5Ah", "pack 2s 5Ah nmc_energy"],
+      ["two pairs of geared motors, 12V, 1.5A each, stall 7A each", "motor ×4 12V r1.5 s7"],
+      ["1.5kW 48V BLDC with ESC 60A", "brushless ×1 48V 1500W"],
+      ["conveyor 24V 3A (2 motors)", "motor ×2 24V r3"],
+      ["10 m LED strip 24 V 9.6 W/m", "light ×1 24V 96W"],
+      ["stepper 24V 4.2A peak", "stepper ×1 24V f4.2"],
+      ["gearmotors 24 V 5 A", "trouble"],
+      ["motors 1 and 2: 24 V 5 A", "trouble"],
+      ["controller 0.3 A 5 V", "board ×1 5V r0.3"],
+      ["pump 12 V 8 A, 15 A fuse", "pump ×1 12V r8"],
+      ["pan/tilt servos, 2, 6V, 0.9A stall", "servo ×2 6V s0.9"],
+    ],
+  },
+  {
+    who: "headings without a colon",
+    lines: [
+      ["Lights:", "heading"],
+      ["- front 12V 20W", "light ×1 12V 20W"],
+      ["e-stop", "stop"],
+      ["- rear 12V 5W", "light ×1 12V 5W"],
+      ["Logic", "heading"],
+      ["- main 5V 1A", "board ×1 5V r1"],
+      ["Power", "heading"],
+      ["- 24V 20Ah LiFePO4", "pack 24V 20Ah lifepo4_energy"],
+    ],
+  },
+  {
+    who: "sources in all spellings",
+    lines: [
+      ["4S LiPo 5000mAh, two in parallel", "pack 4s 10Ah lipo"],
+      ["24V battery 2x12V 20Ah", "pack 24V 20Ah b2"],
+      ["lead acid 36V 3x12V 12Ah", "pack 36V 12Ah lead_agm b3"],
+      ["6 x 1.2V NiMH cells 2Ah", "pack 7.2V 2Ah nimh_aa"],
+      ["two 18650 in series 3Ah", "pack 2s 3Ah nmc_energy"],
+      ["psu 24v 500w", "supply 24V20.8A"],
+      ["bench supply 0-30V 5A", "trouble"],
+      ["laptop charger 19V 4.74A", "supply 19V4.74A"],
+      ["dual output supply 24V 3A / 5V 2A", "supply 24V3A 5V2A"],
+      ["car battery and a 24V boost 10A", "trouble"],
+      ["isolated dc-dc 24V to 24V 2A", "converter 24>24V 2A iso"],
+    ],
+  },
+];
