@@ -30,14 +30,14 @@ export default defineConfig({
           name: "core",
           include: rooms.map((room) => `${room}/**/*.test.ts`),
           environment: "node",
-          testTimeout: 120_000,
+          testTimeout: 300_000,
           // A hook that starts the application waits for it as long as a test would.
-          hookTimeout: 120_000,
+          hookTimeout: 300_000,
           // Core keeps nothing but answers to what it was asked, so files share what they import; half of a run was loading it again.
           isolate: false,
         },
       },
-      { resolve: { alias }, test: { name: "screens", include: ["ui/**/*.test.tsx"], environment: "node", testTimeout: 120_000 } },
+      { resolve: { alias }, test: { name: "screens", include: ["ui/**/*.test.tsx"], environment: "node", testTimeout: 300_000 } },
     ],
   },
 });

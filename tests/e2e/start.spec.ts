@@ -22,13 +22,13 @@ test("from blank to a first verdict by four lines, in fewer than 150 keys", asyn
   await page.goto(`${app.url}/new`);
   await expect(field(page)).toBeFocused();
   let keys = await typed(page, "pack 24V 7Ah AGM\n2 gearmotors 24V 250W\nlamp 24V 10W\ncontroller 5V 0.3A");
-  await expect(page.getByText(/A 24 V plan with/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/A 24 V plan with/)).toBeVisible();
   await page.keyboard.press("Tab");
   keys++;
   // From the field the next stops are the words that were understood; the button is reached by its own click or by Tab.
   await page.getByRole("button", { name: "Draft it" }).press("Enter");
   keys++;
-  await page.waitForURL(/\/m\//, { timeout: 60_000 });
+  await page.waitForURL(/\/m\//);
   await analysed(page);
   await page.getByRole("button", { name: "Back to the verdicts" }).click();
   await expect(page.locator("[data-headline]").first()).toBeVisible();
@@ -68,7 +68,7 @@ test("what was understood is corrected where it stands; what was not stays, with
 test("without a source three are offered, each a line", async ({ page, app }) => {
   await page.goto(`${app.url}/new`);
   await field(page).fill("2 gearmotors 24 V 6 A\ncontroller 5 V 0.2 A");
-  await expect(page.getByText("Nothing feeds it yet.")).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText("Nothing feeds it yet.")).toBeVisible();
   const offers = page.locator("li button.link").filter({ hasText: /^(pack|supply)/ });
   await expect(offers).toHaveCount(3);
   const line = (await offers.nth(1).textContent()) ?? "";
@@ -79,13 +79,13 @@ test("without a source three are offered, each a line", async ({ page, app }) =>
 test("what was assumed is confirmed or said by one key, and its count shrinks", async ({ page, app }) => {
   await page.goto(`${app.url}/new?way=kind`);
   await page.getByRole("button", { name: "Begin with: A few cells and a small bridge" }).click();
-  await expect(page.getByText(/things assumed/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/things assumed/)).toBeVisible();
   await page.getByRole("button", { name: "Draft it" }).click();
-  await page.waitForURL(/#assumed/, { timeout: 60_000 });
+  await page.waitForURL(/#assumed/);
   await analysed(page);
   const column = page.getByRole("complementary", { name: "Verdicts" });
   const count = async () => Number(/What I assumed (\d+)/.exec((await column.getByRole("heading", { level: 2 }).textContent()) ?? "")?.[1]);
-  await expect(column.getByText("weighing what each could change")).toBeHidden({ timeout: 60_000 });
+  await expect(column.getByText("weighing what each could change")).toBeHidden();
   await accessible(page, "aside");
   const all = column.getByRole("button", { name: /more that change no verdict/ });
   if (await all.isVisible()) await all.click();
@@ -113,7 +113,7 @@ test("more lines later with +, more like one, several feeds at once", async ({ p
   await expect(dialog.getByRole("listitem").filter({ hasText: "Lamp" })).toBeVisible();
   await accessible(page, '[role="dialog"]');
   await page.keyboard.press("Control+Enter");
-  await expect(page.getByRole("row", { name: /Lamp/ }).first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole("row", { name: /Lamp/ }).first()).toBeVisible();
   await page
     .getByRole("row", { name: /Microcontroller/ })
     .first()
@@ -189,7 +189,7 @@ test("an example is looked round in five stops that can be left and do not come 
 test("what changes no verdict in its range is not asked for, and stands with that range", async ({ page, app }) => {
   await openMachine(page, app, "Reedcutter", "loads");
   const column = page.getByRole("complementary", { name: "Verdicts" });
-  await column.getByText("1 figure is missing and not asked for").click({ timeout: 30_000 });
+  await column.getByText("1 figure is missing and not asked for").click();
   await expect(column.getByText("from nothing to held still")).toBeVisible();
   await accessible(page, '[data-sheet="verdicts"]');
   await column.getByRole("button", { name: /What Rudder servo right does in Start both/ }).click();
