@@ -36,8 +36,7 @@ export const test = base.extend<{ page: Page; emptied: undefined }, { app: App }
 });
 
 export async function openMachine(page: Page, app: App, name: string, step: string): Promise<string> {
-  const list = (await (await fetch(`${app.url}/api/machines`)).json()) as { id: string; name: string }[];
-  const id = list.find((each) => each.name === name)?.id ?? "";
+  const id = app.example(name);
   await page.goto(`${app.url}/m/${id}/${step}`);
   await analysed(page);
   return id;

@@ -7,7 +7,7 @@ import { accessible, analysed, expect, test } from "./app";
 async function own(): Promise<App> {
   const app = new App();
   await app.start();
-  for (const key of ["carillon", "marble-lift", "marble-lift-corrected"]) await app.create({ kind: "example", key });
+  await app.seed(["carillon", "marble-lift", "marble-lift-corrected"]);
   return app;
 }
 
@@ -59,8 +59,7 @@ test("a ledger that is removed while it is in use is noticed at the next save; e
   page,
 }) => {
   const app = await own();
-  const list = (await (await fetch(`${app.url}/api/machines`)).json()) as { id: string; name: string }[];
-  const id = list.find(({ name }) => name === "Marble lift")?.id ?? "";
+  const id = app.example("Marble lift");
   await page.goto(`${app.url}/m/${id}/loads`);
   await analysed(page);
   for (const file of ["", "-wal", "-shm"]) rmSync(app.database + file, { force: true });

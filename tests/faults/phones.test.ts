@@ -7,8 +7,7 @@ let machine = "";
 beforeAll(async () => {
   await app.start(true);
   await app.seed();
-  const list = (await (await fetch(`${app.url}/api/machines`)).json()) as { id: string; name: string }[];
-  machine = list.find(({ name }) => name === "Marble lift, corrected")?.id ?? "";
+  machine = app.example("Marble lift, corrected");
   for (let tries = 0; tries < 100; tries++) {
     if (await fetch(`${app.phoneUrl}/phone`).catch(() => null)) break;
     await new Promise((resolve) => setTimeout(resolve, 100));
@@ -173,8 +172,7 @@ describe("without the option", () => {
     const alone = new App();
     await alone.start();
     await alone.seed(["marble-lift"]);
-    const [first] = (await (await fetch(`${alone.url}/api/machines`)).json()) as { id: string }[];
-    const answer = await fetch(`${alone.url}/api/machines/${first?.id}/phones`, {
+    const answer = await fetch(`${alone.url}/api/machines/${alone.example("Marble lift")}/phones`, {
       method: "POST",
       headers: JSON_HEAD,
       body: JSON.stringify({ do: "pair" }),

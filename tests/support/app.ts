@@ -73,9 +73,21 @@ export class App {
     rmSync(this.folder, { recursive: true });
   }
 
+  private examples = new Map<string, string>();
+
   /** Makes the example machines, which stay when `clear` takes the others away. */
   async seed(keys: readonly string[] = EXAMPLE_KEYS): Promise<void> {
-    for (const key of keys) await this.post({ kind: "example", key });
+    for (const key of keys) {
+      const id = await this.post({ kind: "example", key });
+      this.examples.set((await this.document(id)).document.name, id);
+    }
+  }
+
+  /** The id of an example by its name. The list is not asked: it would work out all of them. */
+  example(name: string): string {
+    const id = this.examples.get(name);
+    if (!id) throw new Error(`no example ${name}`);
+    return id;
   }
 
   /** A generated machine of about so many parts, as a document; `driven`: its motors by their states, its drivers alive. */
