@@ -14,29 +14,6 @@ export interface Counted {
   readonly wrong: string | null;
 }
 
-/** How many share a driver, as the line says it; null where it does not. 0: no driver is wanted. */
-export function perDriver(words: LineWords): { many: number; at: Span } | null {
-  const NUMBER = "(\\d+|one|two|three|four|both|each|all)";
-  const DRIVER = "(?:motor )?(?:drivers?|bridges?|controllers?|channels? pair|esc|h-?bridge|boards?)";
-  const none = words.take(
-    /\b(?:no|without(?: a)?|w\/o) (?:motor )?(?:driver|controller|bridge)\b|\b(?:straight|directly) (?:on|off|from|to) the (?:rail|battery|pack|bar)\b|\bswitched by (?:a )?relay\b|\bon\/off only\b/,
-  );
-  if (none) return { many: 0, at: none.at };
-  const told =
-    words.take(
-      new RegExp(
-        `\\b${NUMBER}(?: motors?)?(?: ?/ ?| (?:on|to|per|a|an|for|share|sharing|off)(?: (?:a|an|one|each|the same|every|1))? )${DRIVER}\\b`,
-      ),
-    ) ??
-    words.take(new RegExp(`\\b${NUMBER} (?:on |has |have |with |gets |get )?(?:a|its own|their own|own|one)(?: \\w+)? ${DRIVER}\\b`)) ??
-    words.take(/\b(a|one|1|own) (?:motor )?(?:driver|controller|bridge|esc) (?:each|per motor|apiece)\b/);
-  if (!told) return null;
-  const word = told.found[1] ?? "";
-  if (/^(each|a|own)$/.test(word)) return { many: 1, at: told.at };
-  if (word === "all") return { many: 8, at: told.at };
-  return { many: numberWord(word) ?? Number(word), at: told.at };
-}
-
 type Head = readonly { start: number; end: number }[];
 
 /** Whether only words stand between a piece and the noun. */

@@ -22,9 +22,13 @@ export function moves(kind: Load["loadKind"]): boolean {
   return MOVERS.has(kind) && kind !== "fan" && kind !== "coil" && kind !== "servo";
 }
 
-/** Whether a motor driver stands before it. */
+/** Kinds that bring their drive with them, or are none a driver of motors turns. */
+const OWN_DRIVE: ReadonlySet<Load["loadKind"]> = new Set(["stepper", "servo", "brushless"] as const);
+
+/** Whether a motor driver stands before it: before motors unless none is wanted, before other movers where one is told. */
 export function isDriven({ kind, perDriver }: LoadReading): boolean {
-  return (kind === "motor" || kind === "actuator") && perDriver !== 0;
+  if (kind === "motor" || kind === "actuator") return perDriver !== 0;
+  return perDriver !== null && perDriver > 0 && MOVERS.has(kind) && !OWN_DRIVE.has(kind);
 }
 
 /** What one piece draws running, and at most, A at its volts; 0 where nothing tells. */

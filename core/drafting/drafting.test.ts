@@ -145,6 +145,50 @@ describe("parts that lists ask for", () => {
   });
 });
 
+describe("drivers a list names", () => {
+  /** The names of drivers, each with what hangs on it. */
+  const driving = (machine: Machine) => {
+    const { rowOf } = ledgerOf(machine);
+    return Object.fromEntries(
+      parts(machine, "driver").map(({ id, name }) => [
+        name,
+        machine.parts.filter((part) => part.kind === "load" && rowOf.get(part.id)?.parent === id).map((part) => part.name),
+      ]),
+    );
+  };
+
+  it("drive what they are told for, and none is dropped", () => {
+    const { machine, left } = drafted(
+      "pack 24 V 20 Ah lifepo4\n2 motors 24 V 5 A\n3 dual drivers 30 A\nlift motor 24 V 8 A stall 40 A\nsingle driver 50 A for the lift",
+    );
+    expect(left).toEqual([]);
+    expect(driving(machine)).toEqual({ "Driver 1": ["Motor 1", "Motor 2"], "Driver 2": [], "Driver 3": [], "Lift driver": ["Lift motor"] });
+  });
+
+  it.each([
+    ["2 pumps 24 V 3 A on a dual driver", [2]],
+    ["4 motors 24 V 3 A on two drivers", [2, 2]],
+    ["3 motors 24 V 3 A, one driver for all of them", [3]],
+    ["2 pumps 24 V 3 A", []],
+  ])("%s", (line, each) => {
+    const { machine } = drafted(`supply 24 V 20 A\n${line}`);
+    expect(Object.values(driving(machine)).map(({ length }) => length)).toEqual(each);
+  });
+
+  it("and converters come into a machine that is there, with or without their loads", () => {
+    const { machine } = drafted("pack 24 V 20 Ah lifepo4\nlamp 24 V 10 W\ne-stop");
+    const { command, left } = moreAtOnce(
+      machine,
+      readList("driver 30 A\nconverter 24 V to 12 V 10 A\nconverter 24 V to 5 V 6 A\nboard 5 V 1 A").lines,
+    );
+    if (!command) throw new Error("nothing");
+    const now = applied(machine, command);
+    expect(left).toEqual([]);
+    expect(driving(now)).toEqual({ Driver: [] });
+    expect(parts(now, "converter").map((part) => part.kind === "converter" && part.outputV.value)).toEqual([5, 12]);
+  });
+});
+
 describe("what a thing talks to may stand in its own line", () => {
   it.each([
     ["radio 5 V 200 mA, talks to computer by serial", "serial"],

@@ -4,10 +4,11 @@ import type { Load } from "../machine/schema";
 import { nominalOf } from "../machine/tree";
 import { at, type Builder } from "./builder";
 import { type Listed, moves, sideOf } from "./demand";
+import { wordsOf } from "./links";
 import { namedDriver, type PlannedDriver, proposedDriver } from "./make-driver";
 import { figure } from "./make-load";
 import type { RailPlace, Sourced } from "./rails";
-import type { PartReading } from "./reading";
+import type { DriverReading, PartReading } from "./reading";
 import type { Sorted } from "./sorted";
 
 /** Kinds that share one feed where several are alike; all others get one each. */
@@ -15,10 +16,24 @@ const GROUPED: ReadonlySet<Load["loadKind"]> = new Set(["light", "servo", "senso
 /** Most pieces of other kinds that get a feed of their own. */
 const APART_MOST = 12;
 
+/** A driver that the list names, with the rail it hangs on where no motor says another. */
+interface ToldDriver {
+  readonly planned: PlannedDriver;
+  readonly name: string;
+  readonly reading: DriverReading;
+  readonly rail: RailPlace;
+}
+
+/** Whether a driver is told for a load: by its name, or by what sort it is. */
+function isFor({ forWhat }: DriverReading, { reading }: Listed): boolean {
+  const words = wordsOf(forWhat ?? "");
+  const own = [...wordsOf(reading.name), reading.kind];
+  return words.length > 0 && words.every((word) => own.includes(word));
+}
+
 /** Hangs loads on the rails of a draft. */
 export class Hanger {
-  private readonly unused: PlannedDriver[] = [];
-  private readonly names: string[] = [];
+  private readonly told: ToldDriver[] = [];
 
   constructor(
     private readonly builder: Builder,
@@ -28,13 +43,38 @@ export class Hanger {
     const highest = [...sourced.rails].sort((a, b) => b.volts - a.volts)[0];
     for (const reading of said.drivers) {
       if (reading.forSteppers) continue;
-      for (let i = 0; i < Math.min(reading.count, 40); i++) {
-        const rail = sourced.rails.find(({ volts }) => reading.volts && volts === nominalOf(reading.volts.value)) ?? highest;
-        if (!rail) continue;
-        this.unused.push(namedDriver(reading, rail));
-        this.names.push(reading.name);
-      }
+      const rail = sourced.rails.find(({ volts }) => reading.volts && volts === nominalOf(reading.volts.value)) ?? highest;
+      if (!rail) continue;
+      const planned = namedDriver(reading, rail);
+      // What is named and stands in no line is no reason to leave a driver unused.
+      const forWhat = sourced.loads.some((each) => isFor(reading, each)) ? reading.forWhat : null;
+      for (let i = 1; i <= Math.min(reading.count, 40); i++)
+        this.told.push({
+          planned,
+          name: reading.count > 1 ? `${reading.name} ${i}` : reading.name,
+          reading: { ...reading, forWhat },
+          rail,
+        });
     }
+  }
+
+  /** The driver of the list that comes next for a motor: one told for it before one told for nothing. */
+  private nextTold(each: Listed): ToldDriver | undefined {
+    const own = this.told.findIndex(({ reading }) => reading.forWhat !== null && isFor(reading, each));
+    const at = own >= 0 ? own : this.told.findIndex(({ reading }) => reading.forWhat === null);
+    return at < 0 ? undefined : this.told.splice(at, 1)[0];
+  }
+
+  /** Drivers that the list names and no motor asks for are planned all the same, with their channels free. */
+  spare(): void {
+    const { builder } = this;
+    for (const { planned, name, rail } of this.told.splice(0))
+      builder.add("driver", name, planned.figures, {
+        from: rail.moving,
+        back: rail.back,
+        lengthM: builder.length("driver"),
+        gauge: builder.gauge("driver"),
+      });
   }
 
   private railOf({ volts, reading }: Listed): RailPlace | undefined {
@@ -54,14 +94,13 @@ export class Hanger {
     let n = 0;
     let driverNo = 0;
     while (left > 0) {
-      const own = this.unused.shift();
-      const ownName = own ? this.names.shift() : undefined;
-      const planned = own ?? proposedDriver(about, rail, reading.perDriver, left);
+      const own = this.nextTold(each);
+      const planned = own?.planned ?? proposedDriver(about, rail, reading.perDriver, left);
       if (!planned) return;
       driverNo++;
       const takes = Math.min(left, planned.channels, reading.perDriver ?? planned.channels);
       const total = Math.ceil(reading.count / takes);
-      const name = ownName ?? `${reading.name} driver${total > 1 ? ` ${driverNo}` : ""}`;
+      const name = own?.name ?? `${reading.name} driver${total > 1 ? ` ${driverNo}` : ""}`;
       const driver = builder.add("driver", name, planned.figures, {
         from: rail.moving,
         back: rail.back,

@@ -7,7 +7,8 @@ import type { Sorted } from "./sorted";
 import { singular } from "./spell";
 import { thingOf } from "./vocabulary";
 
-const wordsOf = (text: string) =>
+/** The words of a name that tell it from others, of one piece. */
+export const wordsOf = (text: string): string[] =>
   text
     .toLowerCase()
     .split(/[^\p{L}\p{N}]+/u)

@@ -17,8 +17,8 @@ import { Hanger } from "./hang";
 import { hangLinks } from "./links";
 import { figure } from "./make-load";
 import { firstSizes } from "./provisional";
-import { addConverter, type RailPlace } from "./rails";
-import type { ReadLine } from "./reading";
+import { addConverter, type RailPlace, spareConverters } from "./rails";
+import type { ConverterReading, ReadLine } from "./reading";
 import { type LeftOut, listedLoads, type Sorted, sorted } from "./sorted";
 
 /** Lines added to a machine that is there: the one step that does it, and the lines that are not in it. */
@@ -94,8 +94,9 @@ function besideSibling(builder: Builder, machine: Machine, each: Listed): boolea
   const parent = machine.parts.find(({ id }) => id === row.parent);
   const { reading } = each;
   const lengthM = reading.lengthM ? figure(reading.lengthM) : (row.feed.lengthM ?? builder.length("load"));
+  const own = reading.perDriver !== null && parent?.kind === "driver" && parent.channels !== reading.perDriver;
+  if (own || (parent?.kind !== "driver" && isDriven(reading))) return false;
   if (parent?.kind !== "driver") {
-    if (isDriven(reading)) return false;
     builder.add(
       "load",
       reading.name,
@@ -151,6 +152,8 @@ function cellLike(sibling: Load | undefined, modeId: string, load: Load): Cell {
   return needs !== null && !load.levels?.[needs] ? { state: "run", percent: 100 } : (state as Cell);
 }
 
+const gives = ({ outputV }: ConverterReading, volts: number) => outputV !== null && nominalOf(outputV.value) === volts;
+
 /** Lines of a list that a machine which is there cannot take: they are said, and stay. */
 function outOfPlace(said: Sorted): void {
   for (const { reading, number, text } of said.lines)
@@ -174,6 +177,7 @@ export function* more(machine: Machine, lines: readonly ReadLine[]): Generator<{
     Math.max(0, ...rails.map(({ volts }) => volts)) || null,
   );
   const hanger = new Hanger(builder, { rails, loads: listed, stops: [] }, said);
+  const converters = [...said.converters];
   for (const each of listed) {
     if (besideSibling(builder, machine, each)) continue;
     const main = [...rails].sort((a, b) => b.volts - a.volts)[0];
@@ -186,11 +190,15 @@ export function* more(machine: Machine, lines: readonly ReadLine[]): Generator<{
         });
         continue;
       }
-      addConverter(builder, rails, main, { volts: each.volts, side: sideOf(each.reading.kind), loads: [each], reading: undefined });
+      const told = converters.findIndex((reading) => gives(reading, each.volts));
+      const reading = told < 0 ? undefined : converters.splice(told, 1)[0];
+      addConverter(builder, rails, main, { volts: each.volts, side: sideOf(each.reading.kind), loads: [each], reading });
     }
     if (isDriven(each.reading)) hanger.driven(each);
     else hanger.straight(each);
   }
+  hanger.spare();
+  spareConverters(builder, rails, rails.slice(), converters);
   const known = new Set(machine.parts.map(({ id }) => id));
   const came = builder.machine.parts.filter(({ id }) => !known.has(id));
   for (const load of came) {

@@ -48,6 +48,7 @@ export function planOf(said: Sorted, { name, schools }: DraftOptions): Plan {
   const hanger = new Hanger(builder, sourced, said);
   for (const each of sourced.loads) if (isDriven(each.reading)) hanger.driven(each);
   for (const each of sourced.loads) if (!isDriven(each.reading)) hanger.straight(each);
+  hanger.spare();
   hanger.others(said.parts);
   usualModes(builder, sourced.stops);
   hangLinks(builder, said);

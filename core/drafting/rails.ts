@@ -336,10 +336,19 @@ function makeConverters(builder: Builder, said: Sorted, rails: RailPlace[], onMa
     if (!from) continue;
     addConverter(builder, rails, from, { volts, side, loads, reading });
   }
-  // What the list names and no load asks for is planned all the same.
+  spareConverters(builder, rails, sources, unused);
+}
+
+/** What the list names and no load asks for is planned all the same. */
+export function spareConverters(
+  builder: Builder,
+  rails: RailPlace[],
+  sources: readonly RailPlace[],
+  unused: readonly ConverterReading[],
+): void {
   for (const reading of unused) {
     const volts = reading.outputV?.value;
-    const from = volts === undefined ? undefined : fedFrom(sources, reading, settings, "logic");
+    const from = volts === undefined ? undefined : fedFrom(sources, reading, builder.machine.settings, "logic");
     if (volts !== undefined && from) addConverter(builder, rails, from, { volts: nominalOf(volts), side: "both", loads: [], reading });
   }
 }

@@ -1,5 +1,4 @@
 import { chipsOf } from "./chips";
-import { perDriver } from "./counting";
 import { type FoundThing, headOf, thingsIn } from "./find-thing";
 import { leftOut, nearestOf } from "./nearest";
 import { readLink } from "./read-link";
@@ -7,6 +6,7 @@ import { readLoad } from "./read-load";
 import { readAbout, readLengths, readPart } from "./read-others";
 import { readConverter, readDriver, readPack, readSupply } from "./read-source";
 import type { Chip, Reading, ReadLine, Trouble } from "./reading";
+import { type Sharing, sharesElsewhere, sharingIn } from "./sharing";
 import { type Thing, thingOf } from "./vocabulary";
 import { LineWords } from "./words-of-line";
 
@@ -51,7 +51,13 @@ export function readLine(text: string, number: number, heading: Heading | null =
 
   const words = new LineWords(line);
   const troubles: Trouble[] = [];
-  const drivers = perDriver(words);
+  const elsewhere = sharesElsewhere(words);
+  if (elsewhere)
+    troubles.push({
+      why: "What shares a driver stands in one line: write both there, or give each its own and hang them together later.",
+      at: elsewhere,
+    });
+  const drivers = sharingIn(words);
   const head = labelled(words) ?? headOf(thingsIn(words)) ?? impliedBy(words, heading);
   if (!head) {
     const unknown = lost(text, number, [{ why: whyLost(words), at: null }]);
@@ -109,6 +115,8 @@ function lost(text: string, number: number, troubles: Trouble[]): ReadLine {
 function whyLost(words: LineWords): string {
   const odd = words.tokens.find((token) => token.is === "odd");
   if (odd?.is === "odd") return odd.why;
+  if (words.figures("gauge").length > 0 && /\b(?:wir(?:es?|ing)|cables?|leads?|conductors?)\b/.test(words.plain))
+    return "Wires are sized here by what flows in them. Write how long they are; a size of your own is set in Feeds once it is drafted.";
   return words.tokens.some(({ is }) => is === "figure")
     ? "What sort of thing is it? A motor held still draws far more than a board."
     : "No word in it names a part, and no figure says what it draws.";
@@ -141,7 +149,7 @@ function readAs(
   words: LineWords,
   { thing, tokens }: FoundThing,
   troubles: Trouble[],
-  drivers: ReturnType<typeof perDriver>,
+  drivers: Sharing | null,
 ): { reading: Reading; extra: Extra } {
   switch (thing.is) {
     case "load": {

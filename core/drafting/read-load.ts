@@ -1,10 +1,11 @@
 import { NAME_MAX } from "../machine/base-schema";
 import { parseGauge } from "../reference/gauges";
 import { MOVERS } from "../reference/load-kinds";
-import { countIn, isPlural, type perDriver, share } from "./counting";
+import { countIn, isPlural, share } from "./counting";
 import { sideOf } from "./demand";
 import { besides, spread } from "./read-beside";
 import type { AmpsRole, LoadReading, Said, Trouble } from "./reading";
+import type { Sharing } from "./sharing";
 import { singular } from "./spell";
 import type { Thing } from "./vocabulary";
 import type { FigureToken, LineWords } from "./words-of-line";
@@ -103,7 +104,7 @@ export function readLoad(
   thing: Thing & { is: "load" },
   head: readonly { start: number; end: number }[],
   troubles: Trouble[],
-  drivers: ReturnType<typeof perDriver>,
+  drivers: Sharing | null,
 ): LoadReading & { countAt: { start: number; end: number } | null; driverAt: { start: number; end: number } | null } {
   const { kind } = thing;
   const switches = words.take(/\b(?:with |has |incl(?:uding)? )?(?:built[- ]?in |internal )?(?:limit|end)[- ]?(?:switch(?:es)?|stops?)\b/);
@@ -191,10 +192,11 @@ export function readLoad(
     watts,
     ohms,
     phaseA,
-    perDriver: drivers?.many ?? null,
+    perDriver: drivers?.of(counted.count) ?? null,
     lengthM,
     gauge,
     ...beside,
+    driverA: beside.driverA ?? drivers?.amps ?? null,
     endSwitches: switches !== null,
     motorClass: thing.motorClass ?? null,
     logicClass: thing.logicClass ?? null,
@@ -216,7 +218,8 @@ function cableIn(words: LineWords, head: readonly { end: number }[]): Said | nul
   return figure ? words.said(figure) : null;
 }
 
-function lastSingular(name: string): string {
+/** What several are called, of one. */
+export function lastSingular(name: string): string {
   const at = name.lastIndexOf(" ") + 1;
   return name.slice(0, at) + singular(name.slice(at));
 }

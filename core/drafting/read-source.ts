@@ -1,5 +1,6 @@
+import { capital } from "../quantity/format";
 import { countIn } from "./counting";
-import { nameOf, rolesOf, VOLTS_MOST } from "./read-load";
+import { lastSingular, nameOf, rolesOf, VOLTS_MOST } from "./read-load";
 import type { ConverterReading, DriverReading, PackReading, Said, SupplyReading, Trouble } from "./reading";
 import { numberWord } from "./scan";
 import { CHEMISTRY_WORDS, type Thing } from "./vocabulary";
@@ -231,7 +232,10 @@ export function readDriver(words: LineWords, head: Head, troubles: Trouble[]): D
   const forSteppers = /\bstep(?:per)?s?\b/.test(words.plain);
   const dual =
     words.take(/\b(?:dual|double|twin|quad|triple|single)(?:[ -](?:ch(?:annels?)?|way|motors?|axis|axes))?\b/) ??
-    words.take(/\b(?:two|four|one|2|4|1)[ -](?:ch(?:annels?)?|way|motors?|axis|axes)\b/) ??
+    // "2 motor drivers" are two of them, a "2-motor driver" is one.
+    words.take(
+      /\b(?:two|four|one|2|4|1)[ -](?:ch(?:annels?)?|way|axis|axes|motors?(?! (?:driver|bridge|controller|drive|shield|board)s\b))\b/,
+    ) ??
     words.take(/^\s*(?:two|four|2|4)(?= (?:motor )?(?:driver|bridge|controller|esc|drive|shield|board)s?\b)/);
   const [channelFigure] = words.figures("channels");
   const channelsSaid = channelFigure ? words.said(channelFigure).value : null;
@@ -258,14 +262,22 @@ export function readDriver(words: LineWords, head: Head, troubles: Trouble[]): D
     else peakA ??= said;
   }
   const [voltsFigure] = words.figures("volts");
+  const told =
+    /\bfor (?:(?:the|my|both|all|each|every|of|two|three|four|\d+) )*(?<what>\p{L}[\p{L} -]*?)(?=$|[^\p{L} -]| (?:at|on|with|and|from)\b)/u.exec(
+      words.plain,
+    );
+  const forWhat = told?.groups?.what ?? null;
+  const own = nameOf(words, head, "Driver");
+  const name = forWhat !== null && /^drivers?$/i.test(own) ? capital(`${lastSingular(forWhat)} driver`) : own;
   return {
     is: "driver",
-    name: nameOf(words, head, "Driver"),
+    name: counted.count > 1 ? lastSingular(name) : name,
     count: counted.count,
     channels: channelsSaid ?? (cross ? Number(cross.found[1]) : worded),
     volts: sane(words, voltsFigure ? words.said(voltsFigure) : null, troubles),
     amps,
     peakA,
     forSteppers,
+    forWhat,
   };
 }

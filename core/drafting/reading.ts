@@ -155,6 +155,8 @@ export interface DriverReading {
   readonly amps: Said | null;
   readonly peakA: Said | null;
   readonly forSteppers: boolean;
+  /** What it is told to drive: "for the paddles". */
+  readonly forWhat: string | null;
 }
 
 /** Something else that belongs into the plan: a stop button, a main switch, a fuse, a bar, a charging port, a diode. */
