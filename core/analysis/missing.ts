@@ -5,6 +5,7 @@ import { cellOhm, packOhm } from "../packs/chemistry";
 import { say } from "../quantity/format";
 import type { Dimension } from "../quantity/units";
 import { chemistryOf } from "../reference/chemistries";
+import { ELECTRONICS } from "../reference/load-kinds";
 
 /** An end of what a figure may be: `weak` costs most volts or draws most, `strong` least. */
 export type End = "weak" | "usual" | "strong";
@@ -81,9 +82,9 @@ function ofPack(pack: Pack): Missing[] {
   return [field(pack, "internalOhm", "Internal resistance", "resistance", scaled(PACK_FACTOR, ohm))];
 }
 
-/** A board's window, where the volts it is made for are known: whatever it is, it holds them and a little either way. */
+/** A window of electronics, where the volts it is made for are known: whatever it is, it holds them and a little either way. */
 function ofWindow(load: Load): Missing[] {
-  if ((load.loadKind !== "board" && load.loadKind !== "computer") || (load.inputMinV && load.inputMaxV)) return [];
+  if (!ELECTRONICS.has(load.loadKind) || (load.inputMinV && load.inputMaxV)) return [];
   const volts = load.nominalV.value;
   const at = (end: End) => ({
     ...(load.inputMinV ? {} : { inputMinV: sure(volts * (1 - WINDOW[end])) }),

@@ -189,6 +189,50 @@ describe("drivers a list names", () => {
   });
 });
 
+describe("electronics on a battery of their volts", () => {
+  const asks = (machine: Machine) =>
+    analyse(machine)
+      .analysis.verdicts.filter(({ severity }) => severity === "ask")
+      .map(({ subject }) => machine.parts.find(({ id }) => id === subject.id)?.name);
+
+  it.each(["router 12 V 1 A", "camera 12 V 0.5 A", "controller 12 V 0.3 A", "display 12 V 0.5 A"])("%s: what it bears is asked", (line) => {
+    const { machine } = drafted(`battery 12 V 20 Ah AGM\n${line}`);
+    expect(grave(machine)).toEqual([]);
+    expect(asks(machine)).toEqual([parts(machine, "load")[0]?.name]);
+  });
+
+  it("with a window that the battery leaves, they get a converter; with one that holds it, none", () => {
+    const narrow = drafted("battery 12 V 20 Ah AGM\ncamera 11-13 V 0.5 A\nmotor 12 V 3 A stall 12 A").machine;
+    expect(parts(narrow, "converter")).toHaveLength(1);
+    expect(grave(narrow)).toEqual([]);
+    const wide = drafted("battery 12 V 20 Ah AGM\nplotter 9-32 V 0.5 A\nmotor 12 V 3 A stall 12 A").machine;
+    expect(parts(wide, "converter")).toHaveLength(0);
+    expect(grave(wide)).toEqual([]);
+    expect(asks(wide)).toEqual([]);
+  });
+
+  it("behind a converter a usual window is supposed, and stands as an assumption", () => {
+    const { machine } = drafted("battery 24 V 20 Ah AGM\nrouter 12 V 1 A");
+    expect(parts(machine, "load").map((load) => load.kind === "load" && load.inputMaxV?.provenance)).toEqual(["guess"]);
+  });
+});
+
+describe("brushless motors", () => {
+  it("told by the cells they are made for hang on such a pack, and a speed controller is part of them", () => {
+    const { machine, left } = drafted("6S LiPo 10 Ah 60C\n4 x ESC 60 A\n4 brushless outrunners 6S 30 A max");
+    expect(left).toEqual([]);
+    expect(parts(machine, "driver")).toEqual([]);
+    expect(parts(machine, "load")).toHaveLength(4);
+  });
+
+  it("that ask for more than their pack can ever give leave the wires sized for what holds", () => {
+    const { machine } = drafted("6S LiPo 2 Ah 25C\n4 brushless outrunners 24 V runs 12 A, starts at 60 A");
+    expect(grave(machine).map(({ rule }) => rule)).toContain("collapse");
+    const widest = Math.max(...machine.wires.map(({ gauge }) => gaugeById(gauge ?? "")?.areaMm2 ?? 0));
+    expect(widest).toBeLessThan(30);
+  });
+});
+
 describe("what a thing talks to may stand in its own line", () => {
   it.each([
     ["radio 5 V 200 mA, talks to computer by serial", "serial"],
@@ -245,7 +289,7 @@ function isBeyondFuses(machine: Machine, { id, subject }: Verdict): boolean {
 }
 
 describe("whatever is understood, no Stop and no Fix that another wiring could avoid", () => {
-  it.each([...seeds(1, 40).map((seed) => [`list ${seed}`, randomList(seed)] as const), ["forty lines", FORTY] as const])(
+  it.each([...[...seeds(1, 40), 161].map((seed) => [`list ${seed}`, randomList(seed)] as const), ["forty lines", FORTY] as const])(
     "%s",
     (_name, text) => {
       const { machine } = drafted(text);

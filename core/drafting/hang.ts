@@ -6,7 +6,7 @@ import { at, type Builder } from "./builder";
 import { type Listed, moves, sideOf } from "./demand";
 import { wordsOf } from "./links";
 import { namedDriver, type PlannedDriver, proposedDriver } from "./make-driver";
-import { figure } from "./make-load";
+import { figure, onRail } from "./make-load";
 import type { RailPlace, Sourced } from "./rails";
 import type { DriverReading, PartReading } from "./reading";
 import type { Sorted } from "./sorted";
@@ -41,8 +41,10 @@ export class Hanger {
     said: Sorted,
   ) {
     const highest = [...sourced.rails].sort((a, b) => b.volts - a.volts)[0];
+    const brushless = sourced.loads.some(({ reading }) => reading.kind === "brushless");
     for (const reading of said.drivers) {
-      if (reading.forSteppers) continue;
+      // The drive of these is part of them.
+      if (reading.forSteppers || (reading.forBrushless && brushless)) continue;
       const rail = sourced.rails.find(({ volts }) => reading.volts && volts === nominalOf(reading.volts.value)) ?? highest;
       if (!rail) continue;
       const planned = namedDriver(reading, rail);
@@ -153,7 +155,7 @@ export class Hanger {
         "load",
         alone ? `${reading.name} ${i}` : reading.name,
         {
-          ...each.load,
+          ...onRail(each.load, reading, rail),
           ...phases,
           count: alone ? 1 : reading.count,
           ...(!alone && reading.count > 1 ? { ownLead: { gauge: "20 AWG", insulation: "pvc80", lengthM: guess(0.3) } } : {}),

@@ -8,6 +8,7 @@ import type { Level, LevelName } from "../machine/load-schema";
 import type { Load } from "../machine/schema";
 import { LOGIC_CLASSES, MOTOR_CLASSES } from "../reference/classes";
 import { ELECTRONICS } from "../reference/load-kinds";
+import type { RailVolts } from "./make-driver";
 import type { LoadReading, Said } from "./reading";
 
 /** What a line says, as a figure. */
@@ -26,6 +27,8 @@ const STALL_TIMES: Readonly<Record<string, readonly [number, number]>> = {
 const SERVO_MOVES = [0.12, 0.5] as const;
 /** Idle of a servo that holds nothing, A, and what that may be off by as a factor (class table, from memory). */
 const SERVO_IDLE_A = 0.01;
+/** What a brushless drive takes running, share of the most it is printed for, least and most (common practice, no source). */
+const BRUSHLESS_RUNS = [0.3, 0.8] as const;
 /** Cold over warm current of filament lamps; of light-emitting ones nothing (handbook, from memory). */
 const FILAMENT = /halogen|bulb|filament|incandescent|headl(?:ight|amp)/i;
 const COLD_TIMES = 10;
@@ -136,9 +139,23 @@ function levelsOf(reading: LoadReading, load: Load): NonNullable<Load["levels"]>
     const [least, most] = stallTimes(load, levels.stall.value / 6);
     levels.run = guessed(levels.stall.value / most, levels.stall.value / least);
   }
+  // Told at most only: what its drive lets through once, and it seldom asks for.
+  if (kind === "brushless" && levels.start && !levels.run)
+    levels.run = guessed(levels.start.value * BRUSHLESS_RUNS[0], levels.start.value * BRUSHLESS_RUNS[1]);
   if (kind === "light" && levels.run && !levels.start && FILAMENT.test(reading.name))
     levels.start = guessed(levels.run.value * (COLD_TIMES / 2), levels.run.value * COLD_TIMES * 1.5);
   return levels;
+}
+
+/**
+ * A line's load as it stands on its rail: a usual window is supposed only where the rail keeps within it. On a battery of its volts
+ * it is asked for: what is made for such a battery bears all of it, and what is not needs a converter.
+ */
+export function onRail(load: Partial<Load>, { volts }: LoadReading, { lowV, highV }: RailVolts): Partial<Load> {
+  const { inputMinV, inputMaxV, ...rest } = load;
+  const told = volts?.low !== undefined;
+  const fits = (inputMinV?.value ?? 0) <= lowV && (inputMaxV?.value ?? Infinity) >= highV;
+  return told || fits ? load : rest;
 }
 
 /** The figures of a load at the volts of its rail. Boards without a window get a usual one, as a guess. */

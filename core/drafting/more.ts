@@ -15,11 +15,12 @@ import { isDriven, sideOf } from "./demand";
 import { draft } from "./draft";
 import { Hanger } from "./hang";
 import { hangLinks } from "./links";
-import { figure } from "./make-load";
+import { figure, onRail } from "./make-load";
 import { firstSizes } from "./provisional";
 import { addConverter, type RailPlace, spareConverters } from "./rails";
 import type { ConverterReading, ReadLine } from "./reading";
 import { type LeftOut, listedLoads, type Sorted, sorted } from "./sorted";
+import { railAt } from "./under";
 
 /** Lines added to a machine that is there: the one step that does it, and the lines that are not in it. */
 export interface More {
@@ -97,10 +98,14 @@ function besideSibling(builder: Builder, machine: Machine, each: Listed): boolea
   const own = reading.perDriver !== null && parent?.kind === "driver" && parent.channels !== reading.perDriver;
   if (own || (parent?.kind !== "driver" && isDriven(reading))) return false;
   if (parent?.kind !== "driver") {
+    const rail = railAt(machine, parent?.id);
     builder.add(
       "load",
       reading.name,
-      { ...each.load, ...(sibling.ownLead && reading.count > 1 ? { ownLead: sibling.ownLead } : {}) },
+      {
+        ...(rail ? onRail(each.load, reading, rail) : each.load),
+        ...(sibling.ownLead && reading.count > 1 ? { ownLead: sibling.ownLead } : {}),
+      },
       { from: row.feed.from, back: row.back.to, lengthM, gauge: reading.gauge },
     );
     return true;

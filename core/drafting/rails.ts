@@ -93,6 +93,7 @@ export function makeSources(builder: Builder, said: Sorted): Sourced {
   const { settings } = builder.machine;
   const { schools, coldestC } = settings;
   const rails: RailPlace[] = [];
+  const unsteady: { readonly from: RailPlace; readonly loads: readonly Listed[] }[] = [];
   const stops: string[] = [];
   const stopSaid = said.parts.some(({ is }) => is === "stop");
   // One contact makes the machine one that is stopped by contacts: then each rail with something that moves has one.
@@ -113,21 +114,18 @@ export function makeSources(builder: Builder, said: Sorted): Sourced {
     const figures = packFigures(pack, watts / volts, coldestC ?? 25);
     if (!figures) continue;
     const id = builder.add("pack", pack.name, { ...figures, ...(pack.unjoined === null ? {} : { assumed: ["joined" as const] }) });
-    rails.push(
-      behind(
-        builder,
-        {
-          source: id,
-          fuse: true,
-          volts: nominalOf(volts),
-          lowV: figures.lowV?.value ?? volts * 0.85,
-          highV: figures.fullV?.value ?? volts * 1.2,
-        },
-        own,
-        through,
-        { said, stops, stopSaid, stopped, settings },
-      ),
+    const window = { lowV: figures.lowV?.value ?? volts * 0.85, highV: figures.fullV?.value ?? volts * 1.2 };
+    // One whose own window the pack leaves needs a converter to the same volts; what else thinks there comes along.
+    const steadied = own.some((each) => leaves(window, each)) ? own.filter(({ reading }) => sideOf(reading.kind) === "logic") : [];
+    const rail = behind(
+      builder,
+      { source: id, fuse: true, volts: nominalOf(volts), ...window },
+      own.filter((each) => !steadied.includes(each)),
+      [...through, ...steadied],
+      { said, stops, stopSaid, stopped, settings },
     );
+    rails.push(rail);
+    if (steadied.length > 0) unsteady.push({ from: rail, loads: steadied });
   }
   for (const supply of said.supplies) {
     let box: string | undefined;
@@ -153,7 +151,14 @@ export function makeSources(builder: Builder, said: Sorted): Sourced {
     }
   }
   makeConverters(builder, said, rails, onMain, settings);
+  for (const { from, loads: steadied } of unsteady)
+    addConverter(builder, rails, from, { volts: from.volts, side: "logic", loads: steadied, reading: undefined });
   return { rails, loads, stops };
+}
+
+/** Whether a rail leaves the window that is told of a board. */
+function leaves({ lowV, highV }: RailVolts, { reading: { volts, kind } }: Listed): boolean {
+  return sideOf(kind) === "logic" && volts?.low !== undefined && (lowV < volts.low || highV > volts.value);
 }
 
 /** The source that gives most: packs and supplies by volts, the first of the highest. */

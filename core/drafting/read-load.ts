@@ -12,6 +12,8 @@ import type { FigureToken, LineWords } from "./words-of-line";
 
 /** Limits of what is planned here: SELV machines up to a few hundred amps. */
 export const VOLTS_MOST = 120;
+/** Volts of a lithium cell, empty and full. */
+const CELL_V = { empty: 3, full: 4.2 } as const;
 /** Largest current that is planned, A. */
 export const AMPS_MOST = 2000;
 
@@ -228,6 +230,9 @@ export function lastSingular(name: string): string {
 function theVolts(words: LineWords, troubles: Trouble[]): Said | null {
   const [figure] = words.figures("volts");
   if (!figure) {
+    // "6S" on a motor: it is made for a pack of so many lithium cells, empty to full.
+    const cells = words.first("series");
+    if (cells) return { ...cells, low: cells.value * CELL_V.empty, value: Number((cells.value * CELL_V.full).toPrecision(4)) };
     const usb = words.take(/\busb\b/);
     return usb ? { value: 5, provenance: "datasheet", ...usb.at } : null;
   }

@@ -278,6 +278,7 @@ export function readDriver(words: LineWords, head: Head, troubles: Trouble[]): D
     amps,
     peakA,
     forSteppers,
+    forBrushless: /\b(?:escs?|brushless|bldc)\b/.test(words.plain),
     forWhat,
   };
 }

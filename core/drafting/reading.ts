@@ -155,6 +155,8 @@ export interface DriverReading {
   readonly amps: Said | null;
   readonly peakA: Said | null;
   readonly forSteppers: boolean;
+  /** A speed controller: of a brushless motor where the list has one, else a driver as any. */
+  readonly forBrushless: boolean;
   /** What it is told to drive: "for the paddles". */
   readonly forWhat: string | null;
 }

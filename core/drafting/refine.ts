@@ -114,7 +114,8 @@ export function refined(machine: Machine, trials: Trials): Machine {
     const commands = lifted(now, trials.at(now).quick);
     if (commands.length === 0) break;
     const trial = after(now, commands);
-    if (burdenOf(trials.at(trial).quick) > burdenOf(trials.at(now).quick)) break;
+    // Thicker wire lets more flow in a short: what its fuse breaks and what guards it count too.
+    if (burdenOf(trials.at(trial).swift) > burdenOf(trials.at(now).swift)) break;
     now = trial;
   }
   return remedied(trials, now);

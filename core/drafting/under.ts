@@ -3,12 +3,12 @@ import { canStall } from "../loads/budget";
 import type { Command } from "../machine/commands";
 import { freshId, newPart } from "../machine/defaults";
 import { type Figure, guess, typical } from "../machine/figure";
-import { type Placing, placeUnder } from "../machine/placing";
+import { placeUnder } from "../machine/placing";
 import type { Cell, Load, Machine, Part, PartKind } from "../machine/schema";
 import { ledgerOf, nominalOf } from "../machine/tree";
 import { namedConverter } from "./make-converter";
 import { namedDriver } from "./make-driver";
-import { figure, loadFigures } from "./make-load";
+import { figure, loadFigures, onRail } from "./make-load";
 import { packFigures, supplyFigures } from "./make-source";
 import { contactFor } from "./rails";
 import type { PartReading, Reading, ReadLine } from "./reading";
@@ -26,8 +26,7 @@ interface Made {
 }
 
 /** Volts of the rail a place is on; null for a new source. */
-function railOf(machine: Machine, placing: Placing): { volts: number; lowV: number; highV: number } | null {
-  const id = placing.parent?.id;
+export function railAt(machine: Machine, id: string | undefined): { volts: number; lowV: number; highV: number } | null {
   if (id === undefined) return null;
   const ledger = ledgerOf(machine);
   const own = ledger.rails.find(({ origin }) => origin === id) ?? ledger.rowOf.get(id)?.rail;
@@ -41,13 +40,14 @@ function railOf(machine: Machine, placing: Placing): { volts: number; lowV: numb
 const LOAD_A = 1;
 
 /** What a line is as a part, with the volts of the rail where it says none. */
-function madeOf(machine: Machine, reading: Reading, rail: ReturnType<typeof railOf>): Made | string {
+function madeOf(machine: Machine, reading: Reading, rail: ReturnType<typeof railAt>): Made | string {
   switch (reading.is) {
     case "load": {
       const said = reading.volts && reading.volts.low === undefined ? figure(reading.volts) : null;
       const volts: Figure | null = said ?? (rail ? typical(nominalOf(rail.volts)) : null);
       if (!volts) return "Without volts nobody can tell what it draws. Write them.";
-      return { kind: "load", name: reading.name, figures: loadFigures(reading, volts, reading.count) };
+      const figures = loadFigures(reading, volts, reading.count);
+      return { kind: "load", name: reading.name, figures: rail ? onRail(figures, reading, rail) : figures };
     }
     case "pack": {
       const figures = packFigures(reading, LOAD_A, machine.settings.coldestC ?? 25);
@@ -154,7 +154,7 @@ export function addUnder(machine: Machine, under: string | null, { reading, trou
   const { parent } = placing;
   if (reading.is === "diode" && parent && (parent.kind === "pack" || parent.kind === "supply" || parent.kind === "converter"))
     return { ok: true, id: parent.id, command: { type: "updatePart", id: parent.id, changes: { diode: true } } };
-  const made = madeOf(machine, reading, railOf(machine, placing));
+  const made = madeOf(machine, reading, railAt(machine, placing.parent?.id));
   if (typeof made === "string") return { ok: false, why: made };
   const choice = made.negative ? "returnBar" : made.kind;
   if (!placing.kinds.includes(choice)) {
@@ -225,7 +225,7 @@ export function usuallyNext(machine: Machine, under: string | null): Ready[] {
   const ledger = ledgerOf(machine);
   const part = machine.parts.find(({ id }) => id === under);
   const placing = placeUnder(machine, ledger, under);
-  const rail = railOf(machine, placing);
+  const rail = railAt(machine, placing.parent?.id);
   const volts = rail ? nominalOf(rail.volts) : null;
   const small = volts !== null && volts <= 6;
   const has = (kind: PartKind) => ledger.rows.some((row) => row.parent === placing.parent?.id && row.part.kind === kind);

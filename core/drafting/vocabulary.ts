@@ -121,9 +121,10 @@ const WORDS: readonly (readonly [string, Thing])[] = [
   ...entries("gps|gps module|gps receiver|gnss", load("sensor", { logicClass: "position" })),
   ...entries("imu|gyro|accelerometer|inertial sensor", load("sensor", { logicClass: "inertial" })),
   ...entries(
-    "display|screen|monitor|lcd|touch screen|touchscreen|touch display|volt meter|voltmeter|volt-meter|panel meter|battery meter|battery monitor|amp meter|ammeter|meter|gauge display|battery gauge|chart plotter|plotter|fish finder|watt meter|power meter",
+    "display|screen|monitor|lcd|touch screen|touchscreen|touch display|touch panel|hmi|hmi touch|operator panel|volt meter|voltmeter|volt-meter|panel meter|battery meter|battery monitor|amp meter|ammeter|meter|gauge display|battery gauge|chart plotter|plotter|fish finder|watt meter|power meter",
     load("display"),
   ),
+  ...entries("gimbal|camera gimbal|gimbal head", load("other")),
   ...entries("oled|oled display", load("display", { logicClass: "oled" })),
   ...entries(
     "pack|battery|battery pack|akku|accu|accumulator|batterie|cells|cell|batteries|car battery|motorcycle battery|leisure battery|gel battery|tool battery|drill battery|battery block|lipo pack|lead acid battery|lead battery|lithium battery|lithium pack|lipo|lipo battery|lifepo4|lifepo|life|lfp|li ion|li-ion|liion|lion|sla|agm|gel cell|lead acid|lead-acid|sealed lead acid|sealed lead-acid|nimh|nicd|nimh pack|lithium ion|lithium-ion|lithium iron phosphate|18650|18650 pack|power pack|aa|aaa|aa cell|aaa cell|aa battery|aaa battery|d cell|alkaline battery|alkaline cell",
@@ -260,8 +261,9 @@ export function misspelt(word: string): { thing: Thing; meant: string } | null {
   if (most === 0) return null;
   let best: { meant: string; slips: number; thing: Thing } | null = null;
   for (const meant of ONE_WORDS) {
+    if (!beginsAlike(own, meant)) continue;
     const slips = distance(own, meant, Math.min(most, slipsIn(meant.length)));
-    if (slips > most || slips > slipsIn(meant.length) || (best && slips > best.slips) || !beginsAlike(own, meant)) continue;
+    if (slips > most || slips > slipsIn(meant.length) || (best && slips > best.slips)) continue;
     const thing = BY_PHRASE.get(meant) as Thing;
     if (best && slips === best.slips && JSON.stringify(best.thing) !== JSON.stringify(thing)) return null;
     best = { meant, slips, thing };
@@ -276,9 +278,9 @@ export function respelt(word: string): string {
   if (most === 0 || ALL_WORDS.has(own) || PLAIN_WORDS.has(own)) return own;
   let best: { word: string; slips: number } | null = null;
   for (const meant of ALL_WORDS) {
+    if (!beginsAlike(own, meant)) continue;
     const slips = distance(own, meant, most);
-    if (slips <= most && slips <= slipsIn(meant.length) && beginsAlike(own, meant) && (!best || slips < best.slips))
-      best = { word: meant, slips };
+    if (slips <= most && slips <= slipsIn(meant.length) && (!best || slips < best.slips)) best = { word: meant, slips };
   }
   return best?.word ?? own;
 }

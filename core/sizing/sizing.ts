@@ -124,10 +124,14 @@ export class Sizing {
     return blamed.length > 0;
   }
 
-  /** A mode that collapses has no currents to size for: conductors thick enough that it does not come first. */
+  /**
+   * A mode that collapses has no currents to size for: conductors thick enough that it does not come first. What a source cannot
+   * give at all no conductor mends: then they stay as they were, for the modes that hold.
+   */
   bringUp(): void {
+    const before = this.machine;
     for (const id of BRING_UP) {
-      if (!this.figures.modes.some(({ collapsed, collapsedLow }) => collapsed || collapsedLow)) return;
+      if (!this.collapses) return;
       const thick = gaugeById(id);
       this.takeAll(
         this.units.flatMap((unit): Command[] => {
@@ -141,6 +145,13 @@ export class Sizing {
       );
       this.settle();
     }
+    if (!this.collapses || this.machine === before) return;
+    this.machine = before;
+    this.settle();
+  }
+
+  private get collapses(): boolean {
+    return this.figures.modes.some(({ collapsed, collapsedLow }) => collapsed || collapsedLow);
   }
 
   take(command: Command): boolean {

@@ -54,6 +54,9 @@ export function randomList(seed: number, most = 12): string {
         `solenoid ${main} V 0.5 A`,
         `display 5 V 0.5 A`,
         `amplifier 12 V 20 W`,
+        `router 12 V 0.6 A`,
+        `camera 11-13 V 0.4 A`,
+        `2 pumps ${main} V ${between(1, 4)} A on one driver`,
       ]),
     );
   lines.push("controller 5 V 0.3 A");

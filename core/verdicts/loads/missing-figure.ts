@@ -1,6 +1,7 @@
 import { type Build, perBuild, perBuildFrom, perBuildOf } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { wireEnds, wireName } from "../../figures/names";
+import { railMaxV } from "../../figures/rails";
 import { limitAt, thinnest } from "../../fuses/pick";
 import { drawIn } from "../../loads/draw";
 import { ASSUMED_M } from "../../machine/length";
@@ -8,6 +9,7 @@ import type { LevelName } from "../../machine/load-schema";
 import type { BuiltMachine, BuiltPart, Load, Wire } from "../../machine/schema";
 import { happens } from "../../machine/terminals";
 import { capital, inSentence, say } from "../../quantity/format";
+import { ELECTRONICS } from "../../reference/load-kinds";
 import { type AmpacitySchool, isOutsideTable } from "../../wires/ampacity";
 import { SCHOOL_WORDS } from "../../wires/schools";
 import { rule } from "../rule";
@@ -31,6 +33,7 @@ function evaluate(figures: Figures): Verdict[] {
     ...figures.machine.parts.flatMap((part) => [
       ...(part.kind === "load" ? ofLoad(figures, part.id, part) : []),
       ...ofPart(figures, part.id),
+      ...ofWindow(figures, part.id, railMaxV(figures, part)),
     ]),
     ...ofWires(figures).flatMap(({ wire, outside, asked }) => [...(outside ? [outsideTable(figures, wire, outside)] : []), ...asked]),
   ];
@@ -69,6 +72,33 @@ const ofLoad = perBuildFrom((build, _, part: Load): readonly Verdict[] => {
       }),
     );
   return verdicts.length > 0 ? verdicts : NOTHING;
+});
+
+/** Share over its nominal volts that any electronics without a sheet is trusted to bear (common practice, no source). */
+const TRUSTED = 1.1;
+
+/** The window of a board; of other electronics where their rail goes further than anything made for those volts surely bears. */
+const ofWindow = perBuildFrom((build, partId, reaches: number): readonly Verdict[] => {
+  const part = build.partOf.get(partId);
+  if (part?.kind !== "load" || !ELECTRONICS.has(part.loadKind) || (part.inputMinV && part.inputMaxV)) return NOTHING;
+  const board = part.loadKind === "board" || part.loadKind === "computer";
+  const strays = !part.inputMaxV && reaches > part.nominalV.value * TRUSTED;
+  if (!board && !strays) return NOTHING;
+  const detail = board
+    ? "Boards reset below their minimum and die above their maximum. Both are in its sheet."
+    : "Made for a vehicle it bears what its battery reaches; made for a plug-in adapter it often bears little more than is printed on it. Its highest input is on its label or in its sheet.";
+  return [
+    speak.at("sources")({
+      part,
+      key: "window",
+      kin: "window",
+      severity: "ask",
+      headline: strays
+        ? `${part.name}: does it bear ${say(reaches, "voltage", "up")}? Between which voltages does it run?`
+        : `${part.name}: between which voltages does it run?`,
+      detail,
+    }),
+  ];
 });
 
 /** What a part is that nobody has told. */
@@ -110,17 +140,6 @@ const ofPart = perBuildOf((build, partId): readonly Verdict[] => {
         headline: `${part.name}: which input voltage does it take?`,
         detail:
           "Its lowest and highest input voltage are on its board or sheet. Without them a full pack may be too much for it and nobody is warned.",
-      }),
-    );
-  if (part.kind === "load" && (part.loadKind === "board" || part.loadKind === "computer") && (!part.inputMinV || !part.inputMaxV))
-    verdicts.push(
-      speak.at("sources")({
-        part,
-        key: "window",
-        kin: "window",
-        severity: "ask",
-        headline: `${part.name}: between which voltages does it run?`,
-        detail: "Boards reset below their minimum and die above their maximum. Both are in its sheet.",
       }),
     );
   return verdicts.length > 0 ? verdicts : NOTHING;

@@ -264,3 +264,19 @@ describe("a pack and its care", () => {
     expect(one(shared(0.03), "pack-care", "shared")).toBeUndefined();
   });
 });
+
+describe("electronics without a window", () => {
+  const asked = (loadKind: string, volts: number, over: object = {}) =>
+    one(supplied({ outputV: f(volts) }, 0.5, { loadKind, nominalV: f(12), ...over }), "missing-figure", "window")?.severity;
+
+  it.each(["sensor", "radio", "display"])("a %s is asked what it bears where its rail goes a tenth above its volts", (kind) => {
+    expect(asked(kind, 12.5)).toBeUndefined();
+    expect(asked(kind, 14.4)).toBe("ask");
+    expect(asked(kind, 14.4, { inputMaxV: f(16) })).toBeUndefined();
+  });
+
+  it("a board is asked in any case, and what is no electronics never", () => {
+    expect(asked("board", 12)).toBe("ask");
+    expect(asked("motor", 14.4)).toBeUndefined();
+  });
+});
