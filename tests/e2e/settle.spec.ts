@@ -139,9 +139,13 @@ test("steps, parts, verdicts and commands are found by name; what is chosen is i
   expect(await clear()).toBe(true);
   await page.keyboard.press("5");
   await page.waitForURL(/settle/);
-  await page.keyboard.press("k");
-  await page.keyboard.type("step loads");
-  await page.keyboard.press("Enter");
+  const goTo = async (key: string, what: string) => {
+    await page.keyboard.press(key);
+    await expect(menu.getByRole("combobox")).toBeFocused();
+    await page.keyboard.type(what);
+    await page.keyboard.press("Enter");
+  };
+  await goTo("k", "step loads");
   await page.waitForURL(/loads/);
   await page.keyboard.press("3");
   await page.waitForURL(/feeds/);
@@ -155,9 +159,7 @@ test("steps, parts, verdicts and commands are found by name; what is chosen is i
     if (key !== "x") await expect(name, key).toBeFocused();
   }
   // A chosen part above the fold comes out from under the head.
-  await page.keyboard.press("Control+k");
-  await page.keyboard.type("part main fuse");
-  await page.keyboard.press("Enter");
+  await goTo("Control+k", "part main fuse");
   const main = page.locator('tr[data-row="main-fuse"]');
   await expect(main).toHaveAttribute("aria-selected", "true");
   const [box, head] = [await main.boundingBox(), await page.locator("main table thead").first().boundingBox()];

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import Database from "better-sqlite3";
 
 async function freePort(): Promise<number> {
   return new Promise((resolve) => {
@@ -28,7 +29,6 @@ export class App {
 
   url = "";
   private port = 0;
-  private made: string[] = [];
 
   get pid(): number {
     return this.child?.pid ?? 0;
@@ -78,7 +78,7 @@ export class App {
   /** Makes the example machines, which stay when `clear` takes the others away. */
   async seed(keys: readonly string[] = EXAMPLE_KEYS): Promise<void> {
     for (const key of keys) {
-      const id = await this.post({ kind: "example", key });
+      const id = await this.create({ kind: "example", key });
       this.examples.set((await this.document(id)).document.name, id);
     }
   }
@@ -99,12 +99,6 @@ export class App {
   }
 
   async create(body: unknown): Promise<string> {
-    const id = await this.post(body);
-    this.made.push(id);
-    return id;
-  }
-
-  private async post(body: unknown): Promise<string> {
     // A large machine was made before this, and meanwhile the server closed the connection that is kept: that is heard first.
     await new Promise((resolve) => setImmediate(resolve));
     const answer = await fetch(`${this.url}/api/machines`, {
@@ -115,9 +109,14 @@ export class App {
     return ((await answer.json()) as { id: string }).id;
   }
 
-  /** Takes machines made by `create` and what lies on the shelf away again, so that the next test meets what `seed` left. */
+  /** Takes all machines but the examples and what lies on the shelf away again, so that the next test meets what `seed` left. */
   async clear(): Promise<void> {
-    for (const id of this.made.splice(0)) await fetch(`${this.url}/api/machines/${id}`, { method: "DELETE" });
+    // Also those made on the screen. The list is not asked here either.
+    const ledger = new Database(this.database, { readonly: true });
+    const ids = ledger.prepare<[], string>("SELECT id FROM machine WHERE deleted_at IS NULL").pluck().all();
+    ledger.close();
+    const examples = new Set(this.examples.values());
+    for (const id of ids.filter((each) => !examples.has(each))) await fetch(`${this.url}/api/machines/${id}`, { method: "DELETE" });
     const shelf = await fetch(`${this.url}/api/shelf`);
     for (const { id } of shelf.ok ? ((await shelf.json()) as { id: string }[]) : [])
       await fetch(`${this.url}/api/shelf/${id}`, { method: "DELETE" });
