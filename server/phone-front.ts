@@ -45,9 +45,9 @@ export function phoneServer(pages: Handle, inner: string, now: () => number = Da
     const name = host?.replace(/:\d+$/, "") ?? "";
     if (!["127.0.0.1", "localhost", ...homeAddresses()].includes(name))
       return tell(response, 421, "This address is not one of this machine's.");
-    if (!slowing.mayAsk(address, now()))
-      return tell(response, 429, "That is more than a phone asks for. Wait a little.", { "Retry-After": "5" });
     const [path = ""] = (request.url ?? "").split("?");
+    if (!slowing.mayAsk(address, now(), request.method === "GET" && ASSETS.test(path)))
+      return tell(response, 429, "That is more than a phone asks for. Wait a little.", { "Retry-After": "5" });
     // A way that leads up again is none of ours, however it is written.
     const isPage = (path === "/phone" || ASSETS.test(path)) && !decodeURIComponent(path).includes("..");
     if (request.method === "GET" && isPage) {

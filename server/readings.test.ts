@@ -138,4 +138,14 @@ describe("slowing", () => {
     expect(slowing.mayAsk("a", 1000)).toBe(true);
     expect(slowing.mayAsk("b", 0)).toBe(true);
   });
+
+  it("a page that is opened anew several times over gets all its files", () => {
+    const slowing = new Slowing();
+    const opened = Array.from({ length: 10 }, () => [
+      slowing.mayAsk("a", 0),
+      ...Array.from({ length: 45 }, () => slowing.mayAsk("a", 0, true)),
+    ]).flat();
+    expect(opened).not.toContain(false);
+    expect(Array.from({ length: 1000 }, () => slowing.mayAsk("a", 0, true))).toContain(false);
+  });
 });

@@ -1,6 +1,8 @@
 /** Most requests of one address at once, and how many come back a second. */
 const BURST = 80;
 const PER_SECOND = 10;
+/** What one file of the page counts: a page that is opened anew asks for some forty of them at once, and is opened again at need. */
+const FILE_SHARE = 0.1;
 /** Wait after the first wrong code, ms; it doubles with each. */
 const FIRST_WAIT_MS = 1000;
 const LONGEST_WAIT_MS = 10 * 60_000;
@@ -16,14 +18,15 @@ export class Slowing {
   private readonly wrong = new Map<string, { count: number; until: number }>();
   private all: number[] = [];
 
-  /** Whether an address may ask once more. */
-  mayAsk(address: string, now: number): boolean {
+  /** Whether an address may ask once more: for a file of the page, or for anything else. */
+  mayAsk(address: string, now: number, file = false): boolean {
+    const cost = file ? FILE_SHARE : 1;
     const known = this.left.get(address) ?? { tokens: BURST, at: now };
     const tokens = Math.min(BURST, known.tokens + ((now - known.at) / 1000) * PER_SECOND);
     this.left.delete(address);
-    this.left.set(address, { tokens: Math.max(0, tokens - 1), at: now });
+    this.left.set(address, { tokens: Math.max(0, tokens - cost), at: now });
     trim(this.left);
-    return tokens >= 1;
+    return tokens >= cost;
   }
 
   /** How long an address has to wait before a code of it is looked at, ms. */
