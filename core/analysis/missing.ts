@@ -5,7 +5,7 @@ import { cellOhm, packOhm } from "../packs/chemistry";
 import { say } from "../quantity/format";
 import type { Dimension } from "../quantity/units";
 import { chemistryOf } from "../reference/chemistries";
-import { ELECTRONICS } from "../reference/load-kinds";
+import { WINDOWED } from "../reference/load-kinds";
 
 /** An end of what a figure may be: `weak` costs most volts or draws most, `strong` least. */
 export type End = "weak" | "usual" | "strong";
@@ -84,7 +84,7 @@ function ofPack(pack: Pack): Missing[] {
 
 /** A window of electronics, where the volts it is made for are known: whatever it is, it holds them and a little either way. */
 function ofWindow(load: Load): Missing[] {
-  if (!ELECTRONICS.has(load.loadKind) || (load.inputMinV && load.inputMaxV)) return [];
+  if (!WINDOWED.has(load.loadKind) || (load.inputMinV && load.inputMaxV)) return [];
   const volts = load.nominalV.value;
   const at = (end: End) => ({
     ...(load.inputMinV ? {} : { inputMinV: sure(volts * (1 - WINDOW[end])) }),

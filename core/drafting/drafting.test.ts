@@ -189,6 +189,42 @@ describe("drivers a list names", () => {
   });
 });
 
+describe("what finds no place is named", () => {
+  it.each([
+    ["a converter without its volts", "supply 24 V 10 A\nmotor 24 V 3 A\nconverter 10 A"],
+    ["a stepper's driver without its stepper", "supply 24 V 10 A\nmotor 24 V 3 A\nstepper driver 4 A"],
+  ])("%s", (_, text) => {
+    expect(drafted(text).left.map(({ number }) => number)).toEqual([3]);
+  });
+
+  it("a driver and a converter where nothing feeds the machine", () => {
+    const bar = newMachine("Bare");
+    const { machine } = drafted("pack 24 V 20 Ah lifepo4\nlamp 24 V 10 W");
+    const unfed = { ...bar, parts: machine.parts.filter(({ kind }) => kind === "load") };
+    expect(moreAtOnce(unfed, readList("driver 30 A\nconverter 24 V to 5 V 3 A").lines).left).toHaveLength(2);
+  });
+});
+
+describe("lines that come with others to volts no rail has", () => {
+  it("share one converter that bears them all", () => {
+    const { machine } = drafted("pack 24 V 40 Ah lifepo4\nlamp 24 V 10 W\ne-stop");
+    const { command } = moreAtOnce(machine, readList("board 5 V 0.2 A\ncomputer 5 V 3 A").lines);
+    if (!command) throw new Error("nothing");
+    const now = applied(machine, command);
+    expect(parts(now, "converter")).toHaveLength(1);
+    expect(grave(now)).toEqual([]);
+  });
+
+  it("a board whose window the battery leaves gets a converter here too, beside one that bears it", () => {
+    const { machine } = drafted("battery 12 V 20 Ah AGM\nplotter 9-32 V 0.5 A\ne-stop");
+    const { command } = moreAtOnce(machine, readList("display 11-13 V 0.5 A").lines);
+    if (!command) throw new Error("nothing");
+    const now = applied(machine, command);
+    expect(parts(now, "converter")).toHaveLength(1);
+    expect(grave(now)).toEqual([]);
+  });
+});
+
 describe("electronics on a battery of their volts", () => {
   const asks = (machine: Machine) =>
     analyse(machine)

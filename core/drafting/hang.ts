@@ -9,7 +9,7 @@ import { namedDriver, type PlannedDriver, proposedDriver } from "./make-driver";
 import { figure, onRail } from "./make-load";
 import type { RailPlace, Sourced } from "./rails";
 import type { DriverReading, PartReading } from "./reading";
-import type { Sorted } from "./sorted";
+import { leaveOut, NO_SOURCE, type Sorted } from "./sorted";
 
 /** Kinds that share one feed where several are alike; all others get one each. */
 const GROUPED: ReadonlySet<Load["loadKind"]> = new Set(["light", "servo", "sensor", "coil", "heater", "display", "fan", "sound"] as const);
@@ -41,12 +41,19 @@ export class Hanger {
     said: Sorted,
   ) {
     const highest = [...sourced.rails].sort((a, b) => b.volts - a.volts)[0];
-    const brushless = sourced.loads.some(({ reading }) => reading.kind === "brushless");
+    const has = (kind: Load["loadKind"]) => sourced.loads.some(({ reading }) => reading.kind === kind);
     for (const reading of said.drivers) {
       // The drive of these is part of them.
-      if (reading.forSteppers || (reading.forBrushless && brushless)) continue;
+      if (reading.forBrushless && has("brushless")) continue;
+      if (reading.forSteppers) {
+        if (!has("stepper")) leaveOut(said, reading, "Its stepper stands in no line: write the stepper, its drive is part of it.");
+        continue;
+      }
       const rail = sourced.rails.find(({ volts }) => reading.volts && volts === nominalOf(reading.volts.value)) ?? highest;
-      if (!rail) continue;
+      if (!rail) {
+        leaveOut(said, reading, NO_SOURCE);
+        continue;
+      }
       const planned = namedDriver(reading, rail);
       // What is named and stands in no line is no reason to leave a driver unused.
       const forWhat = sourced.loads.some((each) => isFor(reading, each)) ? reading.forWhat : null;

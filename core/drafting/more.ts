@@ -17,9 +17,9 @@ import { Hanger } from "./hang";
 import { hangLinks } from "./links";
 import { figure, onRail } from "./make-load";
 import { firstSizes } from "./provisional";
-import { addConverter, type RailPlace, spareConverters } from "./rails";
+import { addConverter, leaves, type RailPlace, spareConverters } from "./rails";
 import type { ConverterReading, ReadLine } from "./reading";
-import { type LeftOut, listedLoads, type Sorted, sorted } from "./sorted";
+import { type LeftOut, leaveOut, listedLoads, NO_SOURCE, type Sorted, sorted } from "./sorted";
 import { railAt } from "./under";
 
 /** Lines added to a machine that is there: the one step that does it, and the lines that are not in it. */
@@ -99,6 +99,7 @@ function besideSibling(builder: Builder, machine: Machine, each: Listed): boolea
   if (own || (parent?.kind !== "driver" && isDriven(reading))) return false;
   if (parent?.kind !== "driver") {
     const rail = railAt(machine, parent?.id);
+    if (rail && leaves(rail, each)) return false;
     builder.add(
       "load",
       reading.name,
@@ -186,24 +187,24 @@ export function* more(machine: Machine, lines: readonly ReadLine[]): Generator<{
   for (const each of listed) {
     if (besideSibling(builder, machine, each)) continue;
     const main = [...rails].sort((a, b) => b.volts - a.volts)[0];
-    if (!rails.some(({ volts }) => volts === each.volts)) {
+    const side = sideOf(each.reading.kind);
+    const atVolts = rails.filter(({ volts }) => volts === each.volts);
+    if (!atVolts.some((rail) => (rail.side === "both" || rail.side === side) && !leaves(rail, each))) {
       if (!main) {
-        said.left.push({
-          number: each.number,
-          text: lines.find(({ number }) => number === each.number)?.text ?? "",
-          why: "Nothing feeds this machine yet: add a source first.",
-        });
+        leaveOut(said, each.reading, NO_SOURCE);
         continue;
       }
+      // One converter for all that comes with these lines and hangs there, not for the first of them.
+      const loads = listed.filter((other) => other.volts === each.volts && sideOf(other.reading.kind) === side);
       const told = converters.findIndex((reading) => gives(reading, each.volts));
       const reading = told < 0 ? undefined : converters.splice(told, 1)[0];
-      addConverter(builder, rails, main, { volts: each.volts, side: sideOf(each.reading.kind), loads: [each], reading });
+      addConverter(builder, rails, atVolts.find((rail) => leaves(rail, each)) ?? main, { volts: each.volts, side, loads, reading });
     }
     if (isDriven(each.reading)) hanger.driven(each);
     else hanger.straight(each);
   }
   hanger.spare();
-  spareConverters(builder, rails, rails.slice(), converters);
+  spareConverters(builder, said, rails, [...rails], converters);
   const known = new Set(machine.parts.map(({ id }) => id));
   const came = builder.machine.parts.filter(({ id }) => !known.has(id));
   for (const load of came) {

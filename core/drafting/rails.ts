@@ -11,7 +11,7 @@ import { namedConverter, proposedConverter } from "./make-converter";
 import { INPUT_F_PER_A, type RailVolts } from "./make-driver";
 import { packFigures, supplyFigures } from "./make-source";
 import type { ConverterReading } from "./reading";
-import { listedLoads, type Sorted } from "./sorted";
+import { leaveOut, listedLoads, NO_SOURCE, type Sorted } from "./sorted";
 
 /** A place that loads of some volts hang on: where they take their plus, and where their minus lands. */
 export interface RailPlace extends RailVolts {
@@ -157,7 +157,7 @@ export function makeSources(builder: Builder, said: Sorted): Sourced {
 }
 
 /** Whether a rail leaves the window that is told of a board. */
-function leaves({ lowV, highV }: RailVolts, { reading: { volts, kind } }: Listed): boolean {
+export function leaves({ lowV, highV }: RailVolts, { reading: { volts, kind } }: Listed): boolean {
   return sideOf(kind) === "logic" && volts?.low !== undefined && (lowV < volts.low || highV > volts.value);
 }
 
@@ -341,12 +341,13 @@ function makeConverters(builder: Builder, said: Sorted, rails: RailPlace[], onMa
     if (!from) continue;
     addConverter(builder, rails, from, { volts, side, loads, reading });
   }
-  spareConverters(builder, rails, sources, unused);
+  spareConverters(builder, said, rails, sources, unused);
 }
 
 /** What the list names and no load asks for is planned all the same. */
 export function spareConverters(
   builder: Builder,
+  said: Sorted,
   rails: RailPlace[],
   sources: readonly RailPlace[],
   unused: readonly ConverterReading[],
@@ -354,7 +355,9 @@ export function spareConverters(
   for (const reading of unused) {
     const volts = reading.outputV?.value;
     const from = volts === undefined ? undefined : fedFrom(sources, reading, builder.machine.settings, "logic");
-    if (volts !== undefined && from) addConverter(builder, rails, from, { volts: nominalOf(volts), side: "both", loads: [], reading });
+    if (volts === undefined) leaveOut(said, reading, "How many volts does it give? Write them.");
+    else if (!from) leaveOut(said, reading, NO_SOURCE);
+    else addConverter(builder, rails, from, { volts: nominalOf(volts), side: "both", loads: [], reading });
   }
 }
 

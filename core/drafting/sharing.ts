@@ -17,7 +17,7 @@ export interface Sharing {
 }
 
 const NUMBER = "(?<many>\\d+|one|two|three|four|five|six|seven|eight|both|each|all)";
-const COUNT = "(?<drivers>\\d+|two|three|four|five|six|seven|eight)";
+const COUNT = "(?<drivers>[1-9]\\d*|two|three|four|five|six|seven|eight)";
 const AMPS = "(?:\\d+(?:[.,]\\d+)? ?a(?:mps?)? )?";
 /** What a driver is like: words between the article and the noun, none of which begins another phrase. */
 const LIKE = `(?:(?!(?:an?|the|one|each|own|per|on|for|to|of|with|and|from|by|has|is)\\b)(?:\\d[- ]?(?:channels?|ch|ways?)\\b|[a-z][a-z0-9]*)[ -]){0,3}?`;

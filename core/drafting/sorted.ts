@@ -24,6 +24,9 @@ export interface Sorted {
   readonly left: LeftOut[];
 }
 
+/** Why a line has no place in a machine that nothing feeds. */
+export const NO_SOURCE = "Nothing feeds this machine yet: add a source first.";
+
 /** Most lines about loads that are planned at once: a draft is made while somebody waits. */
 export const LOADS_MOST = 150;
 
@@ -59,6 +62,12 @@ export function sorted(lines: readonly ReadLine[]): Sorted {
     lines: good,
     left,
   };
+}
+
+/** Names the line of a reading that finds no place in the plan, and why. */
+export function leaveOut({ lines, left }: Sorted, reading: ReadLine["reading"], why: string): void {
+  const line = lines.find((each) => each.reading === reading);
+  if (line && left.every(({ number }) => number !== line.number)) left.push({ number: line.number, text: line.text, why });
 }
 
 /** Blocks of which nobody says how they are joined: as the loads' volts ask for; one after the other where they leave it open. */

@@ -11,3 +11,5 @@ export type LoadKind = (typeof LOAD_KINDS)[number];
 export const MOVERS: ReadonlySet<LoadKind> = new Set(MOVING);
 /** Boards and what belongs to them: they have a window of volts, and run before anything moves. */
 export const ELECTRONICS: ReadonlySet<LoadKind> = new Set(BOARDS);
+/** What may be hurt by a tenth more than the volts printed on it, and is asked for its window: electronics, and what nobody told the sort of. */
+export const WINDOWED: ReadonlySet<LoadKind> = new Set([...BOARDS, "other"]);

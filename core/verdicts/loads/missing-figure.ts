@@ -9,7 +9,7 @@ import type { LevelName } from "../../machine/load-schema";
 import type { BuiltMachine, BuiltPart, Load, Wire } from "../../machine/schema";
 import { happens } from "../../machine/terminals";
 import { capital, inSentence, say } from "../../quantity/format";
-import { ELECTRONICS } from "../../reference/load-kinds";
+import { WINDOWED } from "../../reference/load-kinds";
 import { type AmpacitySchool, isOutsideTable } from "../../wires/ampacity";
 import { SCHOOL_WORDS } from "../../wires/schools";
 import { rule } from "../rule";
@@ -80,7 +80,7 @@ const TRUSTED = 1.1;
 /** The window of a board; of other electronics where their rail goes further than anything made for those volts surely bears. */
 const ofWindow = perBuildFrom((build, partId, reaches: number): readonly Verdict[] => {
   const part = build.partOf.get(partId);
-  if (part?.kind !== "load" || !ELECTRONICS.has(part.loadKind) || (part.inputMinV && part.inputMaxV)) return NOTHING;
+  if (part?.kind !== "load" || !WINDOWED.has(part.loadKind) || (part.inputMinV && part.inputMaxV)) return NOTHING;
   const board = part.loadKind === "board" || part.loadKind === "computer";
   const strays = !part.inputMaxV && reaches > part.nominalV.value * TRUSTED;
   if (!board && !strays) return NOTHING;

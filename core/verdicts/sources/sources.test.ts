@@ -269,7 +269,7 @@ describe("electronics without a window", () => {
   const asked = (loadKind: string, volts: number, over: object = {}) =>
     one(supplied({ outputV: f(volts) }, 0.5, { loadKind, nominalV: f(12), ...over }), "missing-figure", "window")?.severity;
 
-  it.each(["sensor", "radio", "display"])("a %s is asked what it bears where its rail goes a tenth above its volts", (kind) => {
+  it.each(["sensor", "radio", "display", "other"])("a %s is asked what it bears where its rail goes a tenth above its volts", (kind) => {
     expect(asked(kind, 12.5)).toBeUndefined();
     expect(asked(kind, 14.4)).toBe("ask");
     expect(asked(kind, 14.4, { inputMaxV: f(16) })).toBeUndefined();
