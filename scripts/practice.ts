@@ -9,5 +9,6 @@ const found = practiceRows()
   .flatMap((row) => measured(row).map((each) => ({ where: `${row.id} ${row.lengthM} m`, ...each })));
 const whole = only.length > 0 ? [] : MACHINES.flatMap((machine) => comparedMachine(machine));
 for (const { where, what, got, accepted, off } of [...found, ...whole])
-  if (off !== 0 || only.length > 0) console.log(`${where.padEnd(16)} ${what.padEnd(12)} ${got.padEnd(12)} accepted ${accepted.padEnd(12)} ${off}`);
+  if (off !== 0 || only.length > 0)
+    console.log(`${where.padEnd(16)} ${what.padEnd(12)} ${got.padEnd(12)} accepted ${accepted.padEnd(12)} ${off}`);
 console.log(summary([...found, ...whole]));

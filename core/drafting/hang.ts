@@ -5,7 +5,7 @@ import { nominalOf } from "../machine/tree";
 import { at, type Builder } from "./builder";
 import { type Listed, moves, sideOf } from "./demand";
 import { wordsOf } from "./links";
-import { namedDriver, type PlannedDriver, proposedDriver } from "./make-driver";
+import { limitedFor, namedDriver, type PlannedDriver, proposedDriver } from "./make-driver";
 import { figure, onRail } from "./make-load";
 import type { RailPlace, Sourced } from "./rails";
 import type { DriverReading, PartReading } from "./reading";
@@ -104,7 +104,7 @@ export class Hanger {
     let driverNo = 0;
     while (left > 0) {
       const own = this.nextTold(each);
-      const planned = own?.planned ?? proposedDriver(about, rail, reading.perDriver, left);
+      const planned = own ? limitedFor(own.planned, about) : proposedDriver(about, rail, reading.perDriver, left);
       if (!planned) return;
       driverNo++;
       const takes = Math.min(left, planned.channels, reading.perDriver ?? planned.channels);

@@ -1,5 +1,6 @@
-import { driverCandidates, driverFromClass } from "../choosing/drivers";
+import { type Candidate, driverCandidates, driverFromClass } from "../choosing/drivers";
 import { type Figure, guess, typical } from "../machine/figure";
+import type { Level } from "../machine/load-schema";
 import type { Driver, Load } from "../machine/schema";
 import { DRIVER_CLASSES } from "../reference/classes";
 import { figure } from "./make-load";
@@ -17,14 +18,36 @@ const PRINTED_SHARE = 0.5;
 const SAG = 0.75;
 /** Room over the highest volts of the rail: what a braking motor adds (common practice, no source). */
 const ABOVE = 1.12;
-/** Where a driver's own limit is set above what its motor draws running (common practice, no source). */
-const LIMIT_TIMES = 2;
+/**
+ * Where a driver's own limit is set, times what its motor draws running (handbook practice sections 2 and 9: 1.5 to 3): small
+ * motors need more to turn at all, and so do those of chairs and carts, which stall at much.
+ */
+const LIMIT_TIMES = 2.1;
+const LIMIT_SMALL = 3;
+const LIMIT_TRACTION = 2.5;
+/** Running current below which a motor is small, and stall over running current from which it is made for traction. */
+const SMALL_A = 10;
+const TRACTION_STALL = 6.5;
+/** Printed amps from which a driver that a list names has a limit to set (common practice, no source). */
+const HAS_LIMIT_A = 10;
 
 /** Capacitance at a driver's input, F an amp it gives for good: 10 A need about 400 µF (handbook grounding section 5). */
 export const INPUT_F_PER_A = 40e-6;
 const inputFor = (amps: number) => Number(Math.max(1e-4, amps * INPUT_F_PER_A).toPrecision(2));
 
 const isTwo = (bridgeType: string) => /^[2-9]x/.test(bridgeType);
+
+/** Limit that is set in the driver of a motor, A: never so low that the motor cannot run, never above what the driver bears. */
+function limitFor({ levels }: Pick<Load, "levels">, peakA: number): Figure | null {
+  const runA = levels?.run?.value;
+  const stallA = levels?.stall?.value ?? levels?.start?.value;
+  if (!runA || !stallA) return null;
+  const traction = stallA / runA >= TRACTION_STALL;
+  const wanted = runA * (runA < SMALL_A ? LIMIT_SMALL : traction ? LIMIT_TRACTION : LIMIT_TIMES);
+  const limit = Math.min(peakA, wanted);
+  // What stalls below it needs none.
+  return limit < stallA && limit > runA * 1.1 ? guess(Number(limit.toPrecision(2))) : null;
+}
 
 /** A driver as it is planned: its figures, and how many motors it takes. */
 export interface PlannedDriver {
@@ -57,51 +80,44 @@ export function proposedDriver(
   if (runA === 0 && stallA === 0) return unknownDriver({ lowV: restV, highV: fullV }, wanted ?? 1);
   const lowV = restV * SAG;
   const highV = fullV * ABOVE;
-  // A limit keeps what a class with one gives at a stall below its peak.
-  const limitA = Number((runA * LIMIT_TIMES).toPrecision(3));
-  const fits = (peakA: number) =>
-    driverCandidates({ load, continuousA: runA * 1.1, peakA, highestV: highV, lowestV: lowV }, []).filter(
-      ({ refused, stall, notes }) => refused.length === 0 && stall !== "refused" && !notes.some((note) => /One direction/.test(note)),
-    );
-  const bears = fits(stallA).filter(({ stall }) => stall !== "brief");
-  const [best] = bears.length > 0 ? bears : fits(stallA);
-  const limited = best
-    ? undefined
-    : driverCandidates(
-        {
-          load: { ...load, levels: { ...load.levels, stall: guess(limitA) } },
-          continuousA: runA * 1.1,
-          peakA: limitA,
-          highestV: highV,
-          lowestV: lowV,
-        },
-        [],
-      ).find(
-        ({ id, refused, notes }) =>
-          refused.length === 0 &&
-          /yes/.test(DRIVER_CLASSES.find((each) => each.id === id)?.currentLimit ?? "") &&
-          !notes.some((note) => /One direction/.test(note)),
-      );
-  const chosen = best ?? limited;
+  const oneWay = ({ notes }: Candidate) => notes.some((note) => /One direction/.test(note));
+  const fits = (peakA: number, stall: Level | undefined) =>
+    driverCandidates(
+      {
+        load: stall ? { ...load, levels: { ...load.levels, stall } } : load,
+        continuousA: runA * 1.1,
+        peakA,
+        highestV: highV,
+        lowestV: lowV,
+      },
+      [],
+    ).filter((each) => each.refused.length === 0 && each.stall !== "refused" && !oneWay(each));
+  // A limit that is set tames a stall: a driver that bears all of it is heavier than the motor asks for.
+  const limitA = limitFor(load, Number.POSITIVE_INFINITY)?.value;
+  const limited = limitA === undefined ? [] : fits(limitA, guess(limitA)).filter(({ id }) => hasLimit(id));
+  const whole = fits(stallA, undefined);
+  const bears = whole.filter(({ stall }) => stall !== "brief");
+  const [chosen] = limited.length > 0 ? limited : bears.length > 0 ? bears : whole;
   const row = DRIVER_CLASSES.find(({ id }) => id === chosen?.id);
   const made = chosen ? driverFromClass(chosen.id) : null;
   const channels = wanted ?? (row && isTwo(row.bridgeType) ? Math.min(2, many) : 1);
-  if (!row || !made) return custom(runA, stallA, { lowV, highV }, channels);
-  const limits = /yes/.test(row.currentLimit) || limited !== undefined;
+  if (!row || !made) return custom(load, runA, stallA, { lowV, highV }, channels);
+  const limit = hasLimit(row.id) ? limitFor(load, row.peakA ?? Number.POSITIVE_INFINITY) : null;
   return {
     figures: supposed({
       ...made,
       channels,
       freewheel: "inside",
       inputF: guess(inputFor(runA * channels)),
-      ...(limits && stallA > (row.bareA ?? Infinity)
-        ? { limitA: guess(Math.max(0.1, Math.min(row.peakA ?? limitA, Math.max(limitA, runA * 1.2)))) }
-        : {}),
+      ...(limit ? { limitA: limit } : {}),
     }),
     channels,
     className: row.name,
   };
 }
+
+/** Whether a class has a current limit that a builder sets. */
+const hasLimit = (id: string) => /yes|adjustable|set by/.test(DRIVER_CLASSES.find((each) => each.id === id)?.currentLimit ?? "");
 
 /** Of a motor nobody knows anything of no driver can be proposed: what it must bear is asked for. */
 function unknownDriver({ lowV, highV }: RailVolts, channels: number): PlannedDriver {
@@ -114,8 +130,9 @@ function unknownDriver({ lowV, highV }: RailVolts, channels: number): PlannedDri
 }
 
 /** No class bears it: what one would have to bear. */
-function custom(runA: number, stallA: number, { lowV, highV }: RailVolts, channels: number): PlannedDriver {
+function custom(load: Load, runA: number, stallA: number, { lowV, highV }: RailVolts, channels: number): PlannedDriver {
   const continuousA = Number((runA * 1.5).toPrecision(2));
+  const limit = limitFor(load, Number.POSITIVE_INFINITY);
   return {
     figures: {
       channels,
@@ -124,7 +141,8 @@ function custom(runA: number, stallA: number, { lowV, highV }: RailVolts, channe
       bridgeOhm: guess(0.01),
       ownA: typical(0.05),
       continuousA: guess(Math.max(1, continuousA)),
-      peakA: guess(Math.max(1.5, Number((stallA * 1.2).toPrecision(2)))),
+      peakA: guess(Math.max(1.5, Number(((limit?.value ?? stallA) * 1.2).toPrecision(2)))),
+      ...(limit ? { limitA: limit } : {}),
       inputMinV: guess(Number((lowV * 0.7).toPrecision(2))),
       inputMaxV: guess(Math.ceil(highV * 1.2)),
       freewheel: "inside",
@@ -133,6 +151,14 @@ function custom(runA: number, stallA: number, { lowV, highV }: RailVolts, channe
     channels,
     className: "a driver made for it",
   };
+}
+
+/** A named driver with the limit that is set in it for its motor, where it is of a size that has one and the list tells none. */
+export function limitedFor(planned: PlannedDriver, load: Pick<Load, "levels">): PlannedDriver {
+  const { figures } = planned;
+  const printed = figures.headlineA?.value ?? figures.peakA?.value ?? 0;
+  const limit = figures.limitA || printed < HAS_LIMIT_A ? null : limitFor(load, figures.peakA?.value ?? printed);
+  return limit ? { ...planned, figures: { ...figures, limitA: limit } } : planned;
 }
 
 /** A driver the list names: what is printed on it, of which its bare board holds a part. */

@@ -6,23 +6,41 @@ import { newPart } from "../machine/defaults";
 import { type Figure, guess } from "../machine/figure";
 import type { Level, LevelName } from "../machine/load-schema";
 import type { Load } from "../machine/schema";
+import { START_TIMES } from "../loads/own-draw";
 import { LOGIC_CLASSES, MOTOR_CLASSES } from "../reference/classes";
 import { ELECTRONICS } from "../reference/load-kinds";
+import { isDriven } from "./demand";
 import type { RailVolts } from "./make-driver";
 import type { LoadReading, Said } from "./reading";
 
 /** What a line says, as a figure. */
 export const figure = ({ value, provenance }: Said): Figure => ({ value: Number(value.toPrecision(6)), provenance });
 
-/** Stall over rated current by sort of motor, least and most (handbook motors-and-drivers section 1, from memory). */
-const STALL_TIMES: Readonly<Record<string, readonly [number, number]>> = {
-  small: [3, 8],
-  motor: [5, 10],
-  large: [5, 12],
-  actuator: [2, 5],
-  pump: [3, 8],
-  fan: [3, 8],
-};
+/** Stall over rated current: what a draft takes, in the machine, and the range of its class, which verdicts weigh. */
+interface StallTimes {
+  readonly draft: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+const stalls = (draft: number, low: number, high: number): StallTimes => ({ draft, low, high });
+
+/** By class (handbook practice section 3; ranges motors-and-drivers section 1, from memory). */
+const STALL_TIMES = {
+  toy: stalls(4, 3, 6),
+  metal: stalls(5, 4, 8),
+  can: stalls(5.5, 5, 10),
+  worm: stalls(4, 3, 6),
+  scooter: stalls(5.5, 5, 9),
+  chair: stalls(6, 6, 12),
+  winch: stalls(3, 3, 5),
+  actuator: stalls(3, 2, 5),
+} as const;
+
+/** Motors of one line from which they share the pack's volts, and what is left of a stall then (handbook practice section 3). */
+const MANY = 4;
+const MANY_SHARE = 4.5 / 5.5;
+
 /** What a servo draws moving, share of its stall, least and most (common practice, no source). */
 const SERVO_MOVES = [0.12, 0.5] as const;
 /** Idle of a servo that holds nothing, A, and what that may be off by as a factor (class table, from memory). */
@@ -56,20 +74,39 @@ function known(method: string, inputs: Inputs, load: Load): Partial<Record<Level
   );
 }
 
-function stallTimes(load: Load, runA: number): readonly [number, number] {
-  const watts = runA * load.nominalV.value;
-  const sort = load.loadKind === "motor" ? (watts < 15 ? "small" : watts < 80 ? "motor" : "large") : load.loadKind;
-  return STALL_TIMES[sort] ?? [3, 8];
-}
-
-/** The class of a motor by its watts, for what its watts amount to at the shaft. */
-function groupOf(kind: Load["loadKind"], watts: number, name: string): string {
+/** Class of a motor that turns, by its words and its watts. */
+function classOf({ kind, name }: Pick<LoadReading, "kind" | "name">, watts: number): keyof typeof STALL_TIMES {
   if (kind === "actuator") return "actuator";
   if (/wiper|window|worm/i.test(name)) return "worm";
-  if (/winch|trolling|windlass/i.test(name)) return "winch";
+  if (/winch|trolling|windlass|hoist|capstan/i.test(name)) return "winch";
+  if (/wheel ?chair|power chair|traction/i.test(name)) return "chair";
   if (kind === "pump" || kind === "fan") return "can";
   return watts < 3 ? "toy" : watts < 40 ? "metal" : watts < 150 ? "can" : "scooter";
 }
+
+/** Stall of a load of so many amps, as a draft takes it, with the range of its class; never below what was told. */
+function guessedStall(reading: LoadReading, runA: number, volts: number, floorA: number): Level {
+  const { draft, low, high } = STALL_TIMES[classOf(reading, runA * volts)];
+  const share = reading.count >= MANY && classOf(reading, runA * volts) === "scooter" ? MANY_SHARE : 1;
+  const value = Number(Math.max(floorA, runA * draft * share).toPrecision(3));
+  return { value, provenance: "guess", low: Math.min(value, Math.max(floorA, runA * low * share)), high: Math.max(value, runA * high) };
+}
+
+/**
+ * Start of what turns, as a draft takes it: behind a driver what its ramp lets through, switched directly what its kind takes
+ * (handbook practice section 2, from memory); never above its stall.
+ */
+function guessedStart(reading: LoadReading, runA: number, stallA: number, driven: boolean): Level {
+  const times = driven ? RAMPED : (START_TIMES[reading.kind]?.times ?? 3);
+  const value = Number(Math.min(stallA, runA * times).toPrecision(3));
+  return { value, provenance: "guess", low: Math.min(value, runA * 1.5), high: stallA };
+}
+
+/** Current of a start that a driver's program ramps, times the running one (handbook practice section 2: 2 to 3). */
+const RAMPED = 2.5;
+
+/** Group of a class in the method that knows a motor by its watts. */
+const powerGroup = (sort: keyof typeof STALL_TIMES) => (sort === "chair" ? "scooter" : sort);
 
 /** The class of a stepper by its phase current, where its frame is not told. */
 function stepperClass(phaseA: number): (typeof MOTOR_CLASSES)[number] | undefined {
@@ -111,9 +148,8 @@ function levelsOf(reading: LoadReading, load: Load): NonNullable<Load["levels"]>
   if (amps.run && amps.most && !turns) levels.start ??= level(amps.most);
   if (!levels.run && watts) {
     if (turns) {
-      const from = known("ratedPower", { powerW: watts.value, meant: "shaft", group: groupOf(kind, watts.value, reading.name) }, load);
+      const from = known("ratedPower", { powerW: watts.value, meant: "shaft", group: powerGroup(classOf(reading, watts.value)) }, load);
       if (from.run) levels.run = from.run;
-      if (from.stall && !levels.stall) levels.stall = from.stall;
     } else if (kind === "brushless") levels.run = guessed(watts.value / volts, (watts.value / volts) * 1.5);
     else if (kind === "sound") levels.run = guessed((watts.value / volts) * 0.3, (watts.value / volts) * 1.5);
     else levels.run = { value: Number((watts.value / volts).toPrecision(4)), provenance: watts.provenance };
@@ -132,13 +168,15 @@ function levelsOf(reading: LoadReading, load: Load): NonNullable<Load["levels"]>
     if (!levels.stall && levels.run) levels.stall = guessed(levels.run.value * 2, levels.run.value * 8);
     if (levels.run) levels.idle ??= { value: SERVO_IDLE_A, provenance: "guess", low: 0.005, high: 0.05 };
   } else if (turns && levels.run && !levels.stall) {
-    const [least, most] = stallTimes(load, levels.run.value);
     const floor = Math.max(amps.most?.value ?? 0, amps.start?.value ?? 0);
-    levels.stall = guessed(Math.max(floor, levels.run.value * least), Math.max(floor * 1.5, levels.run.value * most));
+    levels.stall = guessedStall(reading, levels.run.value, volts, floor);
   } else if (turns && levels.stall && !levels.run) {
-    const [least, most] = stallTimes(load, levels.stall.value / 6);
-    levels.run = guessed(levels.stall.value / most, levels.stall.value / least);
+    const { draft, low, high } = STALL_TIMES[classOf(reading, (levels.stall.value * volts) / 5)];
+    const value = Number((levels.stall.value / draft).toPrecision(3));
+    levels.run = { value, provenance: "guess", low: levels.stall.value / high, high: Math.max(value, levels.stall.value / low) };
   }
+  if (turns && kind !== "servo" && levels.run && levels.stall)
+    levels.start ??= guessedStart(reading, levels.run.value, levels.stall.value, isDriven(reading));
   // Told at most only: what its drive lets through once, and it seldom asks for.
   if (kind === "brushless" && levels.start && !levels.run)
     levels.run = guessed(levels.start.value * BRUSHLESS_RUNS[0], levels.start.value * BRUSHLESS_RUNS[1]);

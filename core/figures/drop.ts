@@ -6,9 +6,17 @@ import { type Build, branchOf, perBuildOf } from "./build";
 /** Loads whose rail may lose the least. */
 export const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
 
-/** Limit in % of the rail for a part in a mode: logic rails strictest, timed modes get more room. */
-export function dropLimit(figures: Build, part: BuiltPart, mode: number): number {
+/** Modes that end sooner are judged by what the dip does to boards, drivers and converters, not by a percentage, s (handbook practice section 1). */
+const BRIEF_S = 60;
+
+/**
+ * Limit in % of the rail for a part in a mode: logic rails strictest, modes of minutes get more room. Null: the mode is so brief
+ * that no percentage counts: windows do.
+ */
+export function dropLimit(figures: Build, part: BuiltPart, mode: number): number | null {
   const { settings, modes } = figures.machine;
+  const { lastsS } = modes[mode] ?? { lastsS: null };
+  if (lastsS !== null && lastsS < BRIEF_S) return null;
   if (part.kind === "load" && LOGIC.has(part.loadKind)) return settings.dropLogicPercent;
   return !modes[mode] || goesOn(modes[mode]) ? settings.dropPowerPercent : settings.dropBriefPercent;
 }

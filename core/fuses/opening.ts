@@ -99,3 +99,24 @@ export function opensWithin(fuse: FuseRef, seconds: number, coldC: number): numb
 export function holdsBriefly(fuse: FuseRef, brief: readonly { amps: number; seconds: number }[], airC: number): boolean {
   return brief.every(({ amps, seconds }) => fuseOpening(fuse, amps, airC, airC, true).minS >= seconds);
 }
+
+/** A start is planned on this much longer than it takes (handbook practice section 8). */
+const START_ROOM = 1.5;
+
+/** Time at which a fuse of the middle of its lot opens, s: the geometric mean of the two curves, drawn straight between gates. */
+export function middleOpeningS(fuse: FuseRef, amps: number, airC: number): number {
+  const gates = gatesOf(fuse.family, fuse.ratingA);
+  const { minS, maxS } = openingTime(gates, amps / (fuse.ratingA * carryingFactor(fuse.family, airC)), false);
+  return Number.isFinite(minS) && Number.isFinite(maxS) ? Math.sqrt(Math.max(0, minS) * maxS) : minS;
+}
+
+/**
+ * Whether a fuse of the middle of its lot rides currents through that end, A and s, half as long again: practice plans a start
+ * through the middle of the curve (handbook practice section 1.4). The quickest of a lot may open earlier.
+ */
+export function ridesThrough(fuse: FuseRef, brief: readonly { amps: number; seconds: number }[], airC: number): boolean {
+  return brief.every(
+    ({ amps, seconds }) =>
+      fuseOpening(fuse, amps, airC, airC, true).minS >= seconds || middleOpeningS(fuse, amps, airC) >= seconds * START_ROOM,
+  );
+}

@@ -345,6 +345,8 @@ export const settingsSchema = z.strictObject({
     .optional(),
   /** How much warmer the air is inside the closed box, K. */
   boxRiseK: z.number().min(0).max(100).optional(),
+  /** Thinnest conductor the builder crimps, where it is not the usual one for the use. */
+  leastGauge: z.string().max(12).optional(),
   /** What the builder has at hand: where given, sizing takes only these. */
   stock: stockSchema.optional(),
   /** What a short that is not bolted has, Ω. */

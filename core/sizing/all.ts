@@ -8,6 +8,9 @@ import type { TopologyCache } from "../network/topology";
 import { gaugeById, usualSizes } from "../reference/gauges";
 import { burdenOf, isGrave } from "../verdicts/effect";
 import { drop } from "../verdicts/feeds/drop";
+import { fuseOverWire } from "../verdicts/feeds/fuse-over-wire";
+import { shortCircuit } from "../verdicts/feeds/short-circuit";
+import { wireOverload } from "../verdicts/feeds/wire-overload";
 import { evaluateLateSized, RULE_OF } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
 import { localRefusals, type Refusal } from "./judge";
@@ -70,8 +73,8 @@ function open(sizing: Sizing, verdicts: readonly Verdict[]): Verdict[] {
 const isSized = ({ rule }: Verdict) => RULE_OF.get(rule)?.sized ?? false;
 
 /**
- * Settles what a pass left: by choosing again with what is known by now, by the verdict's own remedy where that is a size,
- * else by the next thicker conductor: its own, or the one that resists most on the way to a short that clears too slowly.
+ * Settles what a pass left: by choosing again with what is known by now, by another fuse, by the verdict's own remedy where that
+ * is a size a careful builder takes, else by the next thicker conductor. A fuse that opens slowly is never cured by copper.
  */
 function mend(sizing: Sizing, verdict: Verdict): boolean {
   const { machine } = sizing;
@@ -82,17 +85,18 @@ function mend(sizing: Sizing, verdict: Verdict): boolean {
     if (choice) sizing.put(unit, choice);
     if (sizing.machine !== machine) return true;
   }
-  if (verdict.rule === "short-circuit" && sizing.otherFuse(verdict.subject.id)) return true;
+  if (verdict.rule === shortCircuit.id && sizing.otherFuse(verdict.subject.id)) return true;
   if (sizing.cure(verdict)) return true;
-  const slow = verdict.id.startsWith("short-circuit:slow:");
-  if (slow && (verdict.also ?? []).filter((part) => sizing.fuseOnWay(part)).length > 0) return true;
-  const thicker = slow ? sizing.thinnestOnWay(verdict.also?.[0] ?? "") : unit;
-  const now = thicker && gaugeById(thicker.lead.gauge ?? "");
-  if (!thicker || !now) return false;
-  sizing.refuse(thicker, now);
-  const next = sizing.sizesOf(thicker)[0];
-  return next !== undefined && sizing.take({ type: "setFeed", id: thicker.lead.id, changes: { gauge: next.id } });
+  if (verdict.id.startsWith(`${shortCircuit.id}:slow:`)) return (verdict.also ?? []).filter((part) => sizing.fuseOnWay(part)).length > 0;
+  const now = unit && gaugeById(unit.lead.gauge ?? "");
+  if (!unit || !now || !THICKER_HELPS.has(verdict.rule)) return false;
+  sizing.refuse(unit, now);
+  const next = sizing.sizesOf(unit)[0];
+  return next !== undefined && sizing.take({ type: "setFeed", id: unit.lead.id, changes: { gauge: next.id } });
 }
+
+/** Rules whose verdicts on a conductor more copper settles: its heat, its protection, what a short does to it. */
+const THICKER_HELPS: ReadonlySet<string> = new Set([wireOverload.id, fuseOverWire.id, shortCircuit.id]);
 
 /** A sized machine with its figures, and what no size settled. */
 export interface SizedMachine {

@@ -6,7 +6,7 @@ import type { Figures } from "../figures/figures";
 import { railVolts } from "../figures/rails";
 import { wireMustBear } from "../fuses/rating";
 import type { Command, FeedChanges } from "../machine/commands";
-import type { FuseRef } from "../machine/schema";
+import type { FuseRef, PartKind } from "../machine/schema";
 import { type FuseFamilyId, familyMaxV, ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { airAround, settledTemperature } from "../wires/ampacity";
@@ -54,8 +54,28 @@ export interface Ladder {
 /** Sizes shown on both sides of what is there and what is proposed. */
 const AROUND = 2;
 
-/** The fuse that goes with a size: the present one while it serves, else the smallest that does; null: the one before guards it. */
-export function fuseFor(needs: Needs, unit: Unit, gauge: Gauge, parallel: number, capA: number): FuseRef | null {
+/** Ratings above the smallest that serves up to which a fuse that is there is kept (common practice, no source). */
+const KEPT_UP_TO = 1.35;
+/** Fuses below this are not proposed before these parts, A (handbook practice sections 6 and 9). */
+const LEAST_FUSE_A = { converter: 2, driver: 2, load: 1, switch: 1, bar: 1, pack: 1, supply: 1, fuse: 1 } as const satisfies Record<
+  PartKind,
+  number
+>;
+/** A fuse that several boards share, or a computer's own (handbook practice section 6). */
+const LEAST_ELECTRONICS_A = 2;
+
+/** Smallest fuse proposed before a unit, A. */
+function leastFuseA({ figures }: Needs, { lead }: Unit): number {
+  const to = figures.partOf.get(lead.to.part);
+  if (!to) return 1;
+  return to.kind === "load" && to.loadKind !== "coil" ? LEAST_ELECTRONICS_A : LEAST_FUSE_A[to.kind];
+}
+
+/**
+ * The fuse that goes with a size: the present one while it serves and is no more than a size too large (`keep`: while it serves),
+ * else the smallest that does; null: the one before guards it.
+ */
+export function fuseFor(needs: Needs, unit: Unit, gauge: Gauge, parallel: number, capA: number, keep = true): FuseRef | null {
   const present = unit.lead.fuse ?? null;
   if (!unit.fusable) return null;
   const bears = choiceAmpacity(needs, unit, { gauge, parallel, fuse: null })?.fuseLimitA ?? 0;
@@ -64,7 +84,10 @@ export function fuseFor(needs: Needs, unit: Unit, gauge: Gauge, parallel: number
   const onPost = needs.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
   const stock = stockOf(needs.figures.machine);
   const keeps = present && localRefusals(needs, unit, { gauge, parallel, fuse: present }, capA).every(({ kind }) => kind !== "fuse");
-  return keeps ? present : servingFuse(needs.figures, need, bears, present?.family ?? null, onPost, stock.fuse);
+  if (keeps && keep) return present;
+  const family = present && keep ? present.family : null;
+  const own = servingFuse(needs.figures, need, bears, family, onPost, stock.fuse, leastFuseA(needs, unit));
+  return keeps && own && present.ratingA >= own.ratingA && present.ratingA <= own.ratingA * KEPT_UP_TO ? present : own;
 }
 
 /** The school gives every driver feed a fuse of its own. */

@@ -1,10 +1,12 @@
+import { actingLimit } from "../drivers/channel";
 import type { FaultWalk } from "../faults/walk";
 import { type Fate, wireFate } from "../faults/withstand";
 import { dropLimit, wayThere } from "../figures/drop";
 import { briefThrough } from "../figures/excess";
 import type { Figures } from "../figures/figures";
+import { ownNeed, sourceGives } from "../figures/own-need";
 import { railIn, railMaxV, railVolts, sharesRail } from "../figures/rails";
-import { fuseOpening, holdsBriefly } from "../fuses/opening";
+import { fuseOpening, holdsBriefly, ridesThrough } from "../fuses/opening";
 import { leastRating, wireMustBear } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
 import { wireOhm } from "../network/circuit";
@@ -47,6 +49,8 @@ export interface Needs {
   ways: ReadonlyMap<string, readonly string[]>;
   /** Strongest short through a fuse part, A. */
   through: (partId: string) => number;
+  /** Current limit of the driver before a motor's lead, A; null: it has none that acts. */
+  leadLimit: (unit: Unit) => number | null;
 }
 
 /** Reads off figures what every unit has to do. */
@@ -69,7 +73,11 @@ export function needsOf(figures: Figures, walk: FaultWalk | null): Needs {
     known.set(unit.lead.id, made);
     return made;
   };
-  return { figures, of, ways, through: (partId) => walk?.through[`part ${partId}`] ?? 0 };
+  const leadLimit = ({ lead }: Unit) => {
+    const driver = figures.partOf.get(lead.from.part);
+    return driver?.kind === "driver" ? (actingLimit(driver) ?? null) : null;
+  };
+  return { figures, of, ways, through: (partId) => walk?.through[`part ${partId}`] ?? 0, leadLimit };
 }
 
 function needOf(
@@ -84,6 +92,8 @@ function needOf(
   // Of the unit's conductors the one that carries most, mode by mode.
   const [first = [], ...rest] = unit.wires.map((wire) => briefThrough(figures, wire.id, indexOf.get(wire.id) ?? -1));
   const brief = first.map(({ amps, seconds }, k) => ({ amps: Math.max(amps, ...rest.map((own) => own[k]?.amps ?? 0)), seconds }));
+  const own = ownNeed(figures, unit.lead.role === "return" ? "" : unit.lead.to.part);
+  const gives = sourceGives(figures, unit.lead);
   const behind = [...new Set(unit.wires.flatMap((wire) => ways.get(wire.id) ?? []))];
   const places = new Set(behind);
   const end = unit.lead.role === "return" ? unit.lead.from.part : unit.lead.to.part;
@@ -105,9 +115,10 @@ function needOf(
   return {
     others: { alongA: others("alongA"), againstA: others("againstA") },
     atLeast: unit.wires.some((wire) => figures.wires[wire.id]?.worstAtLeast),
-    continuousA: most("worstContinuous"),
-    peakA: most("worst"),
-    brief,
+    continuousA: Math.min(gives.lastingA, Math.max(most("worstContinuous"), own.lastingA)),
+    peakA: Math.min(gives.brieflyA, most("worst")),
+    // What a source cannot give flows in no wire behind it.
+    brief: [...brief, ...own.starts].map(({ amps, seconds }) => ({ amps: Math.min(gives.brieflyA, amps), seconds })),
     volts: railMaxV(figures, part),
     airC: airAround(unit.lead, machine.settings),
     throughA:
@@ -161,18 +172,36 @@ export function fuseServes(figures: Figures, need: FuseNeed, fuse: FuseRef): boo
   if (!row || row.maxV === null || row.maxV < need.volts) return false;
   if ((breakingAt(row, need.volts) ?? 0) < need.throughA) return false;
   if (leastRating(need.continuousA, fuse.family, settings.schools.fuseLoadFactor, need.airC) > fuse.ratingA) return false;
-  return holdsBriefly(fuse, need.brief, need.airC);
+  return ridesThrough(fuse, need.brief, need.airC);
 }
 
-/** Families that may be taken, the present one first. */
+/** Families by how usual they are: few of them serve a whole machine (common practice, no source). */
+const BY_USE: readonly FuseFamilyId[] = [
+  "blade_regular_32v",
+  "blade_regular_58v",
+  "strip_m5_32v",
+  "strip_m5_58v",
+  "blade_maxi_32v",
+  "blade_maxi_58v",
+  "strip_m8_32v",
+  "strip_m8_70v",
+];
+
+/** Families that may be taken, the present one first, then the usual ones. */
 export function familiesFrom(present: FuseFamilyId | null, onPost: boolean): FuseFamilyId[] {
-  const usual = USUAL_FUSES.filter((family) => family !== present && (onPost || family !== "cube_single_bolt"));
-  return present && FUSE_FAMILIES[present].sort !== "electronic" ? [present, ...usual] : [...usual];
+  const usual = [...BY_USE, ...USUAL_FUSES.filter((family) => !BY_USE.includes(family))].filter(
+    (family) => family !== present && (onPost || family !== "cube_single_bolt"),
+  );
+  return present && FUSE_FAMILIES[present].sort !== "electronic" ? [present, ...usual] : usual;
 }
+
+/** Ratings above the least that serves up to which one is taken that even the quickest of its lot rides a start through (common practice). */
+const UP_ONE = 1.55;
 
 /**
- * The smallest fuse that serves and that a wire bearing `bearsA` allows; null when none does. Where what it carries is not all
- * known, the largest of that family: it protects the wire, and leaves what nobody knows the most room.
+ * The smallest fuse that serves, at least `leastA` and within what a wire bears (`bearsA`); null when none does. One size more
+ * is taken where only that is sure to hold the start. Where what it carries is not all known, the largest of that family: it
+ * protects the wire, and leaves what nobody knows the most room.
  */
 export function servingFuse(
   figures: Figures,
@@ -181,16 +210,30 @@ export function servingFuse(
   present: FuseFamilyId | null,
   onPost: boolean,
   allowed: (fuse: FuseRef) => boolean,
+  leastA = 0,
 ): FuseRef | null {
   const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
+  const serves = (fuse: FuseRef) =>
+    fuse.ratingA >= leastA && wireMustBear(fuse, coldC) <= bearsA && allowed(fuse) && fuseServes(figures, need, fuse);
+  // Of two families that serve the one that needs the smaller rating, the more usual first.
+  let best: FuseRef | null = null;
   for (const family of familiesFrom(present, onPost)) {
     const made = ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA }));
-    const serves = (fuse: FuseRef) => wireMustBear(fuse, coldC) <= bearsA && allowed(fuse) && fuseServes(figures, need, fuse);
     const fuse = need.atLeast ? made.findLast(serves) : made.find(serves);
-    if (fuse) return fuse;
+    if (fuse && need.atLeast) return fuse;
+    if (fuse && (!best || fuse.ratingA < best.ratingA * SMALLER)) best = fuse;
+    if (best && family === present) break;
   }
-  return null;
+  if (!best || holdsBriefly(best, need.brief, need.airC)) return best;
+  const { family, ratingA } = best;
+  const sure = ratingsOf(family)
+    .map((rating): FuseRef => ({ family, ratingA: rating }))
+    .find((fuse) => fuse.ratingA > ratingA && serves(fuse) && holdsBriefly(fuse, need.brief, need.airC));
+  return sure && sure.ratingA <= ratingA * UP_ONE ? sure : best;
 }
+
+/** A less usual family is taken where it needs so much less (common practice, no source). */
+const SMALLER = 0.8;
 
 /** Volts a consumer may still lose in the mode where least is left, with the wire's present share taken out. */
 export function dropRoom(figures: Figures, consumer: string, wires: readonly Wire[]): { amps: number[]; roomV: number }[] {
@@ -201,7 +244,8 @@ export function dropRoom(figures: Figures, consumer: string, wires: readonly Wir
   if (!part || !figure || rail === 0 || part.kind === "driver") return [];
   return Array.from(figure.dropV, (drop, mode) => {
     const point = shared ? figures.solved.planned[mode] : undefined;
-    const limit = (dropLimit(figures, part, mode) / 100) * (point ? railIn(figures, consumer, point).volts : rail);
+    const percent = dropLimit(figures, part, mode);
+    const limit = percent === null ? Number.POSITIVE_INFINITY : (percent / 100) * (point ? railIn(figures, consumer, point).volts : rail);
     const amps = wires.map((wire) => Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0));
     const own = wires.reduce((sum, wire, i) => {
       const { runOhm = 0, fuseOhm = 0 } = figures.wires[wire.id] ?? {};

@@ -5,6 +5,7 @@ import type { Figures } from "../figures/figures";
 import { fuseOpening } from "../fuses/opening";
 import { applyCommand } from "../machine/apply";
 import type { Command, FeedChanges } from "../machine/commands";
+import { goesOn } from "../machine/lasting";
 import type { FuseRef, Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { ratingsOf } from "../reference/fuses";
@@ -13,6 +14,7 @@ import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
 import { drop } from "../verdicts/feeds/drop";
 import { evaluateLateSized, evaluateShorts } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
+import { boundsOf, overLadder } from "./bounds";
 import { type Choice, isRefused, localRefusals } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
 import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
@@ -31,8 +33,8 @@ export interface SizeOptions {
 
 /** Tried one after the other until no mode collapses. */
 const BRING_UP = ["12 AWG", "6 AWG", "1/0 AWG"];
-/** Most sizes in parallel that are tried where one conductor does not do. */
-const MOST_PARALLEL = 3;
+/** Lasting current from which two conductors are landed in place of one that is too stiff, A: what 2/0 AWG carries behind its usual fuse. */
+const STIFF_A = 190;
 /** A machine as it was looked at: its figures, what its conductors need, and what the rules say, shorts included. */
 interface Looked {
   readonly figures: Figures;
@@ -151,7 +153,10 @@ export class Sizing {
   }
 
   private get collapses(): boolean {
-    return this.figures.modes.some(({ collapsed, collapsedLow }) => collapsed || collapsedLow);
+    // A start that collapses is no matter of copper: the driver, the source or the order of starts ends it.
+    return this.figures.modes.some(
+      ({ collapsed, collapsedLow }, m) => (collapsed || collapsedLow) && goesOn(this.machine.modes[m] ?? { lastsS: null }),
+    );
   }
 
   take(command: Command): boolean {
@@ -165,7 +170,16 @@ export class Sizing {
     const { sized } = this;
     const before = new Map(this.machine.wires.map((wire) => [wire.id, wire]));
     const remedy = remedies.find(({ command }) => isSizing(command, sized));
+    const kept = this.machine;
     if (!remedy || !this.take(remedy.command)) return false;
+    const beyond = this.units.some((unit) => {
+      const now = this.machine.wires.find(({ id }) => id === unit.lead.id)?.gauge;
+      return now !== unit.lead.gauge && !this.sizesOf(unit).some(({ id }) => id === now);
+    });
+    if (beyond) {
+      this.machine = kept;
+      return false;
+    }
     for (const unit of this.units) {
       const now = gaugeById(this.machine.wires.find(({ id }) => id === unit.lead.id)?.gauge ?? "");
       const was = gaugeById(before.get(unit.lead.id)?.gauge ?? "");
@@ -211,11 +225,18 @@ export class Sizing {
     return ids;
   }
 
-  sizesOf(unit: Unit): readonly Gauge[] {
+  /** Sizes a careful builder would take for a unit: none that a hand cannot crimp, none that its terminals do not take. */
+  sizesOf(unit: Unit, capA = capBefore(this.figures, unit.lead)): readonly Gauge[] {
     const now = unit.lead.gauge === undefined ? undefined : gaugeById(unit.lead.gauge);
     const stock = stockOf(this.machine);
-    const least = this.least.get(unit.lead.id) ?? 0;
-    return usualSizes(now?.system ?? "awg").filter(({ id, areaMm2 }) => stock.gauge(id) && areaMm2 >= least);
+    const { leastMm2, mostMm2 } = boundsOf(this.needs, unit, capA);
+    const old = this.was.get(unit.lead.id)?.lead;
+    // Copper that is there is not made thinner to cure something: that would only move the trouble.
+    const kept = this.options.keep && old?.gauge ? (gaugeById(old.gauge)?.areaMm2 ?? 0) * 0.999 : 0;
+    const least = Math.max(this.least.get(unit.lead.id) ?? 0, leastMm2 * 0.999, kept);
+    return usualSizes(now?.system ?? "awg").filter(
+      (gauge) => stock.gauge(gauge.id) && gauge.areaMm2 >= least && (gauge.areaMm2 <= mostMm2 || gauge.id === old?.gauge),
+    );
   }
 
   /** Nothing thinner than this for a unit from now on. */
@@ -238,16 +259,28 @@ export class Sizing {
     const asItWas = this.options.keep && sameChoice(this.was.get(unit.lead.id)?.lead ?? unit.lead, unit.lead);
     if ((asItWas || (atLeast && !(continuousA > 0))) && present && localRefusals(this.needs, unit, present, capA).length === 0)
       return present;
+    // Sizes by the ladder first; where no terminal takes such a size, by what a short open run bears; else by the rules alone.
+    return (
+      this.lightest(unit, capA, least, (choice) => overLadder(this.needs, unit, choice, capA, false)) ??
+      this.lightest(unit, capA, least, (choice) => overLadder(this.needs, unit, choice, capA, true)) ??
+      this.lightest(unit, capA, least, () => false)
+    );
+  }
+
+  /** The choice of least weight that nothing local and nothing further speaks against. */
+  private lightest(unit: Unit, capA: number, least: number, against: (choice: Choice) => boolean): Choice | null {
+    const present = this.present(unit);
     let best: { choice: Choice; weight: number } | null = null;
-    for (let parallel = 1; parallel <= MOST_PARALLEL && !best; parallel++) {
-      for (const gauge of this.sizesOf(unit)) {
+    for (const parallel of this.runs(unit)) {
+      if (best) break;
+      for (const gauge of this.sizesOf(unit, capA)) {
         if (gauge.areaMm2 < least * 0.999) continue;
         for (const fuse of this.fusesFor(unit, gauge, parallel, capA)) {
           const choice = { gauge, parallel, fuse };
           const { objective, keep } = this.options;
           const bare = weigh(unit, choice, objective);
           // What is heavier as it is need not be judged: plugs and changes only add to it.
-          if ((best && bare >= best.weight) || isRefused(this.needs, unit, choice, capA)) continue;
+          if ((best && bare >= best.weight) || against(choice) || isRefused(this.needs, unit, choice, capA)) continue;
           const plugs = plugsFor(this.needs, unit, choice);
           if (!plugs) continue;
           const otherWire = keep && present && unit.lead.fuse && (present.gauge !== gauge || present.parallel !== parallel);
@@ -259,6 +292,13 @@ export class Sizing {
     return best?.choice ?? null;
   }
 
+  /** Numbers of equal conductors that may be proposed: one, or two where one is too stiff to land (handbook practice section 5). */
+  private runs(unit: Unit): readonly number[] {
+    const stiff = this.needs.of(unit).continuousA > STIFF_A;
+    const now = this.options.keep ? unit.lead.parallel : 1;
+    return [...new Set([1, now, ...(stiff ? [2] : [])])].sort((a, b) => a - b);
+  }
+
   /** A unit as it is; null where its size is not known. */
   private present({ lead }: Unit): Choice | null {
     const gauge = lead.gauge === undefined ? undefined : gaugeById(lead.gauge);
@@ -267,13 +307,13 @@ export class Sizing {
   }
 
   private fusesFor(unit: Unit, gauge: Gauge, parallel: number, capA: number): (FuseRef | null)[] {
-    const with_ = fuseFor(this.needs, unit, gauge, parallel, capA);
+    const with_ = fuseFor(this.needs, unit, gauge, parallel, capA, this.options.keep === true);
     return with_ || unit.lead.fuse ? (with_ ? [with_] : []) : unit.fusable ? [null, ...this.newFuse(unit, gauge, parallel)] : [null];
   }
 
   /** A fuse where there is none, as one way to let a wire be thin. */
   private newFuse(unit: Unit, gauge: Gauge, parallel: number): FuseRef[] {
-    const found = fuseFor(this.needs, unit, gauge, parallel, Number.POSITIVE_INFINITY);
+    const found = fuseFor(this.needs, unit, gauge, parallel, Number.POSITIVE_INFINITY, this.options.keep === true);
     return found ? [found] : [];
   }
 
@@ -301,22 +341,6 @@ export class Sizing {
     return !Number.isFinite(weakest) || fuseOpening(fuse, weakest, airC, Math.min(coldC, airC), true).maxS <= SLOW_S;
   }
 
-  /** Of the conductors to a part, the sized one that resists most. */
-  thinnestOnWay(partId: string): Unit | undefined {
-    const ohm = (unit: Unit) => unit.wires.reduce((sum, { id }) => sum + (this.figures.wires[id]?.runOhm ?? 0), 0);
-    const { ways } = this.needs;
-    // No current ends in a bar or a contact: what all that hangs on it has in common leads there and back.
-    const behind = ways.get(this.figures.ledger.rowOf.get(partId)?.feed?.id ?? "") ?? [];
-    const isOnWay = (id: string) => {
-      const ends = ways.get(id);
-      return ends?.includes(partId) || (behind.length > 0 && behind.every((each) => ends?.includes(each)));
-    };
-    return this.units
-      .filter(({ wires, lead }) => lead.to.part === partId || wires.some(({ id }) => isOnWay(id)))
-      .sort((a, b) => ohm(b) - ohm(a))
-      .find((unit) => this.sizesOf(unit).some(({ areaMm2 }) => areaMm2 > (gaugeById(unit.lead.gauge ?? "")?.areaMm2 ?? 0) * 1.001));
-  }
-
   put(unit: Unit, choice: Choice): void {
     this.takeAll(this.putting(unit, choice));
   }
@@ -335,8 +359,8 @@ export class Sizing {
   }
 
   /**
-   * Fuses that are parts of their own: one that does not serve is changed for the nearest that does; where weight or price
-   * counts for the smallest that does and is larger than every fuse behind it, so that the wires behind it may be thin.
+   * Fuses that are parts of their own. Where nothing is to be kept: the smallest that serves, above the fuses behind it by what
+   * keeps them apart, and within what the source gives. Else one that does not serve is changed for the nearest that does.
    */
   fuseParts(): void {
     const units = unitsOf(this.figures);
@@ -353,12 +377,23 @@ export class Sizing {
       const all = familiesFrom(part.fuse.family, onPost)
         .flatMap((family) => ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA })))
         .filter((fuse) => stock.fuse(fuse) && may(fuse));
-      const behind = Math.max(0, ...this.fusesBehind(part.id));
+      const apartA = this.apartFrom(part.id, need.continuousA);
       const near = (fuse: FuseRef) => Math.abs(Math.log(fuse.ratingA / part.fuse.ratingA));
-      const smaller = all.filter(({ family, ratingA }) => family === part.fuse.family && ratingA < part.fuse.ratingA && ratingA > behind);
-      const [fit] = serves ? smaller.sort((a, b) => a.ratingA - b.ratingA) : all.sort((a, b) => near(a) - near(b));
-      if (fit) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
+      const fit = this.options.keep
+        ? all.sort((a, b) => near(a) - near(b))[0]
+        : (all.find(({ ratingA }) => ratingA >= apartA) ?? all.sort((a, b) => b.ratingA - a.ratingA)[0]);
+      // One size more than needed is no reason to change what is there.
+      const fine = serves && fit && part.fuse.ratingA >= fit.ratingA && part.fuse.ratingA <= fit.ratingA * KEPT_UP_TO;
+      if (fit && !fine) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
     }
+  }
+
+  /** Rating from which a fuse stands apart from those behind it, A: 1.6 times the largest, 1.25 where one feed is nearly the whole machine. */
+  private apartFrom(partId: string, lastingA: number): number {
+    const behind = this.fusesBehind(partId);
+    const largest = Math.max(0, ...behind);
+    const alone = largest * LOADED >= lastingA;
+    return largest * (alone ? APART_ALONE : APART);
   }
 
   /** A fuse part's fuse opens too late: another one that serves, the nearest first; false where there is none. */
@@ -393,7 +428,7 @@ export class Sizing {
   private larger(unit: Unit, gauge: Gauge, parallel: number): { gauge: Gauge; parallel: number } | null {
     const next = this.sizesOf(unit).find(({ areaMm2 }) => areaMm2 > gauge.areaMm2 * 1.001);
     if (next) return { gauge: next, parallel };
-    return parallel < MOST_PARALLEL ? { gauge, parallel: parallel + 1 } : null;
+    return this.runs(unit).includes(parallel + 1) ? { gauge, parallel: parallel + 1 } : null;
   }
 
   /**
@@ -459,6 +494,14 @@ export class Sizing {
 }
 
 const fuseKey = (partId: string, { family, ratingA }: FuseRef) => `${partId} ${family} ${ratingA}`;
+
+/** Main fuse over the largest feed fuse: of several feeds, and of one that is nearly the whole machine (handbook practice section 4). */
+const APART = 1.6;
+const APART_ALONE = 1.25;
+/** Share of its rating a feed's fuse carries at about the most (common practice). */
+const LOADED = 0.75;
+/** A main fuse up to this many times the one needed stays (common practice, no source). */
+const KEPT_UP_TO = 1.35;
 
 /** The drop is planned a little inside its limit, so that it is not left at the brink. */
 const DROP_SHARE = 0.9;

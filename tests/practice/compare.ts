@@ -1,7 +1,7 @@
 import { draftAtOnce } from "@/core/drafting/draft";
 import { readList } from "@/core/drafting/read-list";
-import { type Compared, copperKg, gaugeOff, mainFuse, mainWires } from "./measure";
 import type { WholeMachine } from "./machines";
+import { type Compared, copperKg, gaugeOff, mainFuse, mainWires } from "./measure";
 
 /** A choice of a drafted machine against what practice accepts, with the place it was made. */
 export interface Placed extends Omit<Compared, "what"> {
@@ -16,22 +16,37 @@ export function comparedMachine({ name, lines, main, mainGauge, feeds, copperKg:
   const range = (low: string | number, high: string | number) => `${low} to ${high}`;
   const outside = (value: number, low: number, high: number) => (value > high ? value / high - 1 : value < low ? value / low - 1 : 0);
   const fuse = mainFuse(machine);
-  if (main) found.push({ where: name, what: "main fuse", got: `${fuse ?? "none"} A`, accepted: range(...main), off: outside(fuse ?? 0, ...main) });
+  if (main)
+    found.push({ where: name, what: "main fuse", got: `${fuse ?? "none"} A`, accepted: range(...main), off: outside(fuse ?? 0, ...main) });
   for (const wire of mainWires(machine).slice(0, 1))
     found.push({ where: name, what: "main gauge", got: wire.gauge ?? "?", accepted: range(...mainGauge), off: gaugeOff(wire, mainGauge) });
   for (const { to, fuse: own, gauge } of feeds) {
     const wire = machine.wires.find(
-      ({ role, to: end }) => role === "supply" && machine.parts.some(({ id, name: part, kind }) => id === end.part && kind !== "bar" && to.test(part)),
+      ({ role, to: end }) =>
+        role === "supply" && machine.parts.some(({ id, name: part, kind }) => id === end.part && kind !== "bar" && to.test(part)),
     );
     const where = `${name}: ${to.source}`;
     if (!wire) found.push({ where, what: "feed gauge", got: "no such feed", accepted: "", off: Number.NaN });
     else {
-      if (wire.fuse) found.push({ where, what: "feed fuse", got: `${wire.fuse.ratingA} A`, accepted: range(...own), off: outside(wire.fuse.ratingA, ...own) });
+      if (wire.fuse)
+        found.push({
+          where,
+          what: "feed fuse",
+          got: `${wire.fuse.ratingA} A`,
+          accepted: range(...own),
+          off: outside(wire.fuse.ratingA, ...own),
+        });
       found.push({ where, what: "feed gauge", got: wire.gauge ?? "?", accepted: range(...gauge), off: gaugeOff(wire, gauge) });
     }
   }
   const copper = copperKg(machine);
-  found.push({ where: name, what: "copper", got: `${copper.toFixed(3)} kg`, accepted: range(least, most), off: outside(copper, least, most) });
+  found.push({
+    where: name,
+    what: "copper",
+    got: `${copper.toFixed(3)} kg`,
+    accepted: range(least, most),
+    off: outside(copper, least, most),
+  });
   return found;
 }
 
@@ -44,5 +59,7 @@ export function summary(found: readonly Pick<Placed, "what" | "off">[]): string 
     return `${what.padEnd(12)} ${inside} of ${own.length} inside (${Math.round((100 * inside) / own.length)} %), furthest ${Math.min(0, ...offs).toFixed(2)} to +${Math.max(0, ...offs).toFixed(2)}`;
   });
   const inside = found.filter(({ off }) => off === 0).length;
-  return [...lines, `all          ${inside} of ${found.length} inside (${Math.round((100 * inside) / Math.max(1, found.length))} %)`].join("\n");
+  return [...lines, `all          ${inside} of ${found.length} inside (${Math.round((100 * inside) / Math.max(1, found.length))} %)`].join(
+    "\n",
+  );
 }

@@ -58,7 +58,11 @@ export const LISTS: Readonly<Record<string, PracticeList>> = {
   P25: { lines: on(V12, "LED strip 5 V 10 A", "lengths: lights {m} m"), feed: /strip/i, lead: null },
   P26: { lines: on(V12, "4 solenoid valves 12 V 6.5 W", all), feed: /valve/i, lead: null },
   P27: { lines: on(V12, "audio amplifier 12 V 4 A", all), feed: /amplifier/i, lead: null },
-  P28: { lines: on(V24, "4 planetary gearmotors 24 V 2.1 A, stall 14 A, each its own driver", driver), feed: /driver/i, lead: /gearmotor \d$/i },
+  P28: {
+    lines: on(V24, "4 planetary gearmotors 24 V 2.1 A, stall 14 A, each its own driver", driver),
+    feed: /driver/i,
+    lead: /gearmotor \d$/i,
+  },
   P29: {
     lines: on("pack 24 V 100 Ah LFP, board 100 A", "4 gearmotors 24 V 250 W 13.4 A", "2 dual motor drivers 60 A", driver),
     feed: /driver/i,
@@ -78,7 +82,11 @@ export const LISTS: Readonly<Record<string, PracticeList>> = {
   P37: { lines: on(V24, "linear actuator 24 V 4.6 A, stall 9 A", driver), feed: /driver/i, lead: /actuator$/i },
   P38: { lines: on(V24, "converter 24 to 12 V 10 A", "heater 12 V 9 A", all), feed: /converter/i, lead: null },
   P39: { lines: on(V24, "converter 24 to 5 V 5 A", "computer 5 V 3 A", "controller 5 V 1 A", all), feed: /converter/i, lead: null },
-  P40: { lines: on(V12, "controller 5 V 0.5 A", "receiver 5 V 0.3 A", "3 sensors 5 V 0.2 A", all), feed: /block|bar p 5|controller/i, lead: null },
+  P40: {
+    lines: on(V12, "controller 5 V 0.5 A", "receiver 5 V 0.3 A", "3 sensors 5 V 0.2 A", all),
+    feed: /block|bar p 5|controller/i,
+    lead: null,
+  },
   P41: { lines: on(V12, "computer 5 V 3 A", "lengths: boards {m} m"), feed: /computer/i, lead: null },
   P42: { lines: on(V12, "8 servos 6 V, stall 2.7 A", "lengths: servos {m} m"), feed: /servo/i, lead: null },
   P43: { lines: on(V12, "2 giant servos 12 V 1 A, stall 7 A", "lengths: servos {m} m"), feed: /servo/i, lead: null },

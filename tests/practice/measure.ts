@@ -112,7 +112,8 @@ export function measured(row: PracticeRow): Compared[] {
   }
   const [feed] = feeds;
   // A machine of one feed may have no fuse but the main one.
-  if (row.feed && (feed?.fuse || row.main === null)) put("feed fuse", `${feed?.fuse?.ratingA ?? "none"} A`, row.feed, fuseOff(feed?.fuse?.ratingA, row.feed));
+  if (row.feed && (feed?.fuse || row.main === null))
+    put("feed fuse", `${feed?.fuse?.ratingA ?? "none"} A`, row.feed, fuseOff(feed?.fuse?.ratingA, row.feed));
   if (row.gauge && feed) put("feed gauge", text(feed), row.gauge, gaugeOff(feed, row.gauge));
   const [lead] = leads;
   if (row.lead && lead && list.lead) put("lead gauge", text(lead), row.lead, gaugeOff(lead, row.lead));
@@ -124,5 +125,8 @@ const text = ({ gauge, parallel }: Wire) => `${parallel > 1 ? `${parallel} × ` 
 /** Copper of every conductor of known size, kg. */
 export function copperKg(machine: Machine): number {
   const { wires } = figuresOf(machine, new TopologyCache()).machine;
-  return wires.reduce((sum, { gauge, parallel, lengthM }) => sum + ((gaugeById(gauge ?? "")?.copperGPerM ?? 0) * parallel * (lengthM?.value ?? 1)) / 1000, 0);
+  return wires.reduce(
+    (sum, { gauge, parallel, lengthM }) => sum + ((gaugeById(gauge ?? "")?.copperGPerM ?? 0) * parallel * (lengthM?.value ?? 1)) / 1000,
+    0,
+  );
 }

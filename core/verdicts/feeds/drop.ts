@@ -28,7 +28,10 @@ const judgedParts = perBuild((build) =>
   build.machine.parts.flatMap((part) => {
     const rail = railVolts(build, part.id);
     if (build.parts[part.id]?.wiring !== "ok" || rail === 0 || part.kind === "driver") return [];
-    const limitsV = Float64Array.from(build.machine.modes, (_, mode) => (dropLimit(build, part, mode) / 100) * rail);
+    const limitsV = Float64Array.from(build.machine.modes, (_, mode) => {
+      const percent = dropLimit(build, part, mode);
+      return percent === null ? Number.POSITIVE_INFINITY : (percent / 100) * rail;
+    });
     return [{ part, limitsV, shared: sharesRail(build, part.id) }];
   }),
 );
@@ -36,7 +39,8 @@ const judgedParts = perBuild((build) =>
 /** The same where another source of the rail may be the one that feeds it in a mode. */
 function limitIn(figures: Figures, part: BuiltPart, mode: number): number {
   const point = figures.solved.planned[mode];
-  return point ? (dropLimit(figures, part, mode) / 100) * railIn(figures, part.id, point).volts : 0;
+  const percent = dropLimit(figures, part, mode);
+  return point && percent !== null ? (percent / 100) * railIn(figures, part.id, point).volts : Number.POSITIVE_INFINITY;
 }
 
 /** Share of the limit from which little is left. */
@@ -65,7 +69,7 @@ function evaluate(figures: Figures): Verdict[] {
 const judge = perBuildFrom((build, partId, dropV: number, mode: number, point: OperatingPoint): Verdict => {
   const part = build.partOf.get(partId) as Part;
   const { source, volts: rail } = railIn(build, partId, point);
-  const limit = dropLimit(build, part, mode);
+  const limit = dropLimit(build, part, mode) ?? build.machine.settings.dropBriefPercent;
   const percent = (dropV / rail) * 100;
   const culprit = largestLoss(build, partId, point);
   return speak({

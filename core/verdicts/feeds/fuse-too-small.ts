@@ -3,8 +3,9 @@ import { wayThere } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
 import { type FuseSite, fuseSites } from "../../figures/fuse-sites";
 import { inMode } from "../../figures/names";
+import { sourceGives } from "../../figures/own-need";
 import { railMaxV } from "../../figures/rails";
-import { openingTime } from "../../fuses/opening";
+import { middleOpeningS, openingTime, ridesThrough } from "../../fuses/opening";
 import { fuseLimitAt, smallestFuse, thinnest } from "../../fuses/pick";
 import { carryingFactor, leastForWire, loadShare, wireMustBear } from "../../fuses/rating";
 import { bearingOf } from "../../loads/volts";
@@ -12,7 +13,7 @@ import type { Command } from "../../machine/commands";
 import { goesOn } from "../../machine/lasting";
 import type { BuiltLoad, BuiltPart } from "../../machine/schema";
 import { say } from "../../quantity/format";
-import { type FuseGate, gatesOf } from "../../reference/fuses";
+import { type FuseGate, gatesOf, ratingsOf } from "../../reference/fuses";
 import { airAround } from "../../wires/ampacity";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -25,7 +26,10 @@ const speak = speaker({
   needs: "Less through this fuse, or a second feed: no larger fuse fits its wire and its short.",
 });
 
-/** Continuous current against the school's share of the rating, and timed modes against the earliest the fuse may open. */
+/**
+ * Continuous current against the school's share of the rating, and modes that end against the middle of the fuse's curve, half as
+ * long again; where only the quickest of a lot may open, little is left. A current that the source's own management ends does not flow for good.
+ */
 export const fuseTooSmall = rule({ speak, reads: "figures", sized: true, evaluate });
 
 /** A fuse, and what it holds where it sits, A. */
@@ -58,7 +62,9 @@ function evaluate(figures: Figures): Verdict[] {
 }
 
 /** The largest current continuously, and the largest of a timed mode that may open the fuse before the mode ends. */
-function worstThrough({ machine, solved }: Figures, { site, gates, holdsA }: Limit) {
+function worstThrough(figures: Figures, { site, gates, holdsA }: Limit) {
+  const { machine, solved } = figures;
+  const gives = site.wire ? sourceGives(figures, site.wire) : null;
   let continuous = { amps: 0, mode: 0, low: false };
   let brief: { amps: number; mode: number; share: number } | null = null;
   for (let m = 0; m < machine.modes.length; m++) {
@@ -66,7 +72,8 @@ function worstThrough({ machine, solved }: Figures, { site, gates, holdsA }: Lim
     const lastsS = mode && !goesOn(mode) ? mode.lastsS : null;
     for (const low of [false, true]) {
       if (low && solved.low === solved.planned) break;
-      const amps = Math.abs((low ? solved.low : solved.planned)[m]?.branchA[site.branch] ?? 0);
+      const flows = Math.abs((low ? solved.low : solved.planned)[m]?.branchA[site.branch] ?? 0);
+      const amps = Math.min(flows, (lastsS === null ? gives?.lastingA : gives?.brieflyA) ?? Number.POSITIVE_INFINITY);
       if (lastsS === null) {
         if (amps > continuous.amps) continuous = { amps, mode: m, low };
         continue;
@@ -106,14 +113,20 @@ const judge = perBuildFrom((build, key, amps: number, mode: number, low: boolean
   const lastsS = modes[brief]?.lastsS;
   if (lastsS == null) return null;
   const { minS } = openingTime(gates, briefA / holdsA, true);
+  const middleS = middleOpeningS(site.fuse, briefA, airC);
+  const rides = ridesThrough(site.fuse, [{ amps: briefA, seconds: lastsS }], airC);
+  const opensAfter = (seconds: number) => (seconds < 0.01 ? "less than 0.01 s" : say(seconds, "time", "down"));
   return speak({
     ...base,
+    severity: rides ? "watch" : "fix",
     about: `${site.subject.id}:brief`,
-    headline: `${site.name}: ${modes[brief]?.name ?? "a mode"} may open the ${site.fuse.ratingA} A fuse`,
-    detail: `${say(briefA, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((briefA / site.fuse.ratingA) * 100)}\u00a0% of its rating; a fuse of this family may open after ${minS < 0.01 ? "no time at all" : say(minS, "time", "down")}.`,
+    headline: rides
+      ? `${site.name}: ${modes[brief]?.name ?? "a mode"} may open a quick ${site.fuse.ratingA} A fuse`
+      : `${site.name}: ${modes[brief]?.name ?? "a mode"} may open the ${site.fuse.ratingA} A fuse`,
+    detail: `${say(briefA, "current", "up")} for ${say(lastsS, "time")} is ${Math.round((briefA / site.fuse.ratingA) * 100)}\u00a0% of its rating; a usual fuse of this family opens after ${opensAfter(middleS)}, the quickest of a lot after ${opensAfter(minS)}.`,
     compared: { amps: briefA, limit: site.fuse.ratingA },
     ...(overfed ? { cause: overfed.id } : {}),
-    remedies: overfed ? [] : larger(build, site, holdsFor(build, site, briefA, lastsS, needed)),
+    remedies: overfed || rides ? [] : larger(build, site, holdsFor(build, site, briefA, lastsS, needed)),
   });
 });
 
@@ -129,12 +142,14 @@ function overfedBehind(build: Build, site: FuseSite): BuiltLoad | undefined {
   });
 }
 
-/** Least rating of the same family that strictly holds this current for this long, A. */
+/** Least rating of the same family that rides this current through for this long, A. */
 function holdsFor(figures: Build, site: FuseSite, amps: number, lastsS: number, needed: number): number {
-  const gates = gatesOf(site.fuse.family, site.fuse.ratingA);
-  const factor = carryingFactor(site.fuse.family, airAround(site.wire ?? {}, figures.machine.settings));
-  const multiples = gates.filter((gate) => gate.minS >= lastsS).map((gate) => gate.multiple);
-  return multiples.length > 0 ? Math.max(needed, amps / (Math.max(...multiples) * factor)) : Number.POSITIVE_INFINITY;
+  const airC = airAround(site.wire ?? {}, figures.machine.settings);
+  const { family, ratingA } = site.fuse;
+  const rides = ratingsOf(family).find(
+    (rating) => rating > ratingA && ridesThrough({ family, ratingA: rating }, [{ amps, seconds: lastsS }], airC),
+  );
+  return rides === undefined ? Number.POSITIVE_INFINITY : Math.max(needed, rides);
 }
 
 /** A larger fuse where every wire it guards may carry it; else the same together with the wire size that may. */

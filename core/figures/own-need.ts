@@ -1,0 +1,61 @@
+import { actingLimit } from "../drivers/channel";
+import { ownDraw, ownStart } from "../loads/own-draw";
+import type { BuiltLoad, Wire } from "../machine/schema";
+import { type Build, perBuild, perBuildOf } from "./build";
+import { primarySource } from "./rails";
+
+/** Currents that the thing at a feed's end draws by itself, whatever the modes plan. */
+export interface OwnNeed {
+  /** For good, A. */
+  readonly lastingA: number;
+  /** Its start, A and s. */
+  readonly starts: readonly { readonly amps: number; readonly seconds: number }[];
+}
+
+const NOTHING: OwnNeed = { lastingA: 0, starts: [] };
+
+/** Loads by the driver that drives them. */
+const loadsOf = perBuild((build): ReadonlyMap<string, readonly BuiltLoad[]> => {
+  const found = new Map<string, BuiltLoad[]>();
+  for (const [id, { driver }] of build.solved.circuit.feeds) {
+    const load = build.partOf.get(id);
+    if (load?.kind === "load") found.set(driver.id, [...(found.get(driver.id) ?? []), load]);
+  }
+  return found;
+});
+
+/** Longest that motors behind a driver take to speed up, s (handbook practice section 2, from memory). */
+const DRIVEN_START_S = 0.5;
+
+/** Own currents of a part on its feed: a load's, or those of all that a driver drives, started on one command. */
+export const ownNeed = perBuildOf((build, partId): OwnNeed => {
+  const part = build.partOf.get(partId);
+  if (part?.kind === "load") {
+    const start = build.solved.circuit.feeds.has(partId) ? null : ownStart(part);
+    return { lastingA: ownDraw(part) ?? 0, starts: start ? [start] : [] };
+  }
+  if (part?.kind !== "driver") return NOTHING;
+  const loads = loadsOf(build).get(partId) ?? [];
+  const limit = actingLimit(part) ?? Number.POSITIVE_INFINITY;
+  const startA = loads.reduce((sum, load) => {
+    const told = load.levels?.start?.value;
+    return sum + Math.min(limit, told === undefined ? (Number.isFinite(limit) ? limit : (ownDraw(load) ?? 0)) : told * load.count);
+  }, 0);
+  return {
+    lastingA: loads.reduce((sum, load) => sum + (ownDraw(load) ?? 0), part.ownA?.value ?? 0),
+    starts: startA > 0 ? [{ amps: startA, seconds: DRIVEN_START_S }] : [],
+  };
+});
+
+/** Highest currents a source can give through a wire before its own management or limit ends them, A; infinite where nothing limits it. */
+export function sourceGives(build: Build, wire: Wire): { lastingA: number; brieflyA: number } {
+  const source = primarySource(build, wire.from.part) ?? build.partOf.get(wire.from.part);
+  const from = build.partOf.get(wire.from.part);
+  if (from?.kind === "converter" && from.limitA) return { lastingA: from.limitA.value, brieflyA: from.limitA.value };
+  if (source?.kind === "supply" && source.limitA) return { lastingA: source.limitA.value, brieflyA: source.limitA.value };
+  if (source?.kind !== "pack" || source.management === undefined || source.management === "none") return NO_LIMIT;
+  const lasting = source.continuousA?.value ?? Number.POSITIVE_INFINITY;
+  return { lastingA: lasting, brieflyA: Math.max(lasting, source.peakA?.value ?? Number.POSITIVE_INFINITY) };
+}
+
+const NO_LIMIT = { lastingA: Number.POSITIVE_INFINITY, brieflyA: Number.POSITIVE_INFINITY };

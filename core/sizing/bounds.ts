@@ -1,0 +1,65 @@
+import { type TerminalRange, terminalRange } from "../figures/terminal-range";
+import type { Gauge } from "../reference/gauges";
+import { ladderSteps, mostFuseA, thickerBy, usualAreaMm2, usualFuseA } from "../reference/practice";
+import type { Choice } from "./judge";
+import type { Needs } from "./needs";
+import type { Unit } from "./units";
+
+/** Sizes of the ladder above what lasting current needs, up to which drop may thicken a wire: beyond, copper is the wrong cure. */
+export const STEPS_OVER = 3;
+/** Room of a motor's lead over its running current (handbook practice section 6). */
+const LEAD_ROOM = 1.25;
+
+/** Least and largest area that may be proposed for a unit, mm², and the terminal that sets the largest; null: lasting current sets it. */
+export interface Bounds {
+  readonly leastMm2: number;
+  readonly mostMm2: number;
+  readonly by: TerminalRange["by"];
+}
+
+/** Whether a unit is the lead between a driver and its motor. */
+export function isLead({ figures }: Needs, { lead }: Unit): boolean {
+  return lead.role !== "return" && figures.partOf.get(lead.from.part)?.kind === "driver";
+}
+
+/** Fuse that a unit's lasting current alone would ask for, A: what its size follows from. */
+export function lastingFuseA(needs: Needs, unit: Unit): number {
+  const { continuousA } = needs.of(unit);
+  return isLead(needs, unit) ? continuousA * LEAD_ROOM : continuousA / LASTING_SHARE;
+}
+
+/** Share of a fuse's rating its lasting current uses where nobody says (common practice, no source). */
+const LASTING_SHARE = 0.75;
+
+/** Bounds of a unit's size; `capA`: what the fuse before it lets through for good. */
+export function boundsOf(needs: Needs, unit: Unit, capA: number): Bounds {
+  const ranges = unit.wires.map((wire) => terminalRange(needs.figures, wire));
+  const leastMm2 = Math.max(...ranges.map(({ least }) => least.areaMm2));
+  const [tight] = ranges.filter(({ most }) => most !== null).sort((a, b) => (a.most?.areaMm2 ?? 0) - (b.most?.areaMm2 ?? 0));
+  const guardA = unit.lead.fuse?.ratingA ?? (Number.isFinite(capA) ? capA : 0);
+  const needed = usualAreaMm2(Math.max(lastingFuseA(needs, unit), isLead(needs, unit) ? 0 : guardA));
+  const over = thickerBy(Math.max(needed, leastMm2), STEPS_OVER) * 1.01;
+  const terminal = (tight?.most?.areaMm2 ?? Number.POSITIVE_INFINITY) * 1.01;
+  return terminal < over
+    ? { leastMm2, mostMm2: Math.max(terminal, leastMm2), by: tight?.by ?? null }
+    : { leastMm2, mostMm2: over, by: null };
+}
+
+/** Whether a fuse, or what stands before a wire without one, is above what practice puts before this size. `short`: a run where the most counts. */
+export function overLadder(needs: Needs, unit: Unit, { gauge, fuse }: Choice, capA: number, short: boolean): boolean {
+  const may = short ? mostFuseA(gauge.areaMm2) : usualFuseA(gauge.areaMm2);
+  if (isLead(needs, unit)) {
+    const limitA = needs.leadLimit(unit);
+    return needs.of(unit).continuousA * LEAD_ROOM > may || (limitA !== null && limitA > mostFuseA(gauge.areaMm2));
+  }
+  const guardA = fuse?.ratingA ?? (Number.isFinite(capA) ? capA : needs.of(unit).continuousA / LASTING_SHARE);
+  return guardA > may * LADDER_SLACK;
+}
+
+/** Slack for limits that are no fuse ratings (a supply's 15.75 A). */
+const LADDER_SLACK = 1.06;
+
+/** Whether one size is out of proportion to another that lasting current asks for. */
+export function outOfProportion(neededMm2: number, gauge: Gauge): boolean {
+  return ladderSteps(neededMm2, gauge.areaMm2) > STEPS_OVER;
+}
