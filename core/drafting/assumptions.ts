@@ -196,7 +196,13 @@ function choices(machine: Machine): Assumption[] {
   const links = (machine.signals ?? []).filter(({ assumed }) => assumed);
   const link = links[0];
   return [
-    ...row("share", shares, `${together(shares.map(({ name }) => name))}: load while running`, "60 % of what they are rated for", "36 to 78 %"),
+    ...row(
+      "share",
+      shares,
+      `${together(shares.map(({ name }) => name))}: load while running`,
+      "60 % of what they are rated for",
+      "36 to 78 %",
+    ),
     ...row("landing", bars, "Where returns come home", together(bars.map(({ name }) => name)), null),
     ...row("stop", stops, "An emergency stop cuts what moves", together(stops.map(({ name }) => name)), null),
     ...row("joined", joined, `How the blocks of ${together(joined.map(({ name }) => name))} are joined`, "one after the other", null),

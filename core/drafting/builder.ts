@@ -52,11 +52,13 @@ export class Builder {
   }
 
   private told(to: LengthTo, loadKind: string | null): LengthsReading["to"][number] | undefined {
-    const what = to === "converter" ? "load" : to === "bar" ? "source" : to;
+    // From a switch or a contact to the bar beside it is no way to speak of.
+    if (to === "bar") return undefined;
+    const what = to === "converter" ? "load" : to;
     return (
       this.lengths.find((each) => each.kind !== null && each.kind === loadKind) ??
       this.lengths.find((each) => each.kind === null && each.what === what && (what !== "load" || loadKind === null)) ??
-      (to === "bar" || to === "source" ? undefined : this.lengths.find((each) => each.what === null))
+      (to === "source" ? undefined : this.lengths.find((each) => each.what === null))
     );
   }
 

@@ -25,6 +25,8 @@ const ABOVE = 1.12;
 const LIMIT_TIMES = 2.1;
 const LIMIT_SMALL = 3;
 const LIMIT_TRACTION = 2.5;
+/** The same for a propeller, which starts softly. */
+const LIMIT_SOFT = 1.3;
 /** Running current below which a motor is small, and stall over running current from which it is made for traction. */
 const SMALL_A = 10;
 const TRACTION_STALL = 6.5;
@@ -43,7 +45,8 @@ function limitFor({ levels }: Pick<Load, "levels">, peakA: number): Figure | nul
   const stallA = levels?.stall?.value ?? levels?.start?.value;
   if (!runA || !stallA) return null;
   const traction = stallA / runA >= TRACTION_STALL;
-  const wanted = runA * (runA < SMALL_A ? LIMIT_SMALL : traction ? LIMIT_TRACTION : LIMIT_TIMES);
+  const soft = (levels?.start?.value ?? Number.POSITIVE_INFINITY) <= runA * LIMIT_SOFT;
+  const wanted = runA * (soft ? LIMIT_SOFT : runA < SMALL_A ? LIMIT_SMALL : traction ? LIMIT_TRACTION : LIMIT_TIMES);
   const limit = Math.min(peakA, wanted);
   // What stalls below it needs none.
   return limit < stallA && limit > runA * 1.1 ? guess(Number(limit.toPrecision(2))) : null;

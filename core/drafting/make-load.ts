@@ -2,11 +2,11 @@ import { usualBehaviour } from "../loads/behaviour";
 import { canStall } from "../loads/budget";
 import { levelsFrom, methodById, whatIsKnown } from "../loads/know";
 import type { Inputs } from "../loads/methods/types";
+import { START_TIMES } from "../loads/own-draw";
 import { newPart } from "../machine/defaults";
 import { type Figure, guess } from "../machine/figure";
 import type { Level, LevelName } from "../machine/load-schema";
 import type { Load } from "../machine/schema";
-import { START_TIMES } from "../loads/own-draw";
 import { LOGIC_CLASSES, MOTOR_CLASSES } from "../reference/classes";
 import { ELECTRONICS } from "../reference/load-kinds";
 import { isDriven } from "./demand";
@@ -97,11 +97,14 @@ function guessedStall(reading: LoadReading, runA: number, volts: number, floorA:
  * (handbook practice section 2, from memory); never above its stall.
  */
 function guessedStart(reading: LoadReading, runA: number, stallA: number, driven: boolean): Level {
-  const times = driven ? RAMPED : (START_TIMES[reading.kind]?.times ?? 3);
+  const times = driven ? (PROPELLER.test(reading.name) ? SOFT : RAMPED) : (START_TIMES[reading.kind]?.times ?? 3);
   const value = Number(Math.min(stallA, runA * times).toPrecision(3));
   return { value, provenance: "guess", low: Math.min(value, runA * 1.5), high: stallA };
 }
 
+/** What turns in water or air starts softly behind its speed controller (handbook practice section 2: 1 to 1.2). */
+export const PROPELLER = /thrust|prop(?!ort)|airscrew/i;
+const SOFT = 1.2;
 /** Current of a start that a driver's program ramps, times the running one (handbook practice section 2: 2 to 3). */
 const RAMPED = 2.5;
 

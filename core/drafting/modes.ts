@@ -1,6 +1,7 @@
 import { canStall } from "../loads/budget";
 import { freshId } from "../machine/defaults";
 import type { Cell, Load, Machine, Part } from "../machine/schema";
+import { ledgerOf } from "../machine/tree";
 import type { Builder } from "./builder";
 import { sideOf } from "./demand";
 
@@ -90,15 +91,18 @@ const family = ({ name }: Load) => name.replace(/\s+\d+$/, "");
 function startsTogether(loads: readonly Load[]): ReadonlySet<string> {
   const groups = new Map<string, Load[]>();
   for (const load of loads)
-    if (canStall(load) || load.levels?.start) groups.set(family(load), [...(groups.get(family(load)) ?? []), load]);
+    if (canStall(load) || (load.loadKind === "brushless" && load.levels?.start))
+      groups.set(family(load), [...(groups.get(family(load)) ?? []), load]);
   const sum = (group: readonly Load[]) => group.reduce((total, load) => total + (startOf(load) - runOf(load)) * load.nominalV.value, 0);
   const [first] = [...groups.values()].sort((a, b) => sum(b) - sum(a));
   return new Set(first?.map(({ id }) => id));
 }
 
-/** Loads the modes of a machine are about. */
-function chosenOf(loads: readonly Load[]): Chosen {
-  const able = loads.filter((load) => canStall(load) && load.levels?.stall);
+/** Loads the modes of a machine are about. A motor that nothing drives is held by its fuse alone: nobody plans that. */
+function chosenOf(machine: Machine, loads: readonly Load[]): Chosen {
+  const ledger = ledgerOf(machine);
+  const isDriven = ({ id }: Load) => machine.parts.some((part) => part.kind === "driver" && part.id === ledger.rowOf.get(id)?.parent);
+  const able = loads.filter((load) => canStall(load) && load.levels?.stall && (isDriven(load) || load.loadKind === "servo"));
   return {
     start: startsTogether(loads),
     held: most(able, ({ levels }) => levels?.stall?.value ?? 0)?.id,
@@ -115,7 +119,7 @@ const loadsOf = ({ parts }: Machine) => parts.filter((part: Part): part is Load 
 export function usualModes(builder: Builder, stops: readonly string[]): void {
   const { machine } = builder;
   const loads = loadsOf(machine);
-  const chosen = chosenOf(loads);
+  const chosen = chosenOf(machine, loads);
   const starts = chosen.start.size > 0;
   const varies = loads.some((load) => drives(load) || load.id === chosen.occasional);
   const usual = USUAL.filter(({ name }) =>

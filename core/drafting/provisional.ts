@@ -1,5 +1,6 @@
 import { figuresOf } from "../analysis/analyse";
 import type { Figures } from "../figures/figures";
+import { ownNeed } from "../figures/own-need";
 import { railMaxV } from "../figures/rails";
 import { limitAt, smallestFuse, thinnest } from "../fuses/pick";
 import { leastForWire } from "../fuses/rating";
@@ -48,10 +49,16 @@ function firstFuse(figures: Figures, wireId: string): Command | null {
   const wire = figures.wireOf.get(wireId);
   const from = wire && figures.partOf.get(wire.from.part);
   const to = wire && figures.partOf.get(wire.to.part);
-  if (wire?.role !== "supply" || from?.kind !== "bar" || (to?.kind !== "driver" && to?.kind !== "load" && to?.kind !== "converter"))
+  if (
+    wire?.role !== "supply" ||
+    from?.kind !== "bar" ||
+    (to?.kind !== "driver" && to?.kind !== "load" && to?.kind !== "converter" && to?.kind !== "switch")
+  )
     return null;
+  // A contact that leads on carries what the bar's own fuse lets through; a charging port ends there.
+  if (to.kind === "switch" && to.device !== "charging port") return null;
   const figure = figures.wires[wireId];
-  const amps = Math.max(figure?.worstContinuous.amps ?? 0, (figure?.worst.amps ?? 0) * BRIEF_SHARE);
+  const amps = Math.max(ownNeed(figures, to.id).lastingA, figure?.worstContinuous.amps ?? 0, (figure?.worst.amps ?? 0) * BRIEF_SHARE);
   const fuse = smallestFuse(Math.max(0.5, leastForWire(figures.machine.settings, wire, amps)), 500, railMaxV(figures, to), null);
   return fuse ? { type: "setFuse", wireId, fuse } : null;
 }

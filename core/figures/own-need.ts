@@ -1,8 +1,9 @@
 import { actingLimit } from "../drivers/channel";
 import { ownDraw, ownStart } from "../loads/own-draw";
-import type { BuiltLoad, Wire } from "../machine/schema";
+import type { BuiltLoad, PartOf, Wire } from "../machine/schema";
+import { railOrigin } from "../machine/tree";
 import { type Build, perBuild, perBuildOf } from "./build";
-import { primarySource } from "./rails";
+import { primarySource, railVolts } from "./rails";
 
 /** Currents that the thing at a feed's end draws by itself, whatever the modes plan. */
 export interface OwnNeed {
@@ -34,6 +35,8 @@ export const ownNeed = perBuildOf((build, partId): OwnNeed => {
     const start = build.solved.circuit.feeds.has(partId) ? null : ownStart(part);
     return { lastingA: ownDraw(part) ?? 0, starts: start ? [start] : [] };
   }
+  if (part?.kind === "switch") return part.device === "charging port" ? { lastingA: part.ratedA?.value ?? 0, starts: [] } : NOTHING;
+  if (part?.kind === "converter") return { lastingA: inputA(build, part), starts: [] };
   if (part?.kind !== "driver") return NOTHING;
   const loads = loadsOf(build).get(partId) ?? [];
   const limit = actingLimit(part) ?? Number.POSITIVE_INFINITY;
@@ -46,6 +49,23 @@ export const ownNeed = perBuildOf((build, partId): OwnNeed => {
     starts: startA > 0 ? [{ amps: startA, seconds: DRIVEN_START_S }] : [],
   };
 });
+
+/** Input of a converter with everything behind it running at once, A, at the lowest volts of its rail; never more than its rating gives. */
+function inputA(build: Build, converter: PartOf<"converter">): number {
+  const behind = build.machine.parts.filter(
+    (part) => (part.kind === "load" || part.kind === "driver") && railOrigin(build.ledger, part.id) === converter.id,
+  );
+  const outA = Math.min(
+    behind.reduce((sum, { id }) => sum + ownNeed(build, id).lastingA, 0),
+    converter.ratedA?.value ?? converter.printedA?.value ?? Number.POSITIVE_INFINITY,
+  );
+  if (converter.topology === "linear") return outA;
+  const inV = railVolts(build, converter.id);
+  return inV > 0 ? (outA * converter.outputV.value) / (inV * LOW_SHARE * converter.efficiency.value) : 0;
+}
+
+/** Lowest volts of a rail for good, share of its own (common practice, no source). */
+const LOW_SHARE = 0.9;
 
 /** Highest currents a source can give through a wire before its own management or limit ends them, A; infinite where nothing limits it. */
 export function sourceGives(build: Build, wire: Wire): { lastingA: number; brieflyA: number } {

@@ -100,7 +100,15 @@ function leastFor(build: Build, wire: Wire): Gauge {
   const wanted: string[] = [];
   if (load?.kind === "load" && !(fromDriver && (ownDraw(load) ?? 0) < SMALL_A)) wanted.push(LOAD_ENDS[load.loadKind].leastAwg);
   else if (fromDriver) wanted.push(LEAST_AWG.lead);
+  else if (ends[1]?.kind === "driver") wanted.push(LEAST_AWG.driver);
+  else if (ends[1]?.kind === "bar") wanted.push(LEAST_AWG.trunk);
   else wanted.push(LEAST_AWG.feed);
+  const heavy = ends.some(
+    (part) =>
+      (part?.kind === "converter" && (part.printedA?.value ?? part.ratedA?.value ?? 0) >= HEAVY_CONVERTER_A) ||
+      (part?.kind === "load" && part.loadKind === "servo" && (ownDraw(part) ?? 0) >= HEAVY_SERVOS_A),
+  );
+  if (heavy) wanted.push(LEAST_AWG.heavy);
   if (wire.moves) wanted.push(LEAST_AWG.moving);
   if (boat) wanted.push(wire.surroundings === "sleeve" ? LEAST_AWG.boatSheathed : LEAST_AWG.boat);
   return wanted.map(gauge).reduce((a, b) => (b.areaMm2 > a.areaMm2 ? b : a));
@@ -108,3 +116,6 @@ function leastFor(build: Build, wire: Wire): Gauge {
 
 /** A motor of less has leads of its own size, A (common practice, no source). */
 const SMALL_A = 1.5;
+/** Output of a converter, and draw of a group of servos, from which their feed is no thin wire, A (handbook practice section 9). */
+const HEAVY_CONVERTER_A = 8;
+const HEAVY_SERVOS_A = 3;

@@ -162,7 +162,7 @@ export const LOAD_ENDS: Readonly<Record<LoadKind, LoadEnds>> = {
   coil: { mostAwg: "16 AWG", leastAwg: "22 AWG" },
   heater: power,
   light: { mostAwg: "12 AWG", leastAwg: "20 AWG" },
-  sound: { mostAwg: "12 AWG", leastAwg: "20 AWG" },
+  sound: { mostAwg: "12 AWG", leastAwg: "18 AWG" },
   board: electronics,
   computer: { mostAwg: "14 AWG", leastAwg: "20 AWG" },
   sensor: { mostAwg: "18 AWG", leastAwg: "22 AWG" },
@@ -180,4 +180,13 @@ export const LOAD_STUDS: readonly { readonly fromA: number; readonly mostAwg: st
 ];
 
 /** Thinnest conductor of a feed that no load's kind decides, and of a lead to one small motor. */
-export const LEAST_AWG = { feed: "22 AWG", lead: "24 AWG", moving: "20 AWG", boat: "16 AWG", boatSheathed: "18 AWG" } as const;
+export const LEAST_AWG = {
+  feed: "22 AWG",
+  driver: "20 AWG",
+  trunk: "20 AWG",
+  heavy: "18 AWG",
+  lead: "24 AWG",
+  moving: "20 AWG",
+  boat: "16 AWG",
+  boatSheathed: "18 AWG",
+} as const;

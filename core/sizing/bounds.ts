@@ -53,11 +53,8 @@ export function overLadder(needs: Needs, unit: Unit, { gauge, fuse }: Choice, ca
     return needs.of(unit).continuousA * LEAD_ROOM > may || (limitA !== null && limitA > mostFuseA(gauge.areaMm2));
   }
   const guardA = fuse?.ratingA ?? (Number.isFinite(capA) ? capA : needs.of(unit).continuousA / LASTING_SHARE);
-  return guardA > may * LADDER_SLACK;
+  return guardA > may;
 }
-
-/** Slack for limits that are no fuse ratings (a supply's 15.75 A). */
-const LADDER_SLACK = 1.06;
 
 /** Whether one size is out of proportion to another that lasting current asks for. */
 export function outOfProportion(neededMm2: number, gauge: Gauge): boolean {

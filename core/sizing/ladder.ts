@@ -64,10 +64,19 @@ const LEAST_FUSE_A = { converter: 2, driver: 2, load: 1, switch: 1, bar: 1, pack
 /** A fuse that several boards share, or a computer's own (handbook practice section 6). */
 const LEAST_ELECTRONICS_A = 2;
 
+/** A converter's fuse over what it takes in: it soft-starts with more (handbook practice section 6: 1.5 to 2). */
+const CONVERTER_ROOM = 1.5;
+/** Least fuse of servos, A: several start at once (handbook practice section 9). */
+const LEAST_SERVO_A = 3;
+
 /** Smallest fuse proposed before a unit, A. */
-function leastFuseA({ figures }: Needs, { lead }: Unit): number {
+function leastFuseA(needs: Needs, unit: Unit): number {
+  const { figures } = needs;
+  const { lead } = unit;
   const to = figures.partOf.get(lead.to.part);
   if (!to) return 1;
+  if (to.kind === "converter") return Math.max(LEAST_FUSE_A.converter, needs.of(unit).continuousA * CONVERTER_ROOM);
+  if (to.kind === "load" && to.loadKind === "servo") return LEAST_SERVO_A;
   return to.kind === "load" && to.loadKind !== "coil" ? LEAST_ELECTRONICS_A : LEAST_FUSE_A[to.kind];
 }
 

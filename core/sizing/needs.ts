@@ -92,9 +92,11 @@ function needOf(
   // Of the unit's conductors the one that carries most, mode by mode.
   const [first = [], ...rest] = unit.wires.map((wire) => briefThrough(figures, wire.id, indexOf.get(wire.id) ?? -1));
   const brief = first.map(({ amps, seconds }, k) => ({ amps: Math.max(amps, ...rest.map((own) => own[k]?.amps ?? 0)), seconds }));
-  const own = ownNeed(figures, unit.lead.role === "return" ? "" : unit.lead.to.part);
   const gives = sourceGives(figures, unit.lead);
   const behind = [...new Set(unit.wires.flatMap((wire) => ways.get(wire.id) ?? []))];
+  // A trunk bears each of what hangs on it alone, at all it draws; what they draw together the modes tell.
+  const alone = [...new Set([...behind, unit.lead.role === "return" ? "" : unit.lead.to.part])].map((id) => ownNeed(figures, id));
+  const own = { lastingA: Math.max(0, ...alone.map(({ lastingA }) => lastingA)), starts: alone.flatMap(({ starts }) => starts) };
   const places = new Set(behind);
   const end = unit.lead.role === "return" ? unit.lead.from.part : unit.lead.to.part;
   places.add(end);

@@ -374,7 +374,7 @@ export class Sizing {
       if (serves && (this.options.keep || need.atLeast)) continue;
       const stock = stockOf(this.machine);
       const onPost = this.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
-      const all = familiesFrom(part.fuse.family, onPost)
+      const all = familiesFrom(this.options.keep ? part.fuse.family : null, onPost)
         .flatMap((family) => ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA })))
         .filter((fuse) => stock.fuse(fuse) && may(fuse));
       const apartA = this.apartFrom(part.id, need.continuousA);

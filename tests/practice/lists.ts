@@ -15,6 +15,10 @@ const V12 = "pack 12 V 100 Ah LFP, board 150 A";
 const V24 = "pack 24 V 100 Ah LFP, board 150 A";
 const V36 = "pack 36 V 20 Ah 10S lithium ion, board 60 A";
 const V48 = "pack 48 V 100 Ah LFP, board 200 A";
+/** Further loads, so that the feed in question is one of several. */
+const beside12 = "navigation lights 12 V 3 A\nwash pump 12 V 3 A";
+const beside24 = "deck lights 24 V 2 A\nwash pump 24 V 3 A";
+const beside48 = "deck lights 48 V 1 A\nwash pump 48 V 2 A";
 const driver = "lengths: driver {m} m, motors 1 m";
 const all = "lengths: all {m} m";
 
@@ -26,7 +30,7 @@ export const LISTS: Readonly<Record<string, PracticeList>> = {
   },
   P02: { lines: on("2 AA alkaline cells", "toy motor 3 V 0.6 A, stall 2 A, without driver", all), feed: /motor/i, lead: null },
   P03: {
-    lines: on(V12, "5 micro servos 5 V, stall 0.65 A", "controller 5 V 0.1 A", "lengths: servos {m} m"),
+    lines: on(V12, beside12, "5 micro servos 5 V, stall 0.65 A", "controller 5 V 0.1 A", "lengths: servos {m} m"),
     feed: /servo/i,
     lead: null,
   },
@@ -51,13 +55,13 @@ export const LISTS: Readonly<Record<string, PracticeList>> = {
   P18: { lines: on(V12, "winch 12 V 35 A, stall 120 A, without driver", all), feed: /winch/i, lead: null },
   P19: { lines: on(V12, "air compressor 12 V 23 A", all), feed: /compressor/i, lead: null },
   P20: { lines: on(V12, "blower 12 V 12 A", all), feed: /blower/i, lead: null },
-  P21: { lines: on(V12, "horn 12 V 4 A", all), feed: /horn/i, lead: null },
-  P22: { lines: on(V12, "4 LED work lights 12 V 10 W", all), feed: /light/i, lead: null },
-  P23: { lines: on(V12, "2 halogen lamps 12 V 55 W", all), feed: /lamp/i, lead: null },
-  P24: { lines: on(V12, "LED strip 12 V 6 A", all), feed: /strip/i, lead: null },
-  P25: { lines: on(V12, "LED strip 5 V 10 A", "lengths: lights {m} m"), feed: /strip/i, lead: null },
-  P26: { lines: on(V12, "4 solenoid valves 12 V 6.5 W", all), feed: /valve/i, lead: null },
-  P27: { lines: on(V12, "audio amplifier 12 V 4 A", all), feed: /amplifier/i, lead: null },
+  P21: { lines: on(V12, beside12, "horn 12 V 4 A", all), feed: /horn/i, lead: null },
+  P22: { lines: on(V12, beside12, "4 LED work lights 12 V 10 W", all), feed: /work light/i, lead: null },
+  P23: { lines: on(V12, beside12, "2 halogen lamps 12 V 55 W", all), feed: /lamp/i, lead: null },
+  P24: { lines: on(V12, beside12, "LED strip 12 V 6 A", all), feed: /strip/i, lead: null },
+  P25: { lines: on(V12, beside12, "LED strip 5 V 10 A", "lengths: lights {m} m"), feed: /strip/i, lead: null },
+  P26: { lines: on(V12, beside12, "4 solenoid valves 12 V 6.5 W", all), feed: /valve/i, lead: null },
+  P27: { lines: on(V12, beside12, "audio amplifier 12 V 4 A", all), feed: /amplifier/i, lead: null },
   P28: {
     lines: on(V24, "4 planetary gearmotors 24 V 2.1 A, stall 14 A, each its own driver", driver),
     feed: /driver/i,
@@ -80,25 +84,29 @@ export const LISTS: Readonly<Record<string, PracticeList>> = {
   P35: { lines: on(V24, "winch 24 V 55 A, stall 180 A, without driver", all), feed: /winch/i, lead: null },
   P36: { lines: on("pack 24 V 200 Ah LFP, board 200 A", "hydraulic pump 24 V 70 A", all), feed: /pump/i, lead: null },
   P37: { lines: on(V24, "linear actuator 24 V 4.6 A, stall 9 A", driver), feed: /driver/i, lead: /actuator$/i },
-  P38: { lines: on(V24, "converter 24 to 12 V 10 A", "heater 12 V 9 A", all), feed: /converter/i, lead: null },
-  P39: { lines: on(V24, "converter 24 to 5 V 5 A", "computer 5 V 3 A", "controller 5 V 1 A", all), feed: /converter/i, lead: null },
+  P38: { lines: on(V24, beside24, "converter 24 to 12 V 10 A", "heater 12 V 9 A", all), feed: /converter/i, lead: null },
+  P39: {
+    lines: on(V24, beside24, "converter 24 to 5 V 5 A", "computer 5 V 3 A", "controller 5 V 1 A", all),
+    feed: /converter/i,
+    lead: null,
+  },
   P40: {
-    lines: on(V12, "controller 5 V 0.5 A", "receiver 5 V 0.3 A", "3 sensors 5 V 0.2 A", all),
+    lines: on(V12, beside12, "controller 5 V 0.5 A", "receiver 5 V 0.3 A", "3 sensors 5 V 0.2 A", all),
     feed: /block|bar p 5|controller/i,
     lead: null,
   },
-  P41: { lines: on(V12, "computer 5 V 3 A", "lengths: boards {m} m"), feed: /computer/i, lead: null },
-  P42: { lines: on(V12, "8 servos 6 V, stall 2.7 A", "lengths: servos {m} m"), feed: /servo/i, lead: null },
-  P43: { lines: on(V12, "2 giant servos 12 V 1 A, stall 7 A", "lengths: servos {m} m"), feed: /servo/i, lead: null },
+  P41: { lines: on(V12, beside12, "computer 5 V 3 A", "lengths: boards {m} m"), feed: /computer/i, lead: null },
+  P42: { lines: on(V12, beside12, "8 servos 6 V, stall 2.7 A", "lengths: servos {m} m"), feed: /servo/i, lead: null },
+  P43: { lines: on(V12, beside12, "2 giant servos 12 V 1 A, stall 7 A", "lengths: servos {m} m"), feed: /servo/i, lead: null },
   P44: { lines: on(V36, "motor 36 V 500 W 18 A", "motor driver 40 A", driver), feed: /driver/i, lead: /^motor$/i },
   P45: { lines: on(V36, "2 hub motors 36 V, max 15 A", all), feed: /hub/i, lead: null },
   P46: { lines: on(V48, "hub motor 48 V 26 A, max 35 A", all), feed: /hub/i, lead: null },
   P47: { lines: on(V48, "brushless motor 48 V 80 A, max 100 A", all), feed: /brushless/i, lead: null },
-  P48: { lines: on(V48, "converter 48 to 12 V 20 A", "heater 12 V 18 A", all), feed: /converter/i, lead: null },
+  P48: { lines: on(V48, beside48, "converter 48 to 12 V 20 A", "heater 12 V 18 A", all), feed: /converter/i, lead: null },
   P49: { lines: on("pack 6S 10 Ah lipo, 80 A", "brushless motor 22 V 40 A, max 45 A", all), feed: /brushless/i, lead: null },
-  P50: { lines: on(V24, "heater 24 V 100 W", all), feed: /heater/i, lead: null },
-  P51: { lines: on(V24, "charging port 8 A", "heater 24 V 100 W", all), feed: /port/i, lead: null },
-  P52: { lines: on(V24, "emergency stop", "gearmotor 24 V 250 W 13.4 A", all), feed: /coil|stop loop/i, lead: null },
+  P50: { lines: on(V24, beside24, "heater 24 V 100 W", all), feed: /heater/i, lead: null },
+  P51: { lines: on(V24, beside24, "charging port 8 A", "heater 24 V 100 W", all), feed: /port/i, lead: null },
+  P52: { lines: on(V24, beside24, "emergency stop", "gearmotor 24 V 250 W 13.4 A", all), feed: /coil|stop loop/i, lead: null },
   P53: {
     lines: "power supply 24 V 15 A\nheater 24 V 6 A\npump 24 V 3 A\nfan 24 V 3 A\nlengths: source {m} m",
     lead: null,

@@ -1,11 +1,9 @@
 import { readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import Papa from "papaparse";
-import { figuresOf } from "@/core/analysis/analyse";
 import { draftAtOnce } from "@/core/drafting/draft";
 import { readList } from "@/core/drafting/read-list";
 import type { Machine, Wire } from "@/core/machine/schema";
-import { TopologyCache } from "@/core/network/topology";
 import { gaugeById, usualSizes } from "@/core/reference/gauges";
 import { LISTS } from "./lists";
 
@@ -102,7 +100,9 @@ export function measured(row: PracticeRow): Compared[] {
   const whole = list.feed === undefined;
   const feeds = machine.wires.filter(({ role, to }) => role === "supply" && list.feed?.test(name(to.part)));
   const leads = machine.wires.filter(({ role, to }) => role !== "return" && list.lead?.test(name(to.part)));
-  if (row.main) put("main fuse", `${mainFuse(machine) ?? "none"} A`, row.main, fuseOff(mainFuse(machine), row.main));
+  // A supply's own limit stands in for a main fuse.
+  if (row.main && machine.parts.some(({ kind }) => kind === "pack"))
+    put("main fuse", `${mainFuse(machine) ?? "none"} A`, row.main, fuseOff(mainFuse(machine), row.main));
   if (whole && row.gauge) {
     const range = row.gauge;
     const wires = mainWires(machine);
@@ -122,11 +122,19 @@ export function measured(row: PracticeRow): Compared[] {
 
 const text = ({ gauge, parallel }: Wire) => `${parallel > 1 ? `${parallel} × ` : ""}${gauge ?? "?"}`;
 
-/** Copper of every conductor of known size, kg. */
-export function copperKg(machine: Machine): number {
-  const { wires } = figuresOf(machine, new TopologyCache()).machine;
-  return wires.reduce(
-    (sum, { gauge, parallel, lengthM }) => sum + ((gaugeById(gauge ?? "")?.copperGPerM ?? 0) * parallel * (lengthM?.value ?? 1)) / 1000,
-    0,
-  );
+/** Copper of every conductor of known size, phases and own leads of groups with it, kg. */
+export function copperKg({ parts, wires }: Machine): number {
+  const grams = (gauge: string | undefined, metres: number) => (gaugeById(gauge ?? "")?.copperGPerM ?? 0) * metres;
+  const run = wires.reduce((sum, { gauge, parallel, lengthM }) => sum + grams(gauge, parallel * (lengthM?.value ?? 1)), 0);
+  const own = parts.reduce((sum, part) => {
+    if (part.kind !== "load") return sum;
+    const phases = part.loadKind === "stepper" ? 4 : 3;
+    const { phaseLead, ownLead, count } = part;
+    return (
+      sum +
+      grams(phaseLead?.gauge, phases * count * (phaseLead?.lengthM?.value ?? 1)) +
+      grams(ownLead?.gauge, 2 * count * (ownLead?.lengthM?.value ?? 1))
+    );
+  }, 0);
+  return (run + own) / 1000;
 }
