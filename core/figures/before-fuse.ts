@@ -1,3 +1,4 @@
+import { actingLimit } from "../drivers/channel";
 import { wireMustBear } from "../fuses/rating";
 import type { BuiltMachine, Wire } from "../machine/schema";
 import type { Build } from "./build";
@@ -10,6 +11,8 @@ export function capBefore(figures: Build, wire: Wire): number {
   if (from?.kind === "pack") return postLead(figures.machine, wire) ?? Number.POSITIVE_INFINITY;
   if (from?.kind === "supply" || from?.kind === "converter") return from.limitA?.value ?? Number.POSITIVE_INFINITY;
   if (from?.kind === "fuse") return wireMustBear(from.fuse, coldestC ?? ambientC);
+  const limited = from?.kind === "driver" ? actingLimit(from) : undefined;
+  if (limited !== undefined) return limited;
   const into = figures.ledger.rowOf.get(wire.from.part)?.feed;
   return into ? (figures.wires[into.id]?.exposure?.limitA ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY;
 }

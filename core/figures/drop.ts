@@ -10,15 +10,22 @@ export const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
 const BRIEF_S = 60;
 
 /**
- * Limit in % of the rail for a part in a mode: logic rails strictest, modes of minutes get more room. Null: the mode is so brief
- * that no percentage counts: windows do.
+ * Most a part may lose in a mode, % of its rail: boards as much as is wished for them, all else what its own figure says. Null: the
+ * mode is so brief that no percentage counts: windows do.
  */
 export function dropLimit(figures: Build, part: BuiltPart, mode: number): number | null {
   const { settings, modes } = figures.machine;
   const { lastsS } = modes[mode] ?? { lastsS: null };
   if (lastsS !== null && lastsS < BRIEF_S) return null;
-  if (part.kind === "load" && LOGIC.has(part.loadKind)) return settings.dropLogicPercent;
-  return !modes[mode] || goesOn(modes[mode]) ? settings.dropPowerPercent : settings.dropBriefPercent;
+  return part.kind === "load" && LOGIC.has(part.loadKind) ? settings.dropLogicPercent : settings.dropBriefPercent;
+}
+
+/** Loss that is wished not to be passed in modes that go on, % of the rail; beyond it a motor is a little slower, and nothing trips. */
+export function dropWish(figures: Build, part: BuiltPart, mode: number): number | null {
+  const { settings, modes } = figures.machine;
+  const most = dropLimit(figures, part, mode);
+  if (most === null || (part.kind === "load" && LOGIC.has(part.loadKind))) return most;
+  return !modes[mode] || goesOn(modes[mode]) ? Math.min(most, settings.dropPowerPercent) : most;
 }
 
 /** Conductors from the rail's source to a part and from it back again, as far as the ledger knows one way. */

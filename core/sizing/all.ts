@@ -1,3 +1,4 @@
+import { actingLimit } from "../drivers/channel";
 import { capBefore, postLead } from "../figures/before-fuse";
 import type { Figures } from "../figures/figures";
 import { wireMustBear } from "../fuses/rating";
@@ -45,6 +46,7 @@ function capNow({ machine, figures }: Sizing, wire: Wire, chosen: ReadonlyMap<st
   while (at && at.role !== "return" && !seen.has(at.id)) {
     seen.add(at.id);
     const from = machine.parts.find(({ id }) => id === at?.from.part);
+    if (at === wire && from?.kind === "driver" && actingLimit(from) !== undefined) break;
     const fuse = chosen.has(at.id) ? chosen.get(at.id) : at.fuse;
     if (at !== wire && fuse) return wireMustBear(fuse, coldC);
     if (from?.kind === "fuse") return wireMustBear(from.fuse, coldC);
@@ -127,6 +129,8 @@ export function* sizeEverything(
     yield { done, of };
   }
   sizing.shareDrop(sizing.said);
+  sizing.settle();
+  sizing.alikeReturns();
   let left = open(sizing, sizing.settle());
   // A step that settles one thing may unsettle another: the best of all that were looked at is what comes out.
   let best = { machine: sizing.machine, left, figures: sizing.figures };
@@ -148,6 +152,8 @@ export function* sizeEverything(
     if (drops) sizing.shareDrop(left);
     const mended = left.filter(({ rule }) => rule !== drop.id).map((verdict) => mend(sizing, verdict));
     if (!mended.includes(true) && sizing.machine === before) break;
+    sizing.settle();
+    sizing.alikeReturns();
     left = open(sizing, sizing.settle());
     if (burdenOf(left) < burdenOf(best.left)) best = { machine: sizing.machine, left, figures: sizing.figures };
   }

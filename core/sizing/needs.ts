@@ -1,7 +1,7 @@
 import { actingLimit } from "../drivers/channel";
 import type { FaultWalk } from "../faults/walk";
 import { type Fate, wireFate } from "../faults/withstand";
-import { dropLimit, wayThere } from "../figures/drop";
+import { dropLimit, dropWish, wayThere } from "../figures/drop";
 import { briefThrough } from "../figures/excess";
 import type { Figures } from "../figures/figures";
 import { ownNeed, sourceGives } from "../figures/own-need";
@@ -185,6 +185,7 @@ const BY_USE: readonly FuseFamilyId[] = [
   "strip_m5_58v",
   "blade_maxi_32v",
   "blade_maxi_58v",
+  "cube_single_bolt",
   "strip_m8_32v",
   "strip_m8_70v",
 ];
@@ -198,7 +199,7 @@ export function familiesFrom(present: FuseFamilyId | null, onPost: boolean): Fus
 }
 
 /** Ratings above the least that serves up to which one is taken that even the quickest of its lot rides a start through (common practice). */
-const UP_ONE = 1.55;
+const UP_ONE = 1.34;
 
 /**
  * The smallest fuse that serves, at least `leastA` and within what a wire bears (`bearsA`); null when none does. One size more
@@ -237,8 +238,8 @@ export function servingFuse(
 /** A less usual family is taken where it needs so much less (common practice, no source). */
 const SMALLER = 0.8;
 
-/** Volts a consumer may still lose in the mode where least is left, with the wire's present share taken out. */
-export function dropRoom(figures: Figures, consumer: string, wires: readonly Wire[]): { amps: number[]; roomV: number }[] {
+/** Volts a consumer may still lose by mode, with the wires' present share taken out: at most, or of what is wished. */
+export function dropRoom(figures: Figures, consumer: string, wires: readonly Wire[], wished = false): { amps: number[]; roomV: number }[] {
   const part = figures.partOf.get(consumer);
   const figure = figures.parts[consumer];
   const rail = railVolts(figures, consumer);
@@ -246,7 +247,7 @@ export function dropRoom(figures: Figures, consumer: string, wires: readonly Wir
   if (!part || !figure || rail === 0 || part.kind === "driver") return [];
   return Array.from(figure.dropV, (drop, mode) => {
     const point = shared ? figures.solved.planned[mode] : undefined;
-    const percent = dropLimit(figures, part, mode);
+    const percent = wished ? dropWish(figures, part, mode) : dropLimit(figures, part, mode);
     const limit = percent === null ? Number.POSITIVE_INFINITY : (percent / 100) * (point ? railIn(figures, consumer, point).volts : rail);
     const amps = wires.map((wire) => Math.abs(figures.wires[wire.id]?.amps[mode] ?? 0));
     const own = wires.reduce((sum, wire, i) => {

@@ -10,11 +10,13 @@ import type { FuseRef, Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
+import { thickerBy, usualAreaMm2 } from "../reference/practice";
 import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
 import { drop } from "../verdicts/feeds/drop";
+import { lightReturn } from "../verdicts/returns/light-return";
 import { evaluateLateSized, evaluateShorts } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
-import { boundsOf, overLadder } from "./bounds";
+import { boundsOf, lastingFuseA, overLadder } from "./bounds";
 import { type Choice, isRefused, localRefusals } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
 import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
@@ -341,6 +343,12 @@ export class Sizing {
     return !Number.isFinite(weakest) || fuseOpening(fuse, weakest, airC, Math.min(coldC, airC), true).maxS <= SLOW_S;
   }
 
+  /** A return is no thinner than the trunk whose current it brings home. */
+  alikeReturns(): void {
+    if (this.options.keep) return;
+    for (const verdict of this.said) if (verdict.rule === lightReturn.id) this.cure(verdict);
+  }
+
   put(unit: Unit, choice: Choice): void {
     this.takeAll(this.putting(unit, choice));
   }
@@ -379,9 +387,8 @@ export class Sizing {
         .filter((fuse) => stock.fuse(fuse) && may(fuse));
       const apartA = this.apartFrom(part.id, need.continuousA);
       const near = (fuse: FuseRef) => Math.abs(Math.log(fuse.ratingA / part.fuse.ratingA));
-      const fit = this.options.keep
-        ? all.sort((a, b) => near(a) - near(b))[0]
-        : (all.find(({ ratingA }) => ratingA >= apartA) ?? all.sort((a, b) => b.ratingA - a.ratingA)[0]);
+      const leastA = onPost && need.volts >= LEAST_MAIN.fromV ? Math.max(apartA, LEAST_MAIN.amps) : apartA;
+      const fit = this.options.keep ? all.sort((a, b) => near(a) - near(b))[0] : usualFit(all, leastA);
       // One size more than needed is no reason to change what is there.
       const fine = serves && fit && part.fuse.ratingA >= fit.ratingA && part.fuse.ratingA <= fit.ratingA * KEPT_UP_TO;
       if (fit && !fine) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
@@ -393,7 +400,7 @@ export class Sizing {
     const behind = this.fusesBehind(partId);
     const largest = Math.max(0, ...behind);
     const alone = largest * LOADED >= lastingA;
-    return largest * (alone ? APART_ALONE : APART);
+    return largest * (!alone ? APART : largest >= SHARED_FROM_A ? 1 : APART_ALONE);
   }
 
   /** A fuse part's fuse opens too late: another one that serves, the nearest first; false where there is none. */
@@ -424,18 +431,32 @@ export class Sizing {
     return found;
   }
 
+  /** What a unit's size follows from: its fuse, or what stands before it, or what lasts in it, A. */
+  private guard(unit: Unit): number {
+    const capA = capBefore(this.figures, unit.lead);
+    return unit.lead.fuse?.ratingA ?? (Number.isFinite(capA) ? capA : lastingFuseA(this.needs, unit));
+  }
+
   /** The next size up, or one conductor more where there is none. */
-  private larger(unit: Unit, gauge: Gauge, parallel: number): { gauge: Gauge; parallel: number } | null {
+  private larger(unit: Unit, gauge: Gauge, parallel: number, wished: boolean): { gauge: Gauge; parallel: number } | null {
     const next = this.sizesOf(unit).find(({ areaMm2 }) => areaMm2 > gauge.areaMm2 * 1.001);
+    // For what is only wished one size over what heat asks for is enough.
+    if (next && wished && next.areaMm2 > thickerBy(usualAreaMm2(this.guard(unit)), WISHED_STEPS) * 1.01) return null;
     if (next) return { gauge: next, parallel };
+    if (wished) return null;
     return this.runs(unit).includes(parallel + 1) ? { gauge, parallel: parallel + 1 } : null;
   }
 
   /**
    * Thickens what costs most volts for least weight until every consumer is inside its drop limit; where what does is kept,
-   * only for those that a rule says are not.
+   * only for those that a rule says are not. First for what each loses at most, then, as far as little copper does, for what is wished.
    */
   shareDrop(verdicts: readonly Verdict[]): void {
+    this.shareOut(verdicts, false);
+    if (!this.options.keep) this.shareOut(verdicts, true);
+  }
+
+  private shareOut(verdicts: readonly Verdict[], wished: boolean): void {
     const short = new Set(verdicts.flatMap(({ rule, severity, subject }) => (rule === drop.id && severity === "fix" ? [subject.id] : [])));
     const units = this.units;
     const sizes = new Map(units.map((unit) => [unit, { gauge: gaugeById(unit.lead.gauge ?? ""), parallel: unit.lead.parallel }]));
@@ -451,7 +472,7 @@ export class Sizing {
         .map((unit) => ({ unit, wires: unit.wires.filter(({ id }) => this.needs.ways.get(id)?.includes(consumer)) }))
         .filter(({ wires }) => wires.length > 0);
       const all = ways.flatMap(({ wires }) => wires);
-      const rooms = dropRoom(this.figures, consumer, all);
+      const rooms = dropRoom(this.figures, consumer, all, wished);
       const lost = (amps: readonly number[], ohms: ReadonlyMap<Unit, number[]>) => {
         let sum = 0;
         let k = 0;
@@ -466,7 +487,7 @@ export class Sizing {
         for (const { unit } of ways) {
           const at = sizes.get(unit);
           if (!at?.gauge) continue;
-          const next = this.larger(unit, at.gauge, at.parallel);
+          const next = this.larger(unit, at.gauge, at.parallel, wished);
           if (!next) continue;
           const trial = new Map(now).set(unit, ohmsWith(this.figures, unit.wires, { gauge: next.gauge.id, parallel: next.parallel }));
           const saved = lost(over.amps, now) - lost(over.amps, trial);
@@ -493,11 +514,26 @@ export class Sizing {
   }
 }
 
+/** Of fuses, the more usual families first, the smallest from a rating on; another family only where it needs much less. */
+function usualFit(all: readonly FuseRef[], leastA: number): FuseRef | undefined {
+  let best: FuseRef | undefined;
+  for (const fuse of all) if (fuse.ratingA >= leastA && (!best || fuse.ratingA < best.ratingA * MUCH_SMALLER)) best = fuse;
+  return best ?? [...all].sort((a, b) => b.ratingA - a.ratingA)[0];
+}
+
 const fuseKey = (partId: string, { family, ratingA }: FuseRef) => `${partId} ${family} ${ratingA}`;
 
 /** Main fuse over the largest feed fuse: of several feeds, and of one that is nearly the whole machine (handbook practice section 4). */
 const APART = 1.6;
 const APART_ALONE = 1.25;
+/** Rating from which one drive and the machine share a size (handbook practice section 10). */
+const SHARED_FROM_A = 100;
+/** Least main fuse of a battery from so many volts, A: below, its holder and spares are no commoner (common practice, no source). */
+const LEAST_MAIN = { fromV: 9, amps: 5 } as const;
+/** Sizes over what heat asks for that are taken for a wished drop. */
+const WISHED_STEPS = 1;
+/** A less usual family is taken where it needs so much less (common practice, no source). */
+const MUCH_SMALLER = 0.7;
 /** Share of its rating a feed's fuse carries at about the most (common practice). */
 const LOADED = 0.75;
 /** A main fuse up to this many times the one needed stays (common practice, no source). */

@@ -29,7 +29,7 @@ lengths: pack 0.6 m, driver 0.8 m, motors 1.0 m, actuator 1.5 m, converters 0.5 
     main: [60, 80],
     mainGauge: ["4", "8"],
     feeds: [
-      { to: /^dual/i, fuse: [40, 60], gauge: ["6", "10"] },
+      { to: /driver$/i, fuse: [40, 60], gauge: ["6", "10"] },
       { to: /12 V/, fuse: [5, 15], gauge: ["12", "18"] },
       { to: /5 V/, fuse: [2, 5], gauge: ["16", "22"] },
       { to: /light/i, fuse: [5, 7.5], gauge: ["14", "20"] },

@@ -136,8 +136,16 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
           <h3 className="text-sm font-bold">
             <Explained>Drop limits, of the rail's volts</Explained>
           </h3>
-          {percent("dropPowerPercent", "Motors and power", "Common practice 2 to 5 %.")}
-          {percent("dropBriefPercent", "The same in timed modes", "Start and stall: 10 %, common practice.")}
+          {percent(
+            "dropPowerPercent",
+            "Motors and power, wished",
+            "Beyond it a motor is a little slower: Watch. Common practice 2 to 5 %.",
+          )}
+          {percent(
+            "dropBriefPercent",
+            "Motors and power, at most",
+            "Beyond it: Fix. Also the limit in modes of minutes; starts are judged by what they do to boards. 10 %, common practice.",
+          )}
           {percent("dropLogicPercent", "Boards and sensors", "Common practice 2 to 3 %.")}
           <h3 className="mt-3 text-sm font-bold">
             <Explained>Schools</Explained>

@@ -1,5 +1,5 @@
 import { type Build, perBuild, perBuildFrom } from "../../figures/build";
-import { ampsIn, dropLimit, largestLoss } from "../../figures/drop";
+import { ampsIn, dropLimit, dropWish, largestLoss } from "../../figures/drop";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, wireName } from "../../figures/names";
 import { railIn, railVolts, sharesRail } from "../../figures/rails";
@@ -20,16 +20,19 @@ const speak = speaker({
   needs: "A shorter way, a higher voltage, or its source nearer to it: the drop is spread over several runs.",
 });
 
-/** Voltage drop over the limit. */
+/**
+ * Voltage drop in modes of a minute and more: over the most that a part may lose it is to be fixed, over what is wished a motor is a
+ * little slower. Briefer dips are judged by the windows of what they reach.
+ */
 export const drop = rule({ speak, reads: "figures", sized: true, evaluate });
 
-/** Parts whose drop is judged, with their limit in every mode, V: what they may lose before little is left. */
+/** Parts whose drop is judged, with what they should lose at most in every mode, V. */
 const judgedParts = perBuild((build) =>
   build.machine.parts.flatMap((part) => {
     const rail = railVolts(build, part.id);
     if (build.parts[part.id]?.wiring !== "ok" || rail === 0 || part.kind === "driver") return [];
     const limitsV = Float64Array.from(build.machine.modes, (_, mode) => {
-      const percent = dropLimit(build, part, mode);
+      const percent = dropWish(build, part, mode);
       return percent === null ? Number.POSITIVE_INFINITY : (percent / 100) * rail;
     });
     return [{ part, limitsV, shared: sharesRail(build, part.id) }];
@@ -39,7 +42,7 @@ const judgedParts = perBuild((build) =>
 /** The same where another source of the rail may be the one that feeds it in a mode. */
 function limitIn(figures: Figures, part: BuiltPart, mode: number): number {
   const point = figures.solved.planned[mode];
-  const percent = dropLimit(figures, part, mode);
+  const percent = dropWish(figures, part, mode);
   return point && percent !== null ? (percent / 100) * railIn(figures, part.id, point).volts : Number.POSITIVE_INFINITY;
 }
 
@@ -69,13 +72,15 @@ function evaluate(figures: Figures): Verdict[] {
 const judge = perBuildFrom((build, partId, dropV: number, mode: number, point: OperatingPoint): Verdict => {
   const part = build.partOf.get(partId) as Part;
   const { source, volts: rail } = railIn(build, partId, point);
-  const limit = dropLimit(build, part, mode) ?? build.machine.settings.dropBriefPercent;
+  const most = dropLimit(build, part, mode) ?? build.machine.settings.dropBriefPercent;
+  const wish = dropWish(build, part, mode) ?? most;
   const percent = (dropV / rail) * 100;
+  const limit = percent > most ? most : wish;
   const culprit = largestLoss(build, partId, point);
   return speak({
     part: { id: partId },
-    severity: percent > limit ? "fix" : "watch",
-    headline: `${part.name} loses ${percent.toFixed(1)}\u00a0% on the way, limit ${limit}\u00a0%`,
+    severity: percent > most ? "fix" : "watch",
+    headline: `${part.name} loses ${percent.toFixed(1)}\u00a0% on the way, ${percent > most ? "limit" : "wished at most"} ${limit}\u00a0%`,
     detail: `${say(dropV, "voltage", "up")} of ${say(rail, "voltage")} stay in wires, ends and fuses between ${source?.name ?? "the source"} and here in ${build.machine.modes[mode]?.name}.${
       culprit
         ? ` The most, ${say(culprit.drop, "voltage")}, in the ${wireName(build, culprit.wire)}${culprit.wire.gauge ? ` (${gaugeText(culprit.wire)})` : ""}.`
