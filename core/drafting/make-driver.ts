@@ -30,6 +30,8 @@ const LIMIT_SOFT = 1.3;
 /** Running current below which a motor is small, and stall over running current from which it is made for traction. */
 const SMALL_A = 10;
 const TRACTION_STALL = 6.5;
+/** A limit stays so far below what a driver survives: it is set by a turn of a screw or a number, and overshoots (common practice). */
+const BELOW_PEAK = 0.9;
 /** Printed amps from which a driver that a list names has a limit to set (common practice, no source). */
 const HAS_LIMIT_A = 10;
 
@@ -47,7 +49,7 @@ function limitFor({ levels }: Pick<Load, "levels">, peakA: number): Figure | nul
   const traction = stallA / runA >= TRACTION_STALL;
   const soft = (levels?.start?.value ?? Number.POSITIVE_INFINITY) <= runA * LIMIT_SOFT;
   const wanted = runA * (soft ? LIMIT_SOFT : runA < SMALL_A ? LIMIT_SMALL : traction ? LIMIT_TRACTION : LIMIT_TIMES);
-  const limit = Math.min(peakA, wanted);
+  const limit = Math.min(peakA * BELOW_PEAK, wanted);
   // What stalls below it needs none.
   return limit < stallA && limit > runA * 1.1 ? guess(Number(limit.toPrecision(2))) : null;
 }

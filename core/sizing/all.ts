@@ -130,6 +130,8 @@ export function* sizeEverything(
   }
   sizing.shareDrop(sizing.said);
   sizing.settle();
+  // What a short drives is known now: with the rough sizes before it may have been too much for any fuse.
+  sizing.fuseParts();
   sizing.alikeReturns();
   let left = open(sizing, sizing.settle());
   // A step that settles one thing may unsettle another: the best of all that were looked at is what comes out.

@@ -5,6 +5,7 @@ import { wireMustBear } from "../fuses/rating";
 import type { FuseRef, Wire } from "../machine/schema";
 import { inSentence, say, withArticle } from "../quantity/format";
 import type { Gauge } from "../reference/gauges";
+import { mostFuseA } from "../reference/practice";
 import { type Ampacity, airAround, ampacityOf, isOutsideTable } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { dropRoom, fuseServes, type Need, type Needs, ohmsWith, PLANNED_SHARE, throughWith, worstFate } from "./needs";
@@ -94,7 +95,9 @@ function byFuse(needs: Needs, unit: Unit, { fuse, gauge, parallel }: Choice, amp
   const throughA = throughWith(needs, unit, { gauge: gauge.id, parallel });
   if (fuse && !fuseServes(figures, { ...need, throughA }, fuse))
     return [{ kind: "fuse", text: `${withArticle(`${fuse.ratingA} A fuse`)} does not hold what it carries` }];
-  if (bears <= ampacity.fuseLimitA) return [];
+  // A lead behind a driver's limit is as practice has it: that limit flows for as long as a jam lasts.
+  const lead = needs.leadLimit(unit) === null ? 0 : mostFuseA(gauge.areaMm2);
+  if (bears <= Math.max(ampacity.fuseLimitA, lead)) return [];
   const sent = Math.max(need.others.alongA, need.others.againstA);
   const may = `${say(ampacity.fuseLimitA, "current", "down")}${sent > 0 ? ` beside the ${say(sent, "current", "up")} that others may send through its return` : ""}`;
   if (!fuse && fusable && Number.isFinite(capA))

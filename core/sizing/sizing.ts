@@ -527,7 +527,7 @@ const fuseKey = (partId: string, { family, ratingA }: FuseRef) => `${partId} ${f
 const APART = 1.6;
 const APART_ALONE = 1.25;
 /** Rating from which one drive and the machine share a size (handbook practice section 10). */
-const SHARED_FROM_A = 100;
+const SHARED_FROM_A = 40;
 /** Least main fuse of a battery from so many volts, A: below, its holder and spares are no commoner (common practice, no source). */
 const LEAST_MAIN = { fromV: 9, amps: 5 } as const;
 /** Sizes over what heat asks for that are taken for a wished drop. */

@@ -101,8 +101,11 @@ export function measured(row: PracticeRow): Compared[] {
   const feeds = machine.wires.filter(({ role, to }) => role === "supply" && list.feed?.test(name(to.part)));
   const leads = machine.wires.filter(({ role, to }) => role !== "return" && list.lead?.test(name(to.part)));
   // A supply's own limit stands in for a main fuse.
-  if (row.main && machine.parts.some(({ kind }) => kind === "pack"))
-    put("main fuse", `${mainFuse(machine) ?? "none"} A`, row.main, fuseOff(mainFuse(machine), row.main));
+  const [alone] = feeds;
+  // Where the feed has no fuse of its own the main fuse is that, too.
+  const main = row.main && row.feed && alone && !alone.fuse ? ([Math.min(row.main[0], row.feed[0]), row.main[1]] as const) : row.main;
+  if (main && machine.parts.some(({ kind }) => kind === "pack"))
+    put("main fuse", `${mainFuse(machine) ?? "none"} A`, main, fuseOff(mainFuse(machine), main));
   if (whole && row.gauge) {
     const range = row.gauge;
     const wires = mainWires(machine);

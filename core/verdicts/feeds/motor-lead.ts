@@ -5,6 +5,8 @@ import type { Figures } from "../../figures/figures";
 import { railMaxV } from "../../figures/rails";
 import { largestFuse, limitAt, thinnest } from "../../fuses/pick";
 import { say } from "../../quantity/format";
+import { gaugeById } from "../../reference/gauges";
+import { mostFuseA } from "../../reference/practice";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
@@ -40,9 +42,13 @@ const judge = perBuildFrom((build, loadId, runA: number): Verdict | null => {
   const limit = feed && build.wires[feed.out.id]?.limitA;
   if (!feed || load?.kind !== "load" || limit == null) return null;
   const { driver, out, back } = feed;
+  const limited = actingLimit(driver);
+  const size = out.gauge === undefined ? undefined : gaugeById(out.gauge);
+  // A limit that practice puts before such a lead flows for as long as a jam lasts, and no longer.
+  if (!fused && limited !== undefined && size && limited <= mostFuseA(size.areaMm2) * out.parallel) return null;
   const stall = deliverableStall(build, driver, load);
   if (stall === null) return null;
-  const amps = Math.min(stall, actingLimit(driver) ?? Number.POSITIVE_INFINITY);
+  const amps = Math.min(stall, limited ?? Number.POSITIVE_INFINITY);
   const fuse = out.fuse?.ratingA ?? back?.fuse?.ratingA;
   if (amps <= limit || (fuse !== undefined && fuse <= limit)) return null;
   const fit = largestFuse(runA / 0.75, Math.min(limit, stall * 0.7), railMaxV(build, driver), null);
