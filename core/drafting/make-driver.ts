@@ -1,4 +1,5 @@
 import { type Candidate, driverCandidates, driverFromClass } from "../choosing/drivers";
+import { usualLimit } from "../drivers/usual-limit";
 import { type Figure, guess, typical } from "../machine/figure";
 import type { Level } from "../machine/load-schema";
 import type { Driver, Load } from "../machine/schema";
@@ -18,20 +19,6 @@ const PRINTED_SHARE = 0.5;
 const SAG = 0.75;
 /** Room over the highest volts of the rail: what a braking motor adds (common practice, no source). */
 const ABOVE = 1.12;
-/**
- * Where a driver's own limit is set, times what its motor draws running (handbook practice sections 2 and 9: 1.5 to 3): small
- * motors need more to turn at all, and so do those of chairs and carts, which stall at much.
- */
-const LIMIT_TIMES = 2.1;
-const LIMIT_SMALL = 3;
-const LIMIT_TRACTION = 2.5;
-/** The same for a propeller, which starts softly. */
-const LIMIT_SOFT = 1.3;
-/** Running current below which a motor is small, and stall over running current from which it is made for traction. */
-const SMALL_A = 10;
-const TRACTION_STALL = 6.5;
-/** A limit stays so far below what a driver survives: it is set by a turn of a screw or a number, and overshoots (common practice). */
-const BELOW_PEAK = 0.9;
 /** Printed amps from which a driver that a list names has a limit to set (common practice, no source). */
 const HAS_LIMIT_A = 10;
 
@@ -41,17 +28,10 @@ const inputFor = (amps: number) => Number(Math.max(1e-4, amps * INPUT_F_PER_A).t
 
 const isTwo = (bridgeType: string) => /^[2-9]x/.test(bridgeType);
 
-/** Limit that is set in the driver of a motor, A: never so low that the motor cannot run, never above what the driver bears. */
-function limitFor({ levels }: Pick<Load, "levels">, peakA: number): Figure | null {
-  const runA = levels?.run?.value;
-  const stallA = levels?.stall?.value ?? levels?.start?.value;
-  if (!runA || !stallA) return null;
-  const traction = stallA / runA >= TRACTION_STALL;
-  const soft = (levels?.start?.value ?? Number.POSITIVE_INFINITY) <= runA * LIMIT_SOFT;
-  const wanted = runA * (soft ? LIMIT_SOFT : runA < SMALL_A ? LIMIT_SMALL : traction ? LIMIT_TRACTION : LIMIT_TIMES);
-  const limit = Math.min(peakA * BELOW_PEAK, wanted);
-  // What stalls below it needs none.
-  return limit < stallA && limit > runA * 1.1 ? guess(Number(limit.toPrecision(2))) : null;
+/** The usual limit of a motor's driver as a guess; null where none helps. */
+function limitFor(load: Pick<Load, "levels">, peakA: number): Figure | null {
+  const limit = usualLimit(load, peakA);
+  return limit === null ? null : guess(limit);
 }
 
 /** A driver as it is planned: its figures, and how many motors it takes. */

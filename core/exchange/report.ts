@@ -110,11 +110,13 @@ export function verdictTable(machine: Machine, analysis: Analysis): string {
 /** A settlement as `ledger settle --json` prints it. */
 export function settleReport({ changes, yours, before, after }: Settlement) {
   return {
-    changes: changes.map(({ what, lines, settles, massG }) => ({
+    changes: changes.map(({ what, lines, settles, massG, takes }) => ({
       what,
       settles: settles.map(({ id }) => id),
       lines,
       massG: Math.round(massG),
+      money: takes.money,
+      work: takes.work,
     })),
     yours: yours.map(({ id }) => id),
     before,
@@ -129,12 +131,16 @@ export function settleTable({ changes, yours, before, after }: Settlement): stri
   const left = after.stop + after.fix;
   return [
     `${changes.length} ${changes.length === 1 ? "change settles" : "changes settle"} ${grave - left} of ${grave} Stops and Fixes; ${before.all} verdicts open now, ${after.all} after.`,
-    ...changes.flatMap(({ what, lines, settles }, i) => [
-      `${String(i + 1).padStart(2)}. ${what} (settles ${settles.length})`,
+    ...changes.flatMap(({ what, lines, settles, takes }, i) => [
+      `${String(i + 1).padStart(2)}. ${what} (settles ${settles.length}; ${takes.money}; ${takes.work})`,
       ...(lines.length > 1 ? lines.map((line) => `      ${line}`) : []),
     ]),
     ...(yours.length > 0 ? ["Then only you can decide:"] : []),
-    ...yours.flatMap(({ severity, headline, needs }) => [`    ${SEVERITY_WORDS[severity]}: ${headline}`, `      ${needs}`]),
+    ...yours.flatMap(({ severity, headline, needs, answers }) => [
+      `    ${SEVERITY_WORDS[severity]}: ${headline}`,
+      `      ${needs}`,
+      ...answers.map(({ label }) => `      If it is so already: ${label}`),
+    ]),
   ].join("\n");
 }
 

@@ -10,7 +10,9 @@ import { severityRank } from "../verdicts/order";
 import { RULE_OF } from "../verdicts/rules";
 import { countWord } from "../verdicts/together";
 import type { Remedy, Severity, Verdict } from "../verdicts/types";
+import { isBuildable } from "./buildable";
 import { compounds } from "./compounds";
+import { firstCures } from "./first-cures";
 import { lower, placeOf } from "./places";
 import type { Trials } from "./trial";
 import { massG } from "./weight";
@@ -49,7 +51,7 @@ function settled(verdict: Verdict, after: readonly Verdict[]): boolean {
 /** A remedy tried on a machine: null where it may not be offered, because it does not settle the verdict or makes other things worse. */
 export function tryRemedy(trials: Trials, machine: Machine, verdict: Verdict, { label, command }: Remedy): Offer | null {
   const next = trials.after(machine, command);
-  if (!next) return null;
+  if (!next || !isBuildable(machine, trials.at(next))) return null;
   // What was read at the machine stands in its log: of that a trial sees only whether anything else gets worse.
   if (RULE_OF.get(verdict.rule)?.reads === "log") {
     const { settles, brings } = effectOf(trials.whole(machine), trials.whole(next));
@@ -111,7 +113,7 @@ export function offersFor(trials: Trials, machine: Machine, cause: Cause): Offer
       ? head.remedies
       : head.remedies.map((each) => ({ ...each, label: `${capital(placeOf(figures, head))}: ${lower(each.label)}` })),
   );
-  const known = [...tried(remedies), ...own];
+  const known = [...tried(firstCures(figures, head)), ...tried(remedies), ...own];
   const moves = ({ brings }: Offer) => brings.some(({ severity }) => severity === "stop" || severity === "fix");
   // Copper that leaves no more in order than a remedy does is no way out of anything.
   const better = (offer: Offer) => known.every((other) => gainOf(offer) > gainOf(other));

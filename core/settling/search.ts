@@ -10,7 +10,9 @@ import { causesOf, membersOf } from "../verdicts/causes";
 import { burdenOf, effectOf, isGrave, mayBeOffered } from "../verdicts/effect";
 import { RULE_OF } from "../verdicts/rules";
 import type { Remedy, Verdict } from "../verdicts/types";
+import { isBuildable } from "./buildable";
 import { compounds } from "./compounds";
+import { firstCures } from "./first-cures";
 import { tryRemedy } from "./offers";
 import { placeOf } from "./places";
 import { rowsIn } from "./rows";
@@ -78,6 +80,7 @@ export class Search {
       const burden = burdenOf(this.open(false));
       if ((burden === 0 && (round > 0 || unsizedIn(this.now).length === 0)) || burden >= before) break;
       before = burden;
+      if (round === 0) for (const verdict of this.cureFirst()) yield tell(1, verdict.headline);
       const built = (verdict: Verdict) => (canBeSized(verdict) ? [] : verdict.remedies);
       for (const verdict of this.cure(round === 0 ? built : ({ remedies }) => remedies)) yield tell(1 + round, verdict.headline);
       for (const { done, of } of this.size(round > 0)) yield tell(2 + round, `sizes, ${done} of ${of}`);
@@ -96,6 +99,7 @@ export class Search {
     const machine = this.trials.after(before.machine, command);
     if (!machine || this.banned.has(JSON.stringify(command))) return null;
     const after = this.trials.at(machine);
+    if (!isBuildable(before.machine, after)) return null;
     // Most that will not do is seen without walking its shorts.
     const quickly = effectOf(before.quick, after.quick);
     const isQuick = mustSettle !== null && before.quick.some(({ id }) => id === mustSettle.id);
@@ -112,8 +116,9 @@ export class Search {
   private bestOf(verdict: Verdict, remedies: readonly Remedy[]): { step: Step; machine: Machine } | null {
     const before = this.trials.at(this.now);
     let best: { step: Step; machine: Machine; burden: number; cost: number } | null = null;
-    for (const { label, command } of remedies) {
-      const found = this.tried(command, before, verdict);
+    // To say that something is so already changes nothing that is built: it is an answer, and stands apart.
+    for (const { label, command, way } of remedies) {
+      const found = way === "fact" ? null : this.tried(command, before, verdict);
       if (!found) continue;
       const step = {
         label,
@@ -130,10 +135,35 @@ export class Search {
     return best ?? this.together(verdict, remedies);
   }
 
+  /** Settles by what costs least before metal is cut: of each verdict's first cures the first that settles it and brings nothing. */
+  *cureFirst(): Generator<Verdict> {
+    const seen = new Set<string>();
+    const useless = new Set<string>();
+    for (;;) {
+      const verdict = this.open(false).find(({ id }) => !seen.has(id));
+      if (!verdict) return;
+      seen.add(verdict.id);
+      const before = this.trials.at(this.now);
+      for (const { label, command } of firstCures(before.figures, verdict)) {
+        const key = `${verdict.rule} ${JSON.stringify(command)}`;
+        if (useless.has(key)) continue;
+        yield verdict;
+        const found = this.tried(command, before, verdict);
+        if (!found) {
+          useless.add(key);
+          continue;
+        }
+        const gain = burdenOf(before.swift) - found.burden;
+        this.take({ label, command, place: placeOf(before.figures, verdict), rule: verdict.rule, alike: false, gain }, found.machine);
+        break;
+      }
+    }
+  }
+
   /** A remedy with what cures in turn what it brings, as one step. */
   private together(verdict: Verdict, remedies: readonly Remedy[]): { step: Step; machine: Machine } | null {
     const before = this.trials.at(this.now);
-    for (const { label, command } of compounds(this.trials, this.now, verdict, remedies)) {
+    for (const { label, command } of compounds(this.trials, this.now, verdict, remedies.filter(({ way }) => way !== "fact"))) {
       const found = this.tried(command, before, verdict);
       if (!found) continue;
       const gain = burdenOf(before.swift) - found.burden;
@@ -234,7 +264,8 @@ export class Search {
     for (const verdict of this.open(true).filter(({ id }) => !swift.some((each) => each.id === id))) {
       yield verdict;
       const before = this.trials.at(this.now);
-      const offers = verdict.remedies.flatMap((remedy) => tryRemedy(this.trials, this.now, verdict, remedy) ?? []);
+      const changes = verdict.remedies.filter(({ way }) => way !== "fact");
+      const offers = changes.flatMap((remedy) => tryRemedy(this.trials, this.now, verdict, remedy) ?? []);
       const offer = offers.find(({ brings }) => !brings.some(({ severity }) => severity === "stop" || severity === "fix"));
       const machine = offer && this.trials.after(this.now, offer.command);
       if (!offer || !machine) continue;

@@ -6,6 +6,7 @@ import { type Named, named } from "./offers";
 import { type Row, rowsIn, wordsOf } from "./rows";
 import { type Aim, played, Search } from "./search";
 import type { Trials } from "./trial";
+import { type Takes, takesOf } from "./takes";
 import { massG } from "./weight";
 
 /** A decision: one or several steps that go together, taken in one action that can be undone. */
@@ -20,11 +21,15 @@ export interface SettleChange {
   /** Watches and Asks that come with it. */
   brings: readonly Named[];
   massG: number;
+  /** What it takes besides copper. */
+  takes: Takes;
 }
 
 /** What only the builder can decide: a figure to measure, a part to buy, a school to choose. */
 export interface Yours extends Named {
   needs: string;
+  /** Answers that settle it where they are true of the machine: nothing is built or changed by them. */
+  answers: readonly { readonly label: string; readonly command: Command }[];
 }
 
 /** The changes that settle a plan, and what no change settles. */
@@ -112,6 +117,7 @@ function described(trials: Trials, start: Machine, rows: readonly Row[]): { chan
       settles: settles.map(named),
       brings: brings.map(named),
       massG: massG(next) - massG(machine),
+      takes: takesOf(machine, next),
     });
     machine = next;
   }
@@ -155,7 +161,11 @@ export function* settle(start: Machine, aim: Aim): Generator<Progress, Settlemen
     yours: trials
       .whole(machine)
       .filter(isGrave)
-      .map((verdict) => ({ ...named(verdict), needs: verdict.needs ?? "" })),
+      .map((verdict) => ({
+        ...named(verdict),
+        needs: verdict.needs ?? "",
+        answers: verdict.remedies.flatMap(({ label, command, way }) => (way === "fact" ? [{ label, command }] : [])),
+      })),
     before: counts(trials.at(start).shown),
     after: counts(trials.at(machine).shown),
     machine,

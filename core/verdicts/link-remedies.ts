@@ -1,4 +1,5 @@
 import { type Build, perBuildOf } from "../figures/build";
+import { primarySource } from "../figures/rails";
 import type { Command } from "../machine/commands";
 import type { Signal, TerminalRef, Wire } from "../machine/schema";
 import { groundTerminal, isSource, sameTerminal, terminalName } from "../machine/terminals";
@@ -28,6 +29,16 @@ const isolateById = perBuildOf((figures, signalId): Remedy => {
 /** An isolator in place of a link's own ground wire and shield. */
 export function isolate(figures: Build, signal: Signal): Remedy {
   return isolateById(figures, signal.id);
+}
+
+/**
+ * Reports whether a careful builder isolates a link: sound, a computer's USB, or boards on sources without a minus in common.
+ * A link between boards of one machine wants a better landing instead (handbook practice section 7).
+ */
+export function isWorthIsolating(figures: Build, { kind, from, to }: Signal): boolean {
+  if (kind === "audio" || kind === "usb") return true;
+  const [a, b] = [primarySource(figures, from), primarySource(figures, to)];
+  return a !== null && b !== null && a.id !== b.id;
 }
 
 /** The return a part's own current leaves by. */

@@ -32,7 +32,7 @@ export interface Subject {
 export interface Remedy {
   label: string;
   command: Command;
-  /** What kind of cure it is, where the same one can be given to every verdict of one kin. */
+  /** Kind of cure: the same one can be given to every verdict of one kin; `fact` changes nothing that is built, it answers. */
   way?: "fuse" | "wire" | "fact";
 }
 

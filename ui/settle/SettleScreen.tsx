@@ -44,12 +44,15 @@ interface RowProps {
 
 function ChangeRow({ change, n, onTake, disabled }: RowProps) {
   const [open, setOpen] = useState(false);
-  const { what, lines, settles, brings, massG } = change;
+  const { what, lines, settles, brings, massG, takes } = change;
   return (
     <li className="grid grid-cols-[28px_minmax(0,1fr)_minmax(90px,170px)_76px_56px] items-baseline gap-x-2 border-b border-hair px-4 py-2 max-sm:grid-cols-[24px_minmax(0,1fr)_56px]">
       <span className="fig text-sm">{n}</span>
       <div>
         <p className="text-sm leading-snug font-bold">{what}</p>
+        <p className="text-xs leading-snug text-soft">
+          {takes.money}; {takes.work}
+        </p>
         {lines.length > 0 && (
           <button type="button" aria-expanded={open} className="text-xs text-soft hover:text-ink" onClick={() => setOpen(!open)}>
             <span aria-hidden>{open ? "▾" : "▸"}</span> {lines.length === 1 ? "what it is now" : `the ${countWord(lines.length)} of them`}

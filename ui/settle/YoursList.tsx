@@ -6,7 +6,7 @@ import type { Verdict } from "@/core/verdicts/types";
 import { analysedOf, analysisOf } from "@/state/findings";
 import { SeverityMark } from "../kit/Severity";
 import { rowIndex, rowsOf } from "../verdicts/rows";
-import { useWorkbench, useWorkbenchContext } from "../workbench/context";
+import { useDispatch, useWorkbench, useWorkbenchContext } from "../workbench/context";
 import { openStep } from "../workbench/step-names";
 
 /** What is asked of several, each by its own sentence. */
@@ -17,6 +17,7 @@ function namesOf(verdicts: readonly Verdict[]): string {
 /** What no change settles: a part to buy, a figure to measure, a school to choose; each with the way there, or to accept it. */
 export function YoursList({ yours }: { yours: readonly Yours[] }) {
   const { store, openDialog } = useWorkbenchContext();
+  const { act } = useDispatch();
   const verdicts = useWorkbench((state) => analysisOf(state)?.verdicts);
   const open = verdicts?.filter(({ decided }) => !decided) ?? [];
   const machine = useWorkbench(analysedOf);
@@ -36,7 +37,13 @@ export function YoursList({ yours }: { yours: readonly Yours[] }) {
     select(rowsOf(verdict, rowIndex(machine))[0] ?? null);
     openStep(id, verdict.step);
   };
-  const row = (verdict: Verdict | undefined, headline: string, severity: Yours["severity"], needs: string) => (
+  const row = (
+    verdict: Verdict | undefined,
+    headline: string,
+    severity: Yours["severity"],
+    needs: string,
+    answers: Yours["answers"] = [],
+  ) => (
     <li
       key={`${severity} ${headline}`}
       className="grid grid-cols-[64px_minmax(0,1fr)_auto] items-baseline gap-x-3 border-b border-hair px-4 py-2.5"
@@ -47,6 +54,16 @@ export function YoursList({ yours }: { yours: readonly Yours[] }) {
       <div>
         <p className="text-sm leading-snug font-bold">{headline}</p>
         <p className="text-xs leading-snug text-soft">{needs}</p>
+        {answers.length > 0 && (
+          <p className="mt-0.5 flex flex-wrap gap-x-4 text-xs">
+            <span className="text-soft">If it is so already:</span>
+            {answers.map(({ label, command }) => (
+              <button key={label} type="button" className="link" onClick={() => act(command)}>
+                {label}
+              </button>
+            ))}
+          </p>
+        )}
       </div>
       {verdict && (
         <span className="flex flex-wrap justify-end gap-x-4 text-sm">
@@ -71,12 +88,13 @@ export function YoursList({ yours }: { yours: readonly Yours[] }) {
         Then only you can decide <span className="fig text-sm font-normal text-soft">{yours.length + asks.length}</span>
       </h2>
       <ul>
-        {yours.map(({ id, headline, severity, needs }) =>
+        {yours.map(({ id, headline, severity, needs, answers }) =>
           row(
             open.find((verdict) => verdict.id === id),
             headline,
             severity,
             needs,
+            answers,
           ),
         )}
         {asks.map(({ head, headline, alike }) => row(head, headline, "ask", alike.length > 0 ? namesOf([head, ...alike]) : head.detail))}

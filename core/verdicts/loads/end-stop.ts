@@ -28,8 +28,8 @@ function evaluate(figures: Figures): Verdict[] {
           "Without end switches it draws its stall current at each end until the program lets go. With them, one direction at a time is cut.",
         remedies: unknown
           ? [
-              { label: "It has end switches", command: { type: "updatePart", id: part.id, changes: { endSwitches: true } } },
-              { label: "It has none", command: { type: "updatePart", id: part.id, changes: { endSwitches: false } } },
+              { label: "It has end switches", way: "fact", command: { type: "updatePart", id: part.id, changes: { endSwitches: true } } },
+              { label: "It has none", way: "fact", command: { type: "updatePart", id: part.id, changes: { endSwitches: false } } },
             ]
           : [],
       }),

@@ -31,11 +31,12 @@ function evaluate(figures: Build): Verdict[] {
         headline: doubtful ? `${part.name}: has it freewheel diodes?` : `${part.name}: no freewheel diodes`,
         detail: `Every time a switch opens, the motor's current needs a way on, else its voltage rises until the switch breaks through. It needs ${needed}. ${doubtful ? "Look on the board or in its sheet." : "Fit them before the first power-up."}`,
         remedies: [
-          { label: "They are fitted", command: { type: "updatePart", id: part.id, changes: { freewheel: "fitted" } } },
+          { label: "They are fitted", way: "fact", command: { type: "updatePart", id: part.id, changes: { freewheel: "fitted" } } },
           ...(doubtful
             ? [
                 {
                   label: "They are inside",
+                  way: "fact" as const,
                   command: { type: "updatePart" as const, id: part.id, changes: { freewheel: "inside" as const } },
                 },
               ]

@@ -11,7 +11,9 @@ import type { Tolerance } from "../../returns/budget";
 import { LINK_WORDS, linkName } from "../../returns/link-words";
 import { type LinkFigures, type LinkPlan, largestDrop, linkPlanOf, linksOf, pointOf, shareOf } from "../../returns/links";
 import { homesOf } from "../../returns/shared";
-import { betterLandings, isolate, ownReturn } from "../link-remedies";
+import { gaugeById } from "../../reference/gauges";
+import { ladderSteps } from "../../reference/practice";
+import { betterLandings, isolate, isWorthIsolating, ownReturn } from "../link-remedies";
 import { offsetSeverity, WATCH_FROM } from "../link-severity";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
@@ -205,14 +207,19 @@ function cures(figures: Build, signal: Signal, worst: Worst, steady: number): Re
     const lengthM = lengthOf(most.wire);
     const needed = keep > 0 && gauge ? (gauge.runOhm * keep) / lengthM : 0;
     const size = needed > 0 ? thinnest(most.wire, (each) => each.r20OhmPerKm / 1000 / most.wire.parallel <= needed) : null;
-    if (size && size.id !== most.wire.gauge)
+    const now = gaugeById(most.wire.gauge);
+    // A ground shift that wants more copper than that wants another landing.
+    if (size && now && size.id !== most.wire.gauge && ladderSteps(now.areaMm2, size.areaMm2) <= STEPS_FOR_SHIFT)
       found.push({
         label: `Use ${size.id} for the ${wireName(figures, most.wire)}`,
         command: { type: "updateWire", id: most.wire.id, changes: { gauge: size.id } },
       });
   }
-  return [...found, ...(signal.kind === "analogue" ? [] : [isolate(figures, signal)])];
+  return [...found, ...(signal.kind !== "analogue" && isWorthIsolating(figures, signal) ? [isolate(figures, signal)] : [])];
 }
+
+/** Sizes by which a return is thickened against a ground shift, at most (handbook practice section 5). */
+const STEPS_FOR_SHIFT = 2;
 
 /** A USB cable always ties the two grounds: without its conductor no loop through it is seen. */
 function askCable(base: Base, figures: Build, signal: Signal): Verdict {
