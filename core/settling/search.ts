@@ -114,6 +114,11 @@ export class Search {
    * the lightest or cheapest of them.
    */
   private bestOf(verdict: Verdict, remedies: readonly Remedy[]): { step: Step; machine: Machine } | null {
+    const [first, last] = [remedies.filter(({ last }) => !last), remedies.filter(({ last }) => last)];
+    return this.bestAmong(verdict, first) ?? this.bestAmong(verdict, last);
+  }
+
+  private bestAmong(verdict: Verdict, remedies: readonly Remedy[]): { step: Step; machine: Machine } | null {
     const before = this.trials.at(this.now);
     let best: { step: Step; machine: Machine; burden: number; cost: number } | null = null;
     // To say that something is so already changes nothing that is built: it is an answer, and stands apart.

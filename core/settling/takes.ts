@@ -72,10 +72,17 @@ export function takesOf(before: Machine, after: Machine): Takes {
       add("fuse to change");
       money = dearer(money, "small parts");
     }
-    if (was.fromEnd?.family !== wire.fromEnd?.family || was.toEnd?.family !== wire.toEnd?.family) {
+    if (JSON.stringify([was.fromEnd, was.toEnd]) !== JSON.stringify([wire.fromEnd, wire.toEnd])) {
       add("plug to change");
       money = dearer(money, "small parts");
     }
+  }
+  const links = new Map((before.signals ?? []).map((signal) => [signal.id, signal]));
+  for (const signal of after.signals ?? []) {
+    const was = links.get(signal.id);
+    if (!was || was.kind === signal.kind) continue;
+    money = dearer(money, "a module");
+    add("isolator to fit");
   }
   const lost = before.wires.filter(({ id }) => !after.wires.some((wire) => wire.id === id)).length;
   if (lost > 0) add("wire to take out", lost);

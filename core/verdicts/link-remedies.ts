@@ -14,6 +14,7 @@ const isolateById = perBuildOf((figures, signalId): Remedy => {
   const signal = figures.machine.signals?.find(({ id }) => id === signalId);
   const own = figures.machine.wires.filter((wire) => wire.signal === signalId);
   return {
+    last: true,
     label: "Isolate the link",
     command: {
       type: "batch",
@@ -38,8 +39,14 @@ export function isolate(figures: Build, signal: Signal): Remedy {
 export function isWorthIsolating(figures: Build, { kind, from, to }: Signal): boolean {
   if (kind === "audio" || kind === "usb") return true;
   const [a, b] = [primarySource(figures, from), primarySource(figures, to)];
-  return a !== null && b !== null && a.id !== b.id;
+  if (a !== null && b !== null && a.id !== b.id) return true;
+  // One or two drivers whose grounds nothing else keeps still are isolated by hand; every link is not.
+  const toDriver = [from, to].some((id) => figures.partOf.get(id)?.kind === "driver");
+  return toDriver && (figures.machine.signals ?? []).filter((signal) => signal.kind === "opto").length < MOST_ISOLATED;
 }
+
+/** Links between boards and drivers of one machine that are isolated at most. */
+const MOST_ISOLATED = 2;
 
 /** The return a part's own current leaves by. */
 export function ownReturn(figures: Build, partId: string): Wire | undefined {

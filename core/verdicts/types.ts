@@ -34,6 +34,8 @@ export interface Remedy {
   command: Command;
   /** Kind of cure: the same one can be given to every verdict of one kin; `fact` changes nothing that is built, it answers. */
   way?: "fuse" | "wire" | "fact";
+  /** Taken only where nothing else settles it. */
+  last?: boolean;
 }
 
 /** What a check concluded. `value` against `limit` in `unit`, where the rule compares numbers. */

@@ -37,7 +37,7 @@ function evaluate(figures: Build): Verdict[] {
             wire.strand === undefined ? `${name}: which strands cross the joint?` : `${name}: ${wire.strand} wire across a moving joint`,
           detail:
             "Bending breaks coarse strands one after the other, inside the insulation, until the last ones carry it all. Class 6 (finest) strands bear it.",
-          remedies: [set("It is fine-stranded, class 6", { strand: "fine" })],
+          remedies: [{ ...set("It is fine-stranded, class 6", { strand: "fine" }), ...(wire.strand === undefined ? { way: "fact" as const } : {}) }],
         }),
       );
     if (!wire.relief)
@@ -49,7 +49,7 @@ function evaluate(figures: Build): Verdict[] {
           headline: `${name}: ${wire.relief === undefined ? "is it held on both sides of the joint?" : "nothing holds it beside the joint"}`,
           detail:
             "Fix the wire within 10 to 15 times its diameter of each connector, and let a loop bend, not twist, across the axis; no tie and no joint at the moving point (common practice).",
-          remedies: [set("It is held on both sides", { relief: true })],
+          remedies: [{ ...set("It is held on both sides", { relief: true }), way: "fact" as const }],
         }),
       );
     if (insulationById(wire.insulation)?.abrasion === "poor" && wire.surroundings !== "sleeve")
