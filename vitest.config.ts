@@ -17,6 +17,7 @@ const rooms = [
   "tests/faults",
   "tests/earlier",
   "tests/lists",
+  "tests/practice",
 ];
 
 export default defineConfig({

@@ -116,7 +116,8 @@ function weigh(
   const dropV = bridgeDrop(bridge, running);
   if (lowestV !== null && lowestV > 0 && dropV / lowestV > 0.3)
     refused.push(`its bridge keeps ${say(dropV, "voltage", "up")} of ${say(lowestV, "voltage")}`);
-  if (oneWay) notes.push("One direction only, no braking.");
+  if (oneWay && load.loadKind === "actuator") refused.push("one direction only: an actuator has to come back");
+  else if (oneWay) notes.push("One direction only, no braking.");
   if (/external|none|verify/.test(diodes)) notes.push(`Freewheel diodes: ${diodes}.`);
   if (shown.continuousA !== null && continuousA > 0 && shown.continuousA / continuousA > OVERSIZED)
     notes.push("Larger than this motor asks for; that does no harm.");
@@ -159,7 +160,8 @@ export function driverCandidates(demand: DriverDemand, shelf: readonly Driver[])
       diodes: driver.freewheel === "missing" ? "external, missing" : "inside",
     });
   });
-  const rank = (each: Candidate) => (each.refused.length === 0 ? 0 : 1);
+  // What turns one way only comes after what turns both: nobody said that one way will do.
+  const rank = ({ refused, notes }: Candidate) => (refused.length > 0 ? 2 : notes.some((note) => note.startsWith("One direction")) ? 1 : 0);
   return [...own, ...classes].sort((a, b) => rank(a) - rank(b) || (a.continuousA ?? 0) - (b.continuousA ?? 0));
 }
 

@@ -1,6 +1,6 @@
 import { computeFigures, type Figures } from "../figures/figures";
 import { solveMachine } from "../figures/solved";
-import { limitAt, smallestFuse, thinnest } from "../fuses/pick";
+import { fuseLimitAt, limitAt, smallestFuse, thinnest } from "../fuses/pick";
 import { leastRating, PLAIN_FUSE } from "../fuses/rating";
 import { goesOn } from "../machine/lasting";
 import type { Cell, Level } from "../machine/load-schema";
@@ -9,6 +9,7 @@ import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { familyMaxV } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
+import { usualFuseA } from "../reference/practice";
 import { takersOf } from "../sources/demand";
 import { runResistance } from "../wires/resistance";
 import { mostVolts } from "./offer";
@@ -203,7 +204,6 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
     mode = m;
   });
   const wires = mainWires(figures, source);
-  const sizes = wires.map((wire) => sized(then, wire, volts));
   const refuses = takersOf(figures, source.id).flatMap((part) => {
     // Loads on the main rail are planned anew for its volts; what has a window, or hangs there as it is, must bear them.
     const rewound = part.kind === "load" && !part.inputMinV && !part.inputMaxV && !present;
@@ -218,6 +218,8 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
   const peakA = given?.worstOut?.amps ?? 0;
   const { settings } = machine;
   const least = leastRating(continuousA, PLAIN_FUSE, settings.schools.fuseLoadFactor, settings.ambientC);
+  const mainFuse = smallestFuse(least, MAIN_FUSE_MOST_A, fullV, familyMaxV("strip_m5_58v") >= fullV ? "strip_m5_58v" : null);
+  const sizes = wires.map((wire) => sized(then, wire, volts, mainFuse?.ratingA ?? 0));
   return {
     volts,
     present,
@@ -235,7 +237,7 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
       sizes.reduce<{ id: string; area: number } | null>((best, each) => (each && each.area > (best?.area ?? 0) ? each : best), null)?.id ??
       "–",
     unsized: sizes.filter((each) => each === null).length,
-    mainFuse: smallestFuse(least, MAIN_FUSE_MOST_A, fullV, familyMaxV("strip_m5_58v") >= fullV ? "strip_m5_58v" : null),
+    mainFuse,
     contactA: CONTACT_CLASSES.find((each) => each >= continuousA) ?? null,
     refuses,
     rewound: present ? [] : onMain(figures, source).flatMap((load) => (isChopped(load) ? [] : [load.name])),
@@ -247,8 +249,8 @@ function at(figures: Figures, source: Source, volts: MainVolts, present: boolean
 
 const round = (volts: number) => Math.round(volts * 10) / 10;
 
-/** The thinnest size of a wire for what it carries then: its school's ampacity and its share of the drop the plan allows. */
-function sized(figures: Figures, wire: Wire, volts: number): { id: string; area: number; kg: number } | null {
+/** The thinnest size of a wire for what it carries then: behind that main fuse, by its school and by its share of the drop the plan allows. */
+function sized(figures: Figures, wire: Wire, volts: number, fuseA: number): { id: string; area: number; kg: number } | null {
   const figure = figures.wires[wire.id];
   const { settings } = figures.machine;
   if (!figure || wire.lengthM === undefined) return null;
@@ -257,6 +259,7 @@ function sized(figures: Figures, wire: Wire, volts: number): { id: string; area:
   const allowedV = (volts * settings.dropPowerPercent) / 100 / 4;
   const gauge = thinnest(wire, (each) => {
     const ohm = runResistance(each.r20OhmPerKm, lengthM, settings.conductorC, settings.jointOhm, wire.parallel);
+    if (fuseLimitAt(each, wire, settings) < fuseA || usualFuseA(each.areaMm2) < fuseA) return false;
     return limitAt(each, wire, settings) >= figure.worstContinuous.amps && figure.worstContinuous.amps * ohm <= allowedV;
   });
   if (!gauge) return null;

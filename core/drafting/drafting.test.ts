@@ -64,7 +64,7 @@ describe("a list becomes a whole plan", () => {
     expect(parts(machine, "fuse")).toHaveLength(1);
     expect(machine.parts.some((part) => part.kind === "switch" && part.stop)).toBe(true);
     expect(machine.signals).toHaveLength(3);
-    expect(machine.modes.map(({ name }) => name)).toEqual(["Parked", "Running", "All start", "One held still", "Stopped"]);
+    expect(machine.modes.map(({ name }) => name)).toEqual(["Parked", "Running", "Full load", "Start", "One held still", "Stopped"]);
     expect(machine.wires.filter(({ lengthM }) => lengthM === undefined)).toEqual([]);
   });
 

@@ -31,7 +31,8 @@ export function firstSizes(builder: Builder, but: ReadonlySet<string> = new Set(
     if (but.has(wire.id) || wire.gauge !== undefined || wire.pair !== undefined || wire.role === "signal" || wire.role === "bond") continue;
     const fuse = firstFuse(figures, wire);
     const part = figures.partOf.get(wire.to.part);
-    const ratingA = fuse?.ratingA ?? (part?.kind === "fuse" ? part.fuse.ratingA : leastForWire(machine.settings, wire, ampsOf(figures, wire)));
+    const ratingA =
+      fuse?.ratingA ?? (part?.kind === "fuse" ? part.fuse.ratingA : leastForWire(machine.settings, wire, ampsOf(figures, wire)));
     const { least } = terminalRange(figures, wire);
     const area = Math.max(usualAreaMm2(ratingA), least.areaMm2) * 0.99;
     const gauge = usualSizes("awg").find(({ areaMm2 }) => areaMm2 >= area);
@@ -50,7 +51,8 @@ function ampsOf(figures: Figures, wire: Wire): number {
 function firstFuse(figures: Figures, wire: Wire): FuseRef | null {
   const to = figures.partOf.get(wire.to.part);
   if (wire.role !== "supply" || figures.partOf.get(wire.from.part)?.kind !== "bar" || !to) return null;
-  const ends = to.kind === "driver" || to.kind === "load" || to.kind === "converter" || (to.kind === "switch" && to.device === "charging port");
+  const ends =
+    to.kind === "driver" || to.kind === "load" || to.kind === "converter" || (to.kind === "switch" && to.device === "charging port");
   if (!ends) return null;
   const leastA = leastForWire(figures.machine.settings, wire, ampsOf(figures, wire));
   return smallestFuse(Math.max(2, leastA), MOST_A, railMaxV(figures, to), null);

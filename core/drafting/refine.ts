@@ -3,6 +3,7 @@ import type { Command } from "../machine/commands";
 import type { Machine } from "../machine/schema";
 import { ledgerOf } from "../machine/tree";
 import { gaugeById, usualSizes } from "../reference/gauges";
+import { raisedConverter } from "../settling/first-cures";
 import type { Trials } from "../settling/trial";
 import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
 import type { Verdict } from "../verdicts/types";
@@ -118,5 +119,15 @@ export function refined(machine: Machine, trials: Trials): Machine {
     if (burdenOf(trials.at(trial).swift) > burdenOf(trials.at(now).swift)) break;
     now = trial;
   }
-  return remedied(trials, now);
+  return remedied(trials, raised(trials, now));
+}
+
+/** A 5 V converter set a little higher where a board behind it lacks volts. */
+function raised(trials: Trials, from: Machine): Machine {
+  const { figures, quick } = trials.at(from);
+  const commands = quick.flatMap((verdict) =>
+    verdict.rule === "input-window" && isGrave(verdict) ? raisedConverter(figures, verdict).map(({ command }) => command) : [],
+  );
+  const next = after(from, commands);
+  return next !== from && burdenOf(trials.at(next).swift) < burdenOf(trials.at(from).swift) ? next : from;
 }

@@ -115,6 +115,13 @@ function removeSignal(draft: Machine, id: string): void {
   else delete draft.signals;
 }
 
+/** Terminal that a part itself takes its current from, or a negative bar brings it home to; null where it hangs on nothing. */
+export function upstreamOf({ wires }: Pick<Machine, "wires">, part: Part): TerminalRef | null {
+  if (part.kind === "bar" && part.side === "negative")
+    return wires.find(({ role, from }) => role === "return" && from.part === part.id)?.to ?? null;
+  return wires.find(({ role, to }) => role === "supply" && to.part === part.id)?.from ?? null;
+}
+
 function removePart(draft: Machine, id: string, moveTo: TerminalRef | undefined): void {
   const hanging = hangingOn(draft, id);
   if (hanging.length > 0 && !moveTo) {

@@ -35,7 +35,7 @@ export function isBuildable(before: Machine, after: Standing): boolean {
       const was = old.get(wire.id);
       const [now, then] = [areaOf(wire) ?? 0, was ? areaOf(was) : undefined];
       if (wire.parallel > Math.max(MOST_PARALLEL, was?.parallel ?? 1)) return false;
-      if (then !== undefined && now * wire.parallel < then * (was?.parallel ?? 1) / SLACK) return false;
+      if (then !== undefined && now * wire.parallel < (then * (was?.parallel ?? 1)) / SLACK) return false;
       if (now > mostMm2 * SLACK && now > (then ?? 0)) return false;
       // A new lead of some milliamps may be as thin as its remedy has it.
       if (was && now < leastMm2 / SLACK) return false;

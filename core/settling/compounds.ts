@@ -1,7 +1,7 @@
 import type { Machine } from "../machine/schema";
 import { effectOf, isGrave } from "../verdicts/effect";
 import type { Remedy, Verdict } from "../verdicts/types";
-import { lower } from "./places";
+import { lower, placeOf } from "./places";
 import type { Trials } from "./trial";
 
 /** Most Stops and Fixes a remedy may bring that another one cures. */
@@ -19,7 +19,15 @@ export function* compounds(trials: Trials, machine: Machine, verdict: Verdict, r
     const { settles, brings } = effectOf(before, trials.at(first).quick);
     const grave = brings.filter(isGrave);
     if (grave.length === 0 || grave.length > MOST_BROUGHT || !settles.some(({ id }) => id === verdict.id)) continue;
-    for (const second of grave.flatMap((each) => each.remedies))
-      yield { label: `${label}; ${lower(second.label)}`, command: { type: "batch", label, commands: [command, second.command] } };
+    for (const { second, at } of grave.flatMap((each) => each.remedies.map((remedy) => ({ second: remedy, at: each }))))
+      yield {
+        label: `${label}; ${secondly(trials, first, at, second.label)}`,
+        command: { type: "batch", label, commands: [command, second.command] },
+      };
   }
+}
+
+/** The second of two changes in words, with its place. */
+function secondly(trials: Trials, machine: Machine, verdict: Verdict, label: string): string {
+  return `${placeOf(trials.at(machine).figures, verdict)}: ${lower(label)}`;
 }

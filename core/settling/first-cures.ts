@@ -59,10 +59,12 @@ export function firstCures(figures: Figures, verdict: Verdict): Remedy[] {
 
 const loadsOf = (figures: Figures, driver: Driver): readonly Load[] => [
   ...new Set(
-    channelLoads(figures, driver).flatMap(({ loads }) => loads.flatMap(({ id }) => {
-      const part = figures.partOf.get(id);
-      return part?.kind === "load" ? [part as Load] : [];
-    })),
+    channelLoads(figures, driver).flatMap(({ loads }) =>
+      loads.flatMap(({ id }) => {
+        const part = figures.partOf.get(id);
+        return part?.kind === "load" ? [part as Load] : [];
+      }),
+    ),
   ),
 ];
 
@@ -105,11 +107,14 @@ function staggered(figures: Figures, mode: Mode): Remedy[] {
   for (const load of starting) groups.set(family(load), [...(groups.get(family(load)) ?? []), load]);
   if (groups.size < 2) return [];
   const size = (group: readonly Load[]) =>
-    group.reduce((sum, { levels, count, nominalV }) => sum + (levels?.start?.value ?? levels?.stall?.value ?? 0) * count * nominalV.value, 0);
+    group.reduce(
+      (sum, { levels, count, nominalV }) => sum + (levels?.start?.value ?? levels?.stall?.value ?? 0) * count * nominalV.value,
+      0,
+    );
   const [first, ...rest] = [...groups.values()].sort((a, b) => size(b) - size(a));
-  const commands = rest.flat().map(
-    ({ id }): Command => ({ type: "setCell", loadId: id, modeId: mode.id, cell: { state: "run", percent: 100 } }),
-  );
+  const commands = rest
+    .flat()
+    .map(({ id }): Command => ({ type: "setCell", loadId: id, modeId: mode.id, cell: { state: "run", percent: 100 } }));
   const label = `${mode.name}: start one after the other, ${first?.[0] ? family(first[0]) : "the largest"} while the rest runs`;
   return [{ label, command: { type: "batch", label: label.slice(0, 200), commands } }];
 }
@@ -141,7 +146,7 @@ function nextDriver(figures: Figures, driver: Driver): Remedy[] {
 }
 
 /** A 5 V converter set to 5.1 V, where what hangs on it is made for that. */
-function raisedConverter(figures: Figures, { subject }: Verdict): Remedy[] {
+export function raisedConverter(figures: Figures, { subject }: Pick<Verdict, "subject">): Remedy[] {
   const origin = figures.partOf.get(railOrigin(figures.ledger, subject.id) ?? "");
   if (origin?.kind !== "converter" || origin.topology === "linear") return [];
   const { outputV } = origin;

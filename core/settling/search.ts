@@ -168,7 +168,12 @@ export class Search {
   /** A remedy with what cures in turn what it brings, as one step. */
   private together(verdict: Verdict, remedies: readonly Remedy[]): { step: Step; machine: Machine } | null {
     const before = this.trials.at(this.now);
-    for (const { label, command } of compounds(this.trials, this.now, verdict, remedies.filter(({ way }) => way !== "fact"))) {
+    for (const { label, command } of compounds(
+      this.trials,
+      this.now,
+      verdict,
+      remedies.filter(({ way }) => way !== "fact"),
+    )) {
       const found = this.tried(command, before, verdict);
       if (!found) continue;
       const gain = burdenOf(before.swift) - found.burden;

@@ -5,8 +5,8 @@ import type { Verdict } from "../verdicts/types";
 import { type Named, named } from "./offers";
 import { type Row, rowsIn, wordsOf } from "./rows";
 import { type Aim, played, Search } from "./search";
-import type { Trials } from "./trial";
 import { type Takes, takesOf } from "./takes";
+import type { Trials } from "./trial";
 import { massG } from "./weight";
 
 /** A decision: one or several steps that go together, taken in one action that can be undone. */

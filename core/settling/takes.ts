@@ -31,7 +31,9 @@ const dearer = (a: MoneyClass, b: MoneyClass) => (RANK.indexOf(a) >= RANK.indexO
 /** Names of the fields in which two parts of one id differ. */
 function changedFields(before: Part, after: Part): string[] {
   const [a, b]: Record<string, unknown>[] = [{ ...before }, { ...after }];
-  return [...new Set([...Object.keys(a ?? {}), ...Object.keys(b ?? {})])].filter((key) => JSON.stringify(a?.[key]) !== JSON.stringify(b?.[key]));
+  return [...new Set([...Object.keys(a ?? {}), ...Object.keys(b ?? {})])].filter(
+    (key) => JSON.stringify(a?.[key]) !== JSON.stringify(b?.[key]),
+  );
 }
 
 /** What it takes to make one machine of the other: parts bought, wires cut, ends landed, fuses changed, numbers set. */

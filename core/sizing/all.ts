@@ -6,19 +6,14 @@ import type { Command } from "../machine/commands";
 import { finish } from "../machine/finish";
 import type { FuseRef, Machine, Wire } from "../machine/schema";
 import type { TopologyCache } from "../network/topology";
-import { gaugeById, usualSizes } from "../reference/gauges";
+import { gaugeById } from "../reference/gauges";
 import { burdenOf, isGrave } from "../verdicts/effect";
-import { drop } from "../verdicts/feeds/drop";
 import { fuseOverWire } from "../verdicts/feeds/fuse-over-wire";
 import { shortCircuit } from "../verdicts/feeds/short-circuit";
 import { wireOverload } from "../verdicts/feeds/wire-overload";
 import { evaluateLateSized, RULE_OF } from "../verdicts/rules";
 import type { Verdict } from "../verdicts/types";
-import { localRefusals, type Refusal } from "./judge";
-import { fuseFor } from "./ladder";
-import type { Needs } from "./needs";
-import { type SizeOptions, Sizing } from "./sizing";
-import type { Unit } from "./units";
+import { BY_DROP, type SizeOptions, Sizing } from "./sizing";
 
 /** Most rounds of looking at the whole and mending. */
 const ROUNDS = 20;
@@ -128,10 +123,16 @@ export function* sizeEverything(
     sizing.bringUp();
     yield { done, of };
   }
+  // What a short drives is known now: with the rough sizes before it may have been too much for any fuse.
+  const rough = sizing.machine;
+  sizing.fuseParts();
+  if (sizing.machine !== rough) {
+    sizing.settle();
+    pass(sizing);
+    sizing.settle();
+  }
   sizing.shareDrop(sizing.said);
   sizing.settle();
-  // What a short drives is known now: with the rough sizes before it may have been too much for any fuse.
-  sizing.fuseParts();
   sizing.alikeReturns();
   let left = open(sizing, sizing.settle());
   // A step that settles one thing may unsettle another: the best of all that were looked at is what comes out.
@@ -149,10 +150,10 @@ export function* sizeEverything(
     fewest = Math.min(fewest, found);
     yield { done: 3 + round, of };
     // One remedy may settle several; each is tried once a round, on the machine as it then is.
-    const drops = left.some(({ rule }) => rule === drop.id);
+    const drops = left.some(({ rule }) => BY_DROP.has(rule));
     const before = sizing.machine;
     if (drops) sizing.shareDrop(left);
-    const mended = left.filter(({ rule }) => rule !== drop.id).map((verdict) => mend(sizing, verdict));
+    const mended = left.filter(({ rule }) => !BY_DROP.has(rule)).map((verdict) => mend(sizing, verdict));
     if (!mended.includes(true) && sizing.machine === before) break;
     sizing.settle();
     sizing.alikeReturns();
@@ -192,14 +193,4 @@ function nothingBrought(sizing: Sizing, best: SizedMachine): SizedMachine {
 /** Sizes everything without stopping for progress. */
 export function sizedAtOnce(machine: Machine, options: SizeOptions, cache?: TopologyCache): SizedMachine {
   return finish(sizeEverything(machine, options, cache));
-}
-
-/** What speaks against the next thinner size of a unit as it now stands: the reason for the one it has. */
-export function reasonFor(figures: Figures, needs: Needs, unit: Unit): Refusal[] {
-  const now = gaugeById(unit.lead.gauge ?? "");
-  const thinner = now && usualSizes(now.system).findLast(({ areaMm2 }) => areaMm2 < now.areaMm2 * 0.999);
-  if (!thinner) return [];
-  const capA = capBefore(figures, unit.lead);
-  const fuse = fuseFor(needs, unit, thinner, unit.lead.parallel, capA);
-  return localRefusals(needs, unit, { gauge: thinner, parallel: unit.lead.parallel, fuse }, capA);
 }

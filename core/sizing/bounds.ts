@@ -1,7 +1,7 @@
 import { type TerminalRange, terminalRange } from "../figures/terminal-range";
-import type { Gauge } from "../reference/gauges";
-import { ladderSteps, mostFuseA, thickerBy, usualAreaMm2, usualFuseA } from "../reference/practice";
-import type { Choice } from "./judge";
+import { inSentence } from "../quantity/format";
+import { mostFuseA, thickerBy, usualAreaMm2, usualFuseA } from "../reference/practice";
+import type { Choice, Refusal } from "./judge";
 import type { Needs } from "./needs";
 import type { Unit } from "./units";
 
@@ -56,7 +56,18 @@ export function overLadder(needs: Needs, unit: Unit, { gauge, fuse }: Choice, ca
   return guardA > may;
 }
 
-/** Whether one size is out of proportion to another that lasting current asks for. */
-export function outOfProportion(neededMm2: number, gauge: Gauge): boolean {
-  return ladderSteps(neededMm2, gauge.areaMm2) > STEPS_OVER;
+/** Reasons of practice against a size that the rules allow: too thin to crimp, too thick to land, too large a fuse before it. */
+export function practiceRefusals(needs: Needs, unit: Unit, choice: Choice, capA: number): Refusal[] {
+  const { leastMm2, mostMm2, by } = boundsOf(needs, unit, capA);
+  const { areaMm2 } = choice.gauge;
+  const said: string[] = [];
+  if (areaMm2 < leastMm2 * 0.999) said.push("too thin to be crimped by hand and last in this use");
+  if (areaMm2 > mostMm2)
+    said.push(
+      by
+        ? `thicker than ${by.part.name} takes (${inSentence(by.terminal.name)})`
+        : `more than ${STEPS_OVER} sizes over what its current asks for: another cure is the right one`,
+    );
+  if (overLadder(needs, unit, choice, capA, true)) said.push(`practice puts at most ${mostFuseA(areaMm2)} A before it`);
+  return said.map((text) => ({ kind: "practice", text }));
 }

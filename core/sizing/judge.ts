@@ -20,7 +20,7 @@ export interface Choice {
 
 /** Why a choice will not do, in the order a builder would notice. */
 export interface Refusal {
-  kind: "table" | "current" | "brief" | "fuse" | "short" | "drop" | "connector";
+  kind: "table" | "current" | "brief" | "fuse" | "short" | "drop" | "connector" | "practice";
   text: string;
 }
 

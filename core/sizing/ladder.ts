@@ -11,8 +11,10 @@ import { type FuseFamilyId, familyMaxV, ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { airAround, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
+import { practiceRefusals } from "./bounds";
 import { BURNS, type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";
 import { familiesFrom, type Needs, needsOf, ohmsWith, PLANNED_SHARE, servingFuse, throughWith } from "./needs";
+import { sizeReason } from "./reason";
 import { copperKg, sameFuse, stockOf, type Unit, unitsOf } from "./units";
 
 /** One size a feed could have, with what it would mean. */
@@ -135,12 +137,13 @@ export function gaugeLadder(
   const [from, to] = marks.length > 0 ? [Math.min(...marks) - AROUND, Math.max(...marks) + AROUND] : [0, 2 * AROUND];
   const rungs = all.map((each, i) => ({ ...each, proposed: i === proposed })).slice(Math.max(0, from), to + 1);
   const thinner = proposed > 0 ? all[proposed - 1] : undefined;
+  const why = (index: number) => sizeReason(needs, unit, sizes[index] as Gauge, unit.lead.parallel, capA);
   const reason =
     proposed < 0
       ? "No size does everything this feed has to: change the plan around it."
       : thinner
-        ? `${thinner.gauge} will not do: ${thinner.refusals.map(({ text }) => text).join("; ")}.`
-        : "The thinnest size already does.";
+        ? `${why(proposed)} ${thinner.gauge} will not do: ${thinner.refusals.map(({ text }) => text).join("; ")}.`
+        : why(proposed);
   return { unit: unit.lead.id, rungs, reason };
 }
 
@@ -210,6 +213,8 @@ function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
     refusals: [
       ...localRefusals(needs, unit, choice, capA).filter(({ kind }) => kind !== "connector" || !plugs),
       ...dropRefusals(needs, unit, choice),
+      // A size that is there is not refused for what is only usual.
+      ...(gauge.id === unit.lead.gauge ? [] : practiceRefusals(needs, unit, choice, capA)),
     ],
   };
 }

@@ -244,7 +244,10 @@ export function dropRoom(figures: Figures, consumer: string, wires: readonly Wir
   const figure = figures.parts[consumer];
   const rail = railVolts(figures, consumer);
   const shared = sharesRail(figures, consumer);
-  if (!part || !figure || rail === 0 || part.kind === "driver") return [];
+  if (!part || !figure || rail === 0) return [];
+  // What has a window of volts must keep it, in the briefest dip too; a motor's own start has no limit.
+  const leastV = "inputMinV" in part ? part.inputMinV?.value : undefined;
+  if (part.kind === "driver" && leastV === undefined) return [];
   return Array.from(figure.dropV, (drop, mode) => {
     const point = shared ? figures.solved.planned[mode] : undefined;
     const percent = wished ? dropWish(figures, part, mode) : dropLimit(figures, part, mode);
@@ -254,9 +257,15 @@ export function dropRoom(figures: Figures, consumer: string, wires: readonly Wir
       const { runOhm = 0, fuseOhm = 0 } = figures.wires[wire.id] ?? {};
       return sum + (amps[i] as number) * (runOhm + fuseOhm);
     }, 0);
-    return { amps, roomV: limit - (drop - own) };
+    const byShare = part.kind === "driver" ? Number.POSITIVE_INFINITY : limit - (drop - own);
+    const left = (figure.volts[mode] as number) - (leastV ?? 0) * WINDOW_ROOM;
+    const byWindow = leastV === undefined || !figure.live[mode] ? Number.POSITIVE_INFINITY : left + own;
+    return { amps, roomV: Math.min(byShare, byWindow) };
   });
 }
+
+/** Volts kept above the least a part runs with, as a factor: the pack at its lowest gives a little less than planned. */
+const WINDOW_ROOM = 1.02;
 
 /** Resistances of a unit's wires if they were like this, Ω. */
 export function ohmsWith(figures: Figures, wires: readonly Wire[], changes: Partial<Wire>): number[] {

@@ -1,5 +1,6 @@
 import { analyse } from "../analysis/analyse";
 import { faultWalk } from "../faults/walk";
+import { capBefore } from "../figures/before-fuse";
 import type { Figures } from "../figures/figures";
 import { wireName } from "../figures/names";
 import type { Command, FeedChanges } from "../machine/commands";
@@ -11,8 +12,9 @@ import { connectorById } from "../reference/connectors";
 import { FUSE_FAMILIES } from "../reference/fuses";
 import { gaugeById } from "../reference/gauges";
 import type { Verdict } from "../verdicts/types";
-import { reasonFor, type SizedMachine, sizeEverything } from "./all";
+import { type SizedMachine, sizeEverything } from "./all";
 import { type Needs, needsOf } from "./needs";
+import { sizeReason } from "./reason";
 import type { SizeOptions } from "./sizing";
 import { copperKg, fuseParts, sameFuse, type Unit, unitsOf } from "./units";
 
@@ -63,13 +65,14 @@ export function changesOf(before: Figures, after: Figures, needs: Needs | null =
     const old = now.get(unit.lead.id);
     const command = old && commandFor(old.lead, unit.lead);
     if (!old || !command) continue;
-    const reasons = needs ? reasonFor(after, needs, unit).map(({ text }) => text) : [];
+    const gauge = gaugeById(unit.lead.gauge ?? "");
+    const size = needs && gauge ? sizeReason(needs, unit, gauge, unit.lead.parallel, capBefore(after, unit.lead)) : "";
     changes.push({
       id: unit.lead.id,
       name: capital(wireName(before, unit.lead)),
       before: sizeText(old.lead),
       after: sizeText(unit.lead),
-      why: needs ? whyOf(old.lead, unit.lead, reasons) : "",
+      why: needs ? whyOf(old.lead, unit.lead, size) : "",
       copperG: 1000 * (copperOf(unit) - copperOf(old)),
       command,
     });
@@ -141,12 +144,10 @@ function sizeText(wire: Wire): string {
   ].join(", ");
 }
 
-function whyOf(old: Wire, next: Wire, thinner: readonly string[]): string {
-  const said: string[] = [];
-  if (old.gauge !== next.gauge || old.parallel !== next.parallel)
-    said.push(thinner.length > 0 ? `Thinner will not do: ${thinner.join("; ")}.` : "Shares the drop, or a short, of the whole path.");
+function whyOf(old: Wire, next: Wire, size: string): string {
+  const said: string[] = size === "" ? [] : [size];
   if (!old.fuse && next.fuse) said.push("It had no fuse of its own.");
-  else if (!sameFuse(old.fuse, next.fuse)) said.push("The fuse suits the wire, its current and the short there.");
+  else if (!sameFuse(old.fuse, next.fuse)) said.push("The fuse carries what lasts and rides its start through.");
   if (old.fromEnd?.family !== next.fromEnd?.family || old.toEnd?.family !== next.toEnd?.family)
     said.push("The connector takes this wire and its current.");
   if (!next.lengthM && said.length > 0) said.push(`For ${say(ASSUMED_M, "length")}: its length is not known.`);

@@ -10,11 +10,12 @@ import type { FuseRef, Machine } from "../machine/schema";
 import { TopologyCache } from "../network/topology";
 import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
-import { thickerBy, usualAreaMm2 } from "../reference/practice";
+import { ladderSteps, thickerBy, usualAreaMm2 } from "../reference/practice";
 import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
 import { drop } from "../verdicts/feeds/drop";
 import { lightReturn } from "../verdicts/returns/light-return";
 import { evaluateLateSized, evaluateShorts } from "../verdicts/rules";
+import { inputWindow } from "../verdicts/sources/input-window";
 import type { Verdict } from "../verdicts/types";
 import { boundsOf, lastingFuseA, overLadder } from "./bounds";
 import { type Choice, isRefused, localRefusals } from "./judge";
@@ -262,10 +263,22 @@ export class Sizing {
     if ((asItWas || (atLeast && !(continuousA > 0))) && present && localRefusals(this.needs, unit, present, capA).length === 0)
       return present;
     // Sizes by the ladder first; where no terminal takes such a size, by what a short open run bears; else by the rules alone.
-    return (
+    const found =
       this.lightest(unit, capA, least, (choice) => overLadder(this.needs, unit, choice, capA, false)) ??
       this.lightest(unit, capA, least, (choice) => overLadder(this.needs, unit, choice, capA, true)) ??
-      this.lightest(unit, capA, least, () => false)
+      this.lightest(unit, capA, least, () => false);
+    return found && present && this.isNear(unit, present, found, capA) ? present : found;
+  }
+
+  /** Reports whether a size that is there is one more than is needed and in order: nobody cuts a new wire for that. */
+  private isNear(unit: Unit, present: Choice, found: Choice, capA: number): boolean {
+    const steps = ladderSteps(found.gauge.areaMm2, present.gauge.areaMm2);
+    return (
+      steps === 1 &&
+      present.parallel === found.parallel &&
+      sameFuse(present.fuse, found.fuse) &&
+      this.sizesOf(unit, capA).includes(present.gauge) &&
+      localRefusals(this.needs, unit, present, capA).length === 0
     );
   }
 
@@ -457,7 +470,7 @@ export class Sizing {
   }
 
   private shareOut(verdicts: readonly Verdict[], wished: boolean): void {
-    const short = new Set(verdicts.flatMap(({ rule, severity, subject }) => (rule === drop.id && severity === "fix" ? [subject.id] : [])));
+    const short = new Set(verdicts.flatMap(({ rule, severity, subject }) => (BY_DROP.has(rule) && severity === "fix" ? [subject.id] : [])));
     const units = this.units;
     const sizes = new Map(units.map((unit) => [unit, { gauge: gaugeById(unit.lead.gauge ?? ""), parallel: unit.lead.parallel }]));
     const ohmOf = (unit: Unit) => {
@@ -520,6 +533,9 @@ function usualFit(all: readonly FuseRef[], leastA: number): FuseRef | undefined 
   for (const fuse of all) if (fuse.ratingA >= leastA && (!best || fuse.ratingA < best.ratingA * MUCH_SMALLER)) best = fuse;
   return best ?? [...all].sort((a, b) => b.ratingA - a.ratingA)[0];
 }
+
+/** Rules whose verdicts volts lost on the way bring about. */
+export const BY_DROP: ReadonlySet<string> = new Set([drop.id, inputWindow.id]);
 
 const fuseKey = (partId: string, { family, ratingA }: FuseRef) => `${partId} ${family} ${ratingA}`;
 

@@ -36,6 +36,7 @@ import { precharge } from "./feeds/precharge";
 import { selective } from "./feeds/selective";
 import { shortCircuit } from "./feeds/short-circuit";
 import { stopCircuit } from "./feeds/stop-circuit";
+import { terminalFit } from "./feeds/terminal-fit";
 import { wireOverload } from "./feeds/wire-overload";
 import { wiring } from "./feeds/wiring";
 import { boardPin } from "./loads/board-pin";
@@ -151,6 +152,7 @@ export const RULES: readonly Rule[] = [
   coil,
   groupLead,
   phaseLead,
+  terminalFit,
   chassisFault,
   looseReturn,
   boardGround,

@@ -264,21 +264,18 @@ export function sizeAmpacity(gauge: Gauge, wire: Wire, settings: Settings): Ampa
 }
 
 /**
- * Conductor temperature in °C at a steady current. Up to the limit as its school sees it: by tables the rise goes with the
- * square of current and reaches `maxC` there, by heat balance it is solved with the school's reserve. Beyond the limit what
- * matters is what really happens: the heat balance without reserve, in any school, and never below `maxC` again.
+ * Conductor temperature in °C at a steady current: the heat balance with its reserve, under every school. A school's number says
+ * what it allows, not how hot the wire gets. Copper of a board: its rise goes with the square of current. Infinite where copper
+ * would melt before it settles.
  */
 export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number): number {
-  const { limitA, airC, maxC, school, share } = ampacity;
-  if (limitA <= 0) return amps === 0 ? airC : Number.POSITIVE_INFINITY;
+  const { limitA, airC, maxC, share } = ampacity;
+  if (amps === 0) return airC;
   if (wire.board?.kind === "trace") return airC + traceRise(traceOf(wire.board), amps / wire.parallel);
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   const insulation = insulationById(wire.insulation);
-  const bySquare = airC + (maxC - airC) * (amps / limitA) ** 2;
-  if (!gauge || !insulation || wire.board) return bySquare;
-  const body = wireBody(gauge, insulation);
-  if (amps > limitA) return Math.max(maxC, temperatureAt(body, amps / share, airC));
-  return school === "heat balance" ? temperatureAt(body, amps / (share * MODEL_MARGIN), airC) : bySquare;
+  if (!gauge || !insulation || wire.board) return limitA > 0 ? airC + (maxC - airC) * (amps / limitA) ** 2 : Number.POSITIVE_INFINITY;
+  return temperatureAt(wireBody(gauge, insulation), amps / (share * MODEL_MARGIN), airC);
 }
 
 /**

@@ -143,7 +143,9 @@ export function CandidatesDialog({ driver, loadId, onClose }: { driver: Driver; 
                   label: "Take",
                   hidden: true,
                   headClass: "w-[60px]",
-                  cell: (each) => (each.from === "class" || isKept(each.id)) && <PlanIt name={each.name} onTake={() => take(each)} />,
+                  cell: (each) =>
+                    each.refused.length === 0 &&
+                    (each.from === "class" || isKept(each.id)) && <PlanIt name={each.name} onTake={() => take(each)} />,
                 },
               ]}
             />

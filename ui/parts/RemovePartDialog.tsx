@@ -1,16 +1,17 @@
 "use client";
 
 import { useState } from "react";
-import { hangingOn } from "@/core/machine/apply";
+import { hangingOn, upstreamOf } from "@/core/machine/apply";
 import type { Machine, Part, TerminalRef } from "@/core/machine/schema";
-import { terminalName, terminalsOf } from "@/core/machine/terminals";
+import { sameTerminal, terminalName, terminalsOf } from "@/core/machine/terminals";
 import { Button } from "../kit/Button";
 import { Dialog } from "../kit/Dialog";
 import { useDispatch, useWorkbench } from "../workbench/context";
 import { PlaceField } from "./PlaceField";
 
-/** Terminals of the same side that could take over what hangs on a part. */
+/** Terminals of the same side that could take over what hangs on a part, first the one the part itself hangs on: behind the same fuse, switch and stop. */
 function takers(machine: Machine, part: Part): { at: TerminalRef; name: string }[] {
+  const own = upstreamOf(machine, part);
   const outputs = (each: Part) =>
     each.kind === "bar"
       ? ["bar"]
@@ -18,13 +19,15 @@ function takers(machine: Machine, part: Part): { at: TerminalRef; name: string }
           (terminal) => terminal === "out" || terminal === "+" || terminal === "out+" || terminal === "-" || terminal === "out-",
         );
   const negative = part.kind === "bar" && part.side === "negative";
-  return machine.parts
+  const places = machine.parts
     .filter((each) => each.id !== part.id && each.kind !== "load")
     .flatMap((each) =>
       outputs(each)
         .filter((terminal) => (each.kind === "bar" ? (each.side === "negative") === negative : terminal.endsWith("-") === negative))
         .map((terminal) => ({ at: { part: each.id, terminal }, name: terminalName(each, terminal) })),
     );
+  const isOwn = ({ at }: { at: TerminalRef }) => own !== null && sameTerminal(at, own);
+  return [...places.filter(isOwn), ...places.filter((place) => !isOwn(place))];
 }
 
 /** Removing a part that others hang on: says which, and offers to move them first. */

@@ -29,7 +29,8 @@ function evaluate(figures: Build): Verdict[] {
       severity: "fix",
       headline: `${site.row.name}: its live half shows bare metal when unplugged`,
       detail: `In the ${wireName(figures, site.wire)}. A tool or the chassis across it is a short with the whole rail behind it. Put the recessed half on the live side, or a family that has one.`,
-      remedies: site.row.touchSafe === "no" ? [] : [{ label: "The recessed half is on the live side", way: "fact", command: recessed([site]) }],
+      remedies:
+        site.row.touchSafe === "no" ? [] : [{ label: "The recessed half is on the live side", way: "fact", command: recessed([site]) }],
     }),
   );
   const [first] = unsaid;

@@ -37,7 +37,9 @@ function evaluate(figures: Build): Verdict[] {
             wire.strand === undefined ? `${name}: which strands cross the joint?` : `${name}: ${wire.strand} wire across a moving joint`,
           detail:
             "Bending breaks coarse strands one after the other, inside the insulation, until the last ones carry it all. Class 6 (finest) strands bear it.",
-          remedies: [{ ...set("It is fine-stranded, class 6", { strand: "fine" }), ...(wire.strand === undefined ? { way: "fact" as const } : {}) }],
+          remedies: [
+            { ...set("It is fine-stranded, class 6", { strand: "fine" }), ...(wire.strand === undefined ? { way: "fact" as const } : {}) },
+          ],
         }),
       );
     if (!wire.relief)

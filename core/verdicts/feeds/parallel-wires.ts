@@ -39,7 +39,11 @@ function evaluate(figures: Build): Verdict[] {
           detail:
             "Current divides by resistance, ends included: 3 mΩ against 1 mΩ of lug moves a fifth of it. Same length, size, lugs, torque and route for all.",
           remedies: [
-            { label: "They are alike now", way: "fact", command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { unequal: undefined } } },
+            {
+              label: "They are alike now",
+              way: "fact",
+              command: { type: "setFeed", id: wire.pair ?? wire.id, changes: { unequal: undefined } },
+            },
           ],
         }),
       );
