@@ -63,7 +63,13 @@ export function takesOf(before: Machine, after: Machine): Takes {
   const wires = new Map(before.wires.map((wire) => [wire.id, wire]));
   for (const wire of after.wires) {
     const was = wires.get(wire.id);
-    const sized = was !== undefined && (was.gauge !== wire.gauge || was.parallel !== wire.parallel);
+    const sized =
+      was !== undefined &&
+      (was.gauge !== wire.gauge ||
+        was.parallel !== wire.parallel ||
+        was.strand !== wire.strand ||
+        was.insulation !== wire.insulation ||
+        was.lengthM?.value !== wire.lengthM?.value);
     if (!was || sized) {
       add("wire to cut");
       money = dearer(money, "small parts");

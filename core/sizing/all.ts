@@ -123,10 +123,9 @@ export function* sizeEverything(
     sizing.bringUp();
     yield { done, of };
   }
-  // What a short drives is known now: with the rough sizes before it may have been too much for any fuse.
-  const rough = sizing.machine;
-  sizing.fuseParts();
-  if (sizing.machine !== rough) {
+  // What a short drives is known now: with the rough sizes before it may have been too much for any fuse, or for the usual one.
+  if (!options.keep) {
+    sizing.fuseParts();
     sizing.settle();
     pass(sizing);
     sizing.settle();
@@ -186,6 +185,8 @@ function nothingBrought(sizing: Sizing, best: SizedMachine): SizedMachine {
     said = instead;
   }
   if (burdenOf(said.filter(isGrave)) > sizing.burdenBefore) sizing.machine = sizing.start;
+  // Sizes that differ by one step here and there and settle nothing are no reason to cut wires anew.
+  if (sizing.differsLittle() && sizing.burdenBefore <= burdenOf(said.filter(isGrave))) sizing.machine = sizing.start;
   const last = sizing.settle();
   return { machine: sizing.machine, left: open(sizing, last), figures: sizing.figures };
 }

@@ -356,6 +356,25 @@ export class Sizing {
     return !Number.isFinite(weakest) || fuseOpening(fuse, weakest, airC, Math.min(coldC, airC), true).maxS <= SLOW_S;
   }
 
+  /** Reports whether what was chosen is what was there, but for single steps of the ladder in wires that are buildable as they are. */
+  differsLittle(): boolean {
+    if (this.options.keep || this.machine === this.start) return false;
+    const fuses = new Map(fuseParts(this.figures).map(({ id, fuse }) => [id, fuse]));
+    const sameParts = fuseParts(this.first).every(({ id, fuse }) => sameFuse(fuse, fuses.get(id)));
+    const needs = needsOf(this.first, null);
+    return (
+      sameParts &&
+      this.units.every((unit) => {
+        const was = this.was.get(unit.lead.id);
+        const [then, now] = [gaugeById(was?.lead.gauge ?? ""), gaugeById(unit.lead.gauge ?? "")];
+        if (!was || !then || !now || was.lead.parallel !== unit.lead.parallel || !sameFuse(was.lead.fuse, unit.lead.fuse)) return false;
+        if (then === now) return sameChoice(was.lead, unit.lead);
+        const { leastMm2, mostMm2 } = boundsOf(needs, was, capBefore(this.first, was.lead));
+        return Math.abs(ladderSteps(then.areaMm2, now.areaMm2)) <= 1 && then.areaMm2 >= leastMm2 * 0.999 && then.areaMm2 <= mostMm2;
+      })
+    );
+  }
+
   /** A return is no thinner than the trunk whose current it brings home. */
   alikeReturns(): void {
     if (this.options.keep) return;

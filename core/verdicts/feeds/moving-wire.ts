@@ -38,7 +38,10 @@ function evaluate(figures: Build): Verdict[] {
           detail:
             "Bending breaks coarse strands one after the other, inside the insulation, until the last ones carry it all. Class 6 (finest) strands bear it.",
           remedies: [
-            { ...set("It is fine-stranded, class 6", { strand: "fine" }), ...(wire.strand === undefined ? { way: "fact" as const } : {}) },
+            {
+              ...set(wire.strand === undefined ? "It is fine-stranded, class 6" : "Use fine-stranded wire, class 6", { strand: "fine" }),
+              ...(wire.strand === undefined ? { way: "fact" as const } : {}),
+            },
           ],
         }),
       );
