@@ -31,6 +31,7 @@ export const PLAIN: Readonly<Record<string, string>> = {
   "fuse-too-small": "The fuse will open in normal use.",
   "fuse-place": "The fuse sits where it cannot help, or cannot be reached.",
   "backup-fuse": "Only electronics guard the battery, and they can fail.",
+  "terminal-fit": "The wire this needs does not go into that screw.",
   "wire-overload": "The wire is too thin for what goes through it.",
   "parallel-wires": "Wires side by side do not share evenly.",
   "moving-wire": "A wire that moves will break some day.",

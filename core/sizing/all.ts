@@ -12,6 +12,7 @@ import { fuseOverWire } from "../verdicts/feeds/fuse-over-wire";
 import { shortCircuit } from "../verdicts/feeds/short-circuit";
 import { wireOverload } from "../verdicts/feeds/wire-overload";
 import { evaluateLateSized, RULE_OF } from "../verdicts/rules";
+import { inputWindow } from "../verdicts/sources/input-window";
 import type { Verdict } from "../verdicts/types";
 import { BY_DROP, type SizeOptions, Sizing } from "./sizing";
 
@@ -61,11 +62,15 @@ function open(sizing: Sizing, verdicts: readonly Verdict[]): Verdict[] {
     (verdict) =>
       isSized(verdict) &&
       isGrave(verdict) &&
+      !isTooMuch(verdict) &&
       !pinned.has(verdict.subject.id) &&
       (!only || verdict.subject.kind !== "wire" || only.includes(verdict.subject.id)),
   );
   return [...sized, ...sizing.brought(verdicts).filter((verdict) => !sized.includes(verdict))];
 }
+
+/** Reports whether a part has more volts than it bears: no size takes them away. */
+const isTooMuch = ({ rule, value, limit }: Verdict) => rule === inputWindow.id && (value ?? 0) > (limit ?? 0);
 
 const isSized = ({ rule }: Verdict) => RULE_OF.get(rule)?.sized ?? false;
 

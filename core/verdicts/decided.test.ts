@@ -32,7 +32,7 @@ const metres = (machine: Machine, m: number) =>
   must(machine, { type: "setFeed", id: "w2", changes: { lengthM: { value: m, provenance: "measured" } } });
 
 describe("a verdict that was accepted", () => {
-  const long = simple({ amps: 8, gauge: "14 AWG", metres: 6 });
+  const long = simple({ amps: 8, gauge: "14 AWG", metres: 12 });
   const drop = find(long, "drop:");
 
   it("is kept with its figures, marked, counted apart and no longer what its row stands for", () => {
@@ -53,18 +53,18 @@ describe("a verdict that was accepted", () => {
 
   it("comes back by itself when its figures get worse, and stays when they get better or hardly move", () => {
     const accepted = decide(long, drop);
-    expect(find(metres(accepted, 6.01), "drop:").decided).toBeDefined();
-    expect(find(metres(accepted, 5.9), "drop:").decided).toBeDefined();
-    expect(find(metres(accepted, 7), "drop:").decided).toBeUndefined();
+    expect(find(metres(accepted, 12.02), "drop:").decided).toBeDefined();
+    expect(find(metres(accepted, 11.8), "drop:").decided).toBeDefined();
+    expect(find(metres(accepted, 14), "drop:").decided).toBeUndefined();
     // The decision is still in the plan: what was worse and is no longer, is accepted again.
-    expect(find(metres(metres(accepted, 7), 6), "drop:").decided).toBeDefined();
+    expect(find(metres(metres(accepted, 14), 12), "drop:").decided).toBeDefined();
   });
 
   it("comes back when it is graver than what was accepted", () => {
-    const near = metres(long, 3.4);
+    const near = metres(long, 5);
     const watch = find(near, "drop:");
     expect(watch.severity).toBe("watch");
-    expect(find(metres(decide(near, watch), 6), "drop:").decided).toBeUndefined();
+    expect(find(metres(decide(near, watch), 12), "drop:").decided).toBeUndefined();
   });
 
   it("may be put off without a reason, but a Stop is left only with one", () => {

@@ -264,9 +264,9 @@ export function sizeAmpacity(gauge: Gauge, wire: Wire, settings: Settings): Ampa
 }
 
 /**
- * Conductor temperature in °C at a steady current: the heat balance with its reserve, under every school. A school's number says
- * what it allows, not how hot the wire gets. Copper of a board: its rise goes with the square of current. Infinite where copper
- * would melt before it settles.
+ * Conductor temperature in °C at a steady current: the heat balance, under every school, up to its limit with the reserve, beyond
+ * it without and never cooler than at the limit. A school's number says what it allows, not how hot the wire gets. Copper of a
+ * board: its rise goes with the square of current. Infinite where copper would melt before it settles.
  */
 export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number): number {
   const { limitA, airC, maxC, share } = ampacity;
@@ -275,7 +275,10 @@ export function settledTemperature(wire: Wire, ampacity: Ampacity, amps: number)
   const gauge = wire.gauge === undefined ? undefined : gaugeById(wire.gauge);
   const insulation = insulationById(wire.insulation);
   if (!gauge || !insulation || wire.board) return limitA > 0 ? airC + (maxC - airC) * (amps / limitA) ** 2 : Number.POSITIVE_INFINITY;
-  return temperatureAt(wireBody(gauge, insulation), amps / (share * MODEL_MARGIN), airC);
+  const body = wireBody(gauge, insulation);
+  const reserved = (each: number) => temperatureAt(body, each / (share * MODEL_MARGIN), airC);
+  if (amps <= limitA) return reserved(amps);
+  return Math.max(limitA > 0 ? reserved(limitA) : airC, temperatureAt(body, amps / share, airC));
 }
 
 /**

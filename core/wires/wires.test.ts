@@ -62,8 +62,8 @@ describe("what may be said of any wire", () => {
         if (!ampacity) return;
         const at = (share: number) => settledTemperature(wire, ampacity, ampacity.limitA * share);
         expect(at(0)).toBe(ambientC);
-        // Cooler air than a table's own is not credited, so it settles below its rating there.
-        expect(at(1)).toBeLessThanOrEqual(ampacity.maxC + 0.01);
+        // A table may allow a little more than the heat balance with its reserve of 15 % finds, or less: in cooler air than its own.
+        expect(at(1)).toBeLessThanOrEqual(ampacity.maxC + 0.5 * (ampacity.maxC - ambientC));
         expect(at(1)).toBeGreaterThan(ambientC);
         expect(at(1.3)).toBeGreaterThanOrEqual(at(1));
         expect(at(20)).toBeGreaterThan(at(1));
@@ -72,7 +72,10 @@ describe("what may be said of any wire", () => {
     );
     const dead = { gauge: "14 AWG", insulation: "pvc80", parallel: 1 } as Wire;
     const oven = ampacityOf(dead, { ...DEFAULT_SETTINGS, ambientC: 90 });
-    expect(oven && settledTemperature(dead, oven, 1)).toBe(Number.POSITIVE_INFINITY);
+    // In air hotter than its rating it may carry nothing; 1 A still warms 14 AWG by a kelvin, not without end.
+    const warm = oven ? settledTemperature(dead, oven, 1) : Number.NaN;
+    expect(warm).toBeGreaterThan(90);
+    expect(warm).toBeLessThan(95);
     expect(oven && settledTemperature(dead, oven, 0)).toBe(90);
   });
 

@@ -16,6 +16,11 @@ const LOAD = ["shared", "lasting"] as const;
 
 /** Why nobody speaks in a cell, by figure: the first that fits counts. */
 const REASONS: readonly Reason[] = [
+  {
+    figure: /^(contactOhm|outputOhm|what it draws|length)$/,
+    columns: MISSING,
+    why: "nothing said of this machine changes anywhere in its range: it is listed among what need not be asked",
+  },
   { figure: /massKg/, columns: "all", why: "weighs, and endangers nothing" },
   {
     figure: /^its feed$/,

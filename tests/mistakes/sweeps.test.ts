@@ -25,7 +25,7 @@ function expectRising(machines: readonly Machine[], least: number, most: number)
   expect(found.at(-1)).toBeGreaterThanOrEqual(most);
 }
 
-const SIZES = ["8", "10", "12", "14", "16", "18", "20", "22", "24", "26", "28", "30"].map((n) => `${n} AWG`);
+const SIZES = ["10", "12", "14", "16", "18", "20", "22", "24", "26", "28", "30"].map((n) => `${n} AWG`);
 const BLADES = [10, 15, 20, 25, 30, 35, 40];
 const steps = (from: number, by: number, count: number) => Array.from({ length: count }, (_, i) => Number((from * by ** i).toPrecision(4)));
 

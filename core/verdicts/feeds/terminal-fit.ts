@@ -4,7 +4,7 @@ import { gaugeText, inMode, wireName } from "../../figures/names";
 import { terminalRange } from "../../figures/terminal-range";
 import { capital, inSentence, say, withArticle } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
-import { mostFuseA } from "../../reference/practice";
+import { ladderSteps, mostFuseA } from "../../reference/practice";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Verdict } from "../types";
@@ -22,8 +22,8 @@ const speak = speaker({
  */
 export const terminalFit = rule({ speak, reads: "figures", evaluate });
 
-/** Slack on areas that carry a standard's rounding. */
-const SLACK = 1.02;
+/** Sizes over what its class takes from which a conductor is said to be too thick for a terminal. */
+const BEYOND = 2;
 
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.wires.flatMap((wire): Verdict[] => {
@@ -53,7 +53,8 @@ const judge = perBuildFrom((build, wireId, amps: number, mode: number, low: bool
       detail: `${say(amps, "current", "up")} ${inMode(build, { amps, mode, low })}. ${capital(withArticle(terminal))} takes ${most.id} at most, good for ${say(takesA, "current", "down")} (typical of its class, from memory: its own sheet wins). Strands that are cut away to make a thicker wire fit make a hot joint.`,
       compared: { amps, limit: takesA },
     });
-  if (size.areaMm2 <= most.areaMm2 * SLACK) return null;
+  // One size more may still go in: classes differ by that much.
+  if (ladderSteps(most.areaMm2, size.areaMm2) < BEYOND) return null;
   return speak({
     wire,
     key: "thick",

@@ -19,7 +19,8 @@ const afterRemedy = (machine: Machine, rule: string) => {
 };
 
 it("a plain driver with a plain motor leaves nothing to say", () => {
-  expect(analyse(driven()).analysis.verdicts).toEqual([]);
+  // Its 4 AWG feed is more than a driver of this class takes: that is said of the wire.
+  expect(analyse(driven()).analysis.verdicts.filter(({ rule }) => rule !== "terminal-fit")).toEqual([]);
 });
 
 /** A linear regulator on the part's own board. */
