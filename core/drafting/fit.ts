@@ -1,48 +1,16 @@
 import { prechargeS } from "../connectors/precharge";
-import type { Figures } from "../figures/figures";
-import { railMaxV } from "../figures/rails";
 import { applyCommand } from "../machine/apply";
 import type { Command, PartChanges } from "../machine/commands";
-import { type Figure, guess } from "../machine/figure";
-import type { Machine, Part, Switch } from "../machine/schema";
+import { guess } from "../machine/figure";
+import type { Machine, Switch } from "../machine/schema";
 import type { Standing, Trials } from "../settling/trial";
-import { contactFor } from "./rails";
-
-/** Room over what flows briefly, and what a make has to bear over it (common practice, no source). */
-const BRIEF_ROOM = 1.2;
-
-const isOpen = (figure: Figure | undefined) => figure?.provenance === "guess";
-
-/** Ratings that the draft supposed, at least as large as what really flows through each part. */
-function ratings(figures: Figures, part: Part): PartChanges | null {
-  const figure = figures.parts[part.id];
-  if ((part.kind !== "bar" && part.kind !== "switch") || !figure || !isOpen(part.ratedA)) return null;
-  const lasting = figure.worstContinuous.amps;
-  const brief = figure.worst.amps;
-  if (part.kind === "bar") {
-    const needed = contactFor(Math.max(lasting, brief));
-    return needed > (part.ratedA?.value ?? 0) ? { ratedA: guess(needed) } : null;
-  }
-  if (part.device === "charging port") return null;
-  const rated = Math.max(part.ratedA?.value ?? 0, contactFor(lasting));
-  const most = Math.ceil(Math.max(rated, brief) * BRIEF_ROOM);
-  const larger = (now: Figure | undefined, needed: number) => (now && (!isOpen(now) || now.value >= needed) ? now : guess(needed));
-  const changes = {
-    ratedA: larger(part.ratedA, rated),
-    peakA: larger(part.peakA, most),
-    breakA: larger(part.breakA, most),
-    breakV: larger(part.breakV, Math.ceil(railMaxV(figures, part) * 1.1)),
-    makeA: larger(part.makeA, most * 3),
-  };
-  const same = (Object.keys(changes) as (keyof typeof changes)[]).every((key) => part[key]?.value === changes[key].value);
-  return same ? null : changes;
-}
+import { isSupposed, ratings } from "../sizing/ratings";
 
 /** A precharge whose resistor leaves too much missing, smaller. */
 function precharges({ figures, swift }: Standing): Command[] {
   return swift.flatMap((verdict): Command[] => {
     const part = figures.partOf.get(verdict.subject.id);
-    if (verdict.rule !== "precharge" || part?.kind !== "switch" || !isOpen(part.prechargeOhm)) return [];
+    if (verdict.rule !== "precharge" || part?.kind !== "switch" || !isSupposed(part.prechargeOhm)) return [];
     const { value, limit } = verdict;
     const ohm = part.prechargeOhm?.value;
     if (!value || !limit || !ohm || value <= limit || !verdict.id.includes(":gap:")) return [];

@@ -4,6 +4,7 @@ import { guess, typical } from "../machine/figure";
 import type { FuseRef, Settings, Switch, TerminalRef } from "../machine/schema";
 import { nominalOf } from "../machine/tree";
 import { chemistryOf } from "../reference/chemistries";
+import { contactFor } from "../sizing/ratings";
 import { mustStop } from "../verdicts/feeds/stop-circuit";
 import { at, type Builder } from "./builder";
 import { askOf, type Listed, moves, sideOf } from "./demand";
@@ -35,15 +36,8 @@ export interface Sourced {
 
 /** Takers from which on a source gets a bar: two lugs fit on one screw, three do not (common practice). */
 const BAR_FROM = 3;
-/** Ratings contactors and switches are sold in, A (common practice, no source). */
-const CONTACT_A = [3, 6, 10, 20, 40, 60, 100, 150, 200, 300, 500];
 /** Power from which on what moves hurts: a stop cuts it, W (common practice, no source). */
 const HURTS_W = 40;
-
-/** A contact rating with room. */
-export function contactFor(amps: number): number {
-  return CONTACT_A.find((each) => each >= amps * 1.25) ?? Math.ceil(amps * 1.25);
-}
 
 /** Largest main fuse that is looked for, A. */
 const MAIN_FUSE_MOST_A = 500;

@@ -6,11 +6,11 @@ import { type Figure, guess, typical } from "../machine/figure";
 import { placeUnder } from "../machine/placing";
 import type { Cell, Load, Machine, Part, PartKind } from "../machine/schema";
 import { ledgerOf, nominalOf } from "../machine/tree";
+import { contactFor } from "../sizing/ratings";
 import { namedConverter } from "./make-converter";
 import { namedDriver } from "./make-driver";
 import { figure, loadFigures, onRail } from "./make-load";
 import { packFigures, supplyFigures } from "./make-source";
-import { contactFor } from "./rails";
 import type { PartReading, Reading, ReadLine } from "./reading";
 
 /** A line as a part in its place: the step that adds it, or why that cannot be. */

@@ -4,6 +4,7 @@ import { capBefore } from "../figures/before-fuse";
 import type { Figures } from "../figures/figures";
 import { wireName } from "../figures/names";
 import type { Command, FeedChanges } from "../machine/commands";
+import type { Figure } from "../machine/figure";
 import { ASSUMED_M } from "../machine/length";
 import type { FuseRef, Machine, Wire } from "../machine/schema";
 import { isFeed } from "../machine/terminals";
@@ -14,6 +15,7 @@ import { gaugeById } from "../reference/gauges";
 import type { Verdict } from "../verdicts/types";
 import { type SizedMachine, sizeEverything } from "./all";
 import { type Needs, needsOf } from "./needs";
+import { ratings } from "./ratings";
 import { sizeReason } from "./reason";
 import type { SizeOptions } from "./sizing";
 import { copperKg, fuseParts, sameFuse, type Unit, unitsOf } from "./units";
@@ -90,7 +92,27 @@ export function changesOf(before: Figures, after: Figures, needs: Needs | null =
       command: { type: "updatePart", id: part.id, changes: { fuse: part.fuse } },
     });
   }
-  return changes;
+  return [...changes, ...(needs ? ratingChanges(after) : [])];
+}
+
+/** Bars and contacts whose rating nobody told, where the machine as it is sized asks for a larger one. */
+function ratingChanges(after: Figures): SizeChange[] {
+  return after.machine.parts.flatMap((part): SizeChange[] => {
+    const changes = ratings(after, part);
+    if (!changes || (part.kind !== "bar" && part.kind !== "switch") || !("ratedA" in changes)) return [];
+    const rated = (figure: Figure | undefined) => (figure ? say(figure.value, "current") : "?");
+    return [
+      {
+        id: part.id,
+        name: part.name,
+        before: rated(part.ratedA),
+        after: rated(changes.ratedA),
+        why: `${say(after.parts[part.id]?.worstContinuous.amps ?? 0, "current", "up")} lasting, ${say(after.parts[part.id]?.worst.amps ?? 0, "current", "up")} at most; its rating is a guess.`,
+        copperG: 0,
+        command: { type: "updatePart", id: part.id, changes },
+      },
+    ];
+  });
 }
 
 /** Feeds of what nobody knows the draw of; those behind which only some load is unknown are not among them. */

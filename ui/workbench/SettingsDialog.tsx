@@ -1,6 +1,7 @@
 "use client";
 
 import type { Settings } from "@/core/machine/schema";
+import { usualSizes } from "@/core/reference/gauges";
 import { spellOut, useSpeltOut } from "@/state/reader";
 import { Dialog } from "../kit/Dialog";
 import { Field } from "../kit/Field";
@@ -16,6 +17,9 @@ const SCHOOL_NOTES: Readonly<Record<Settings["schools"]["fuseLoadFactor"], strin
   "75 %": "A fuse carries at most 75 % of its rating continuously: the usual advice for blade and strip fuses.",
   "80 %": "A fuse may carry 80 % continuously: a wider habit. It runs warmer and ages sooner.",
 };
+
+/** Thin sizes that somebody may allow, in both systems. */
+const LEAST = words([...usualSizes("awg"), ...usualSizes("metric")].filter(({ areaMm2 }) => areaMm2 < 2.2).map(({ id }) => id));
 
 /** What holds for the whole machine: surroundings, limits and schools. Each changes results, not wording. */
 export function SettingsDialog({ onClose }: { onClose: () => void }) {
@@ -112,6 +116,14 @@ export function SettingsDialog({ onClose }: { onClose: () => void }) {
             placeholder="50 mΩ"
             hint="Common practice, no source. Every node is shorted with it too."
             onCommit={(value) => set({ faultOhm: value })}
+          />
+          <SelectField
+            label="Thinnest wire you crimp"
+            hint="Sizing proposes no thinner: 24 AWG for leads of small motors, 22 for power to boards, 20 for what moves, 16 on a boat outside its box (common practice; boat: ABYC E-11, from memory)."
+            none="usual for its use"
+            value={settings.leastGauge}
+            options={LEAST}
+            onChange={(leastGauge) => set({ leastGauge })}
           />
           <QuantityInput
             label="Coldest day"

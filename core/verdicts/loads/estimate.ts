@@ -1,3 +1,4 @@
+import { actingLimit } from "../../drivers/channel";
 import { driverLimits } from "../../drivers/limits";
 import { type Build, perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
@@ -23,14 +24,17 @@ export const estimate = rule({ speak, reads: "figures", evaluate });
 const GUESS = 1.5;
 const METER = "Put a meter in its supply wire while it does its work.";
 
-/** By how much a cell's current may be higher than planned, A at nominal volts, and the figure that is unsure. */
-function excess(load: Load, cell: Cell): { amps: number; level: Level | null } {
+/**
+ * By how much a cell's current may be higher than planned, A at nominal volts, and the figure that is unsure; never more than a
+ * limit that is set in its driver lets through (`limitA`).
+ */
+function excess(load: Load, cell: Cell, limitA: number): { amps: number; level: Level | null } {
   const none = { amps: 0, level: null };
   if (cell.state === "off" || ("measured" in cell && cell.measured)) return none;
   if (cell.state === "amps") return cell.amps.provenance === "guess" ? { amps: cell.amps.value * (GUESS - 1), level: null } : none;
   const level = levelOf(load, cell.state === "reverse" ? "stall" : cell.state);
   if (!level) return none;
-  const high = level.high ?? (level.provenance === "guess" ? level.value * GUESS : level.value);
+  const high = Math.min(limitA, level.high ?? (level.provenance === "guess" ? level.value * GUESS : level.value));
   if (level.provenance === "measured" || high <= level.value) return none;
   const share = cell.state === "run" ? cell.percent / 100 : cell.state === "reverse" ? 2 : 1;
   return {
@@ -52,14 +56,16 @@ interface Excess {
 }
 
 /** Modes in which a load may draw more than is planned. */
-const excesses = perBuildFrom((build, _, load: Load): readonly Excess[] =>
-  build.machine.modes.flatMap(({ id: modeId }, mode) => {
+const excesses = perBuildFrom((build, _, load: Load): readonly Excess[] => {
+  const driver = build.solved.circuit.feeds.get(load.id)?.driver;
+  const limitA = (driver && actingLimit(driver)) ?? Number.POSITIVE_INFINITY;
+  return build.machine.modes.flatMap(({ id: modeId }, mode) => {
     const cell = load.cells[modeId];
     if (!cell) return [];
-    const { amps: more, level } = excess(load, cell);
+    const { amps: more, level } = excess(load, cell, limitA);
     return more <= 0 || drawIn(load, cell).missing !== null ? [] : [{ mode, more, level }];
-  }),
-);
+  });
+});
 
 function evaluate(figures: Figures): Verdict[] {
   return figures.machine.parts.flatMap((part): Verdict[] => {
