@@ -103,24 +103,24 @@ test("a remedy applies in one action, is undone and redone, and outlives a reloa
   const id = await app.create({ kind: "example", key: "reedcutter" });
   await page.goto(`${app.url}/m/${id}/feeds`);
   await analysed(page);
-  const wire = async () => (await app.document(id)).document.wires.find((each) => each.to.part === "drive-cutter")?.gauge;
-  await page.locator('tr[data-row="drive-cutter"] button').first().click();
-  const verdict = page.getByRole("listitem").filter({ hasText: /^Feed of Cutter driver: the 25 A fuse does not protect 16 AWG/ });
-  await verdict.getByRole("button", { name: "Use 10 AWG" }).click();
+  const wire = async () => (await app.document(id)).document.wires.find((each) => each.to.part === "buck-5")?.gauge;
+  await page.locator('tr[data-row="buck-5"] button').first().click();
+  const verdict = page.getByRole("listitem").filter({ hasText: /^Feed of Buck 5 V: the 80 A fuse does not protect 20 AWG/ });
+  await verdict.getByRole("button", { name: /^Size this feed: 18 AWG/ }).click();
   await expect(verdict).toHaveCount(0);
   await saved(page);
-  expect(await wire()).toBe("10 AWG");
+  expect(await wire()).toBe("18 AWG");
   await page.keyboard.press("Control+z");
   await expect(verdict).toHaveCount(1);
   await saved(page);
-  expect(await wire()).toBe("16 AWG");
+  expect(await wire()).toBe("20 AWG");
   await page.keyboard.press("Control+y");
   await expect(verdict).toHaveCount(0);
   await saved(page);
   await page.reload();
   await analysed(page);
   await expect(verdict).toHaveCount(0);
-  expect(await wire()).toBe("10 AWG");
+  expect(await wire()).toBe("18 AWG");
 });
 
 test("bad input stays in its cell with a message, Escape gives the old value back", async ({ page, app }) => {

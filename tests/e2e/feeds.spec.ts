@@ -158,11 +158,11 @@ test("one feed is sized from the ledger, what is pinned stays, and only what is 
   await expect(list.getByRole("row")).toHaveCount(2);
   await expect(list.getByText("Feed of Cutter driver")).toBeVisible();
   await page.getByText("Use what I have").click();
-  await page.getByRole("group", { name: "Wire sizes" }).getByLabel("8 AWG", { exact: true }).check();
-  await expect(list.getByText(/^8 AWG/)).toBeVisible();
+  await page.getByRole("group", { name: "Wire sizes" }).getByLabel("12 AWG", { exact: true }).check();
+  await expect(list.getByText(/^12 AWG/)).toBeVisible();
   await page.getByRole("button", { name: "Take all of it" }).click();
   await saved(page);
-  expect(wireTo((await app.document(id)).document as Machine, "drive-cutter")?.gauge).toBe("8 AWG");
+  expect(wireTo((await app.document(id)).document as Machine, "drive-cutter")?.gauge).toBe("12 AWG");
   await page.getByRole("button", { name: "Put what is ticked on the shelf" }).click();
   await expect(page.getByText("On the shelf, for all your machines")).toBeVisible();
   const other = await app.create({ kind: "example", key: "reedcutter-corrected" });
@@ -172,7 +172,7 @@ test("one feed is sized from the ledger, what is pinned stays, and only what is 
   await page.getByRole("button", { name: "Take what lies on the shelf (1 size)" }).click();
   await expect(page.getByText(": only 1 size")).toBeVisible();
   await saved(page);
-  expect(((await app.document(other)).document as Machine).settings.stock).toEqual({ gauges: ["8 AWG"] });
+  expect(((await app.document(other)).document as Machine).settings.stock).toEqual({ gauges: ["12 AWG"] });
 });
 
 test("schools, contacts and the stop are settings that change verdicts", async ({ page, app }) => {
