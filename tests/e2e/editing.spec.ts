@@ -105,7 +105,7 @@ test("a remedy applies in one action, is undone and redone, and outlives a reloa
   await analysed(page);
   const wire = async () => (await app.document(id)).document.wires.find((each) => each.to.part === "buck-5")?.gauge;
   await page.locator('tr[data-row="buck-5"] button').first().click();
-  const verdict = page.getByRole("listitem").filter({ hasText: /^Feed of Buck 5 V: the 80 A fuse does not protect 20 AWG/ });
+  const verdict = page.getByRole("listitem").filter({ hasText: /Feed of Buck 5 V: the 80 A fuse does not protect 20 AWG/ });
   await verdict.getByRole("button", { name: /^Size this feed: 18 AWG/ }).click();
   await expect(verdict).toHaveCount(0);
   await saved(page);
