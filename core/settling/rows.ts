@@ -33,7 +33,7 @@ export function wordsOf(row: Row): { what: string; lines: readonly string[] } {
   const sizes = row.flatMap((step) => (step.sizes ? [step.sizes] : []));
   if (sizes.length === 0)
     return row.length === 1
-      ? { what: `${capital(first.place)}: ${lower(first.label)}`, lines: [] }
+      ? { what: first.place === "" ? first.label : `${capital(first.place)}: ${lower(first.label)}`, lines: [] }
       : {
           what: `${first.label.replace(/^Land it /, "Land ")}: ${some([...new Set(row.map(({ place }) => place))])}`,
           lines: row.map((step) => `${step.place}: ${lower(step.label)}`),

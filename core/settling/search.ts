@@ -159,7 +159,8 @@ export class Search {
           continue;
         }
         const gain = burdenOf(before.swift) - found.burden;
-        this.take({ label, command, place: placeOf(before.figures, verdict), rule: verdict.rule, alike: false, gain }, found.machine);
+        // Its words name the part where it is made.
+        this.take({ label, command, place: "", rule: verdict.rule, alike: false, gain }, found.machine);
         break;
       }
     }

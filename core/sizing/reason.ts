@@ -3,7 +3,6 @@ import type { Figures } from "../figures/figures";
 import { railVolts } from "../figures/rails";
 import { inSentence, say } from "../quantity/format";
 import type { Gauge } from "../reference/gauges";
-import { ladderSteps, usualAreaMm2 } from "../reference/practice";
 import { boundsOf, isLead } from "./bounds";
 import type { Needs } from "./needs";
 import type { Unit } from "./units";
@@ -40,14 +39,10 @@ export function sizeReason(needs: Needs, unit: Unit, gauge: Gauge, parallel: num
       : Number.isFinite(capA) && capA > 0
         ? `${say(capA, "current")} before it`
         : null;
-  const heat = lead.fuse?.ratingA ?? (Number.isFinite(capA) && !isLead(needs, unit) ? capA : continuousA);
-  const steps = ladderSteps(usualAreaMm2(heat), gauge.areaMm2);
   return `${parallel > 1 ? `${parallel} × ` : ""}${gauge.id}: ${[
     guard,
     continuousA > 0 ? `${say(continuousA, "current", "up")} lasting` : "nothing known to last in it",
-    drop === null
-      ? null
-      : `${drop.toFixed(1)}\u00a0% drop${steps > 0 ? `, ${steps} ${steps === 1 ? "size" : "sizes"} over what heat asks for` : ""}`,
+    drop === null ? null : `${drop.toFixed(1)}\u00a0% drop`,
     gauge.areaMm2 <= leastMm2 * 1.001 ? "the thinnest for its use" : null,
     by && gauge.areaMm2 * 1.3 > mostMm2 ? `the most that ${by.part.name} takes (${inSentence(by.terminal.name)})` : null,
   ]
