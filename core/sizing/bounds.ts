@@ -68,6 +68,8 @@ export function practiceRefusals(needs: Needs, unit: Unit, choice: Choice, capA:
         ? `thicker than ${by.part.name} takes (${inSentence(by.terminal.name)})`
         : `more than ${STEPS_OVER} sizes over what its current asks for: another cure is the right one`,
     );
-  if (overLadder(needs, unit, choice, capA, true)) said.push(`practice puts at most ${mostFuseA(areaMm2)} A before it`);
+  // Where a fuse of its own is wanted and none fits that is said already.
+  if ((choice.fuse || !unit.fusable) && overLadder(needs, unit, choice, capA, true))
+    said.push(`practice puts at most ${mostFuseA(areaMm2)} A before it`);
   return said.map((text) => ({ kind: "practice", text }));
 }

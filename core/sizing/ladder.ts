@@ -137,7 +137,10 @@ export function gaugeLadder(
   const [from, to] = marks.length > 0 ? [Math.min(...marks) - AROUND, Math.max(...marks) + AROUND] : [0, 2 * AROUND];
   const rungs = all.map((each, i) => ({ ...each, proposed: i === proposed })).slice(Math.max(0, from), to + 1);
   const thinner = proposed > 0 ? all[proposed - 1] : undefined;
-  const why = (index: number) => sizeReason(needs, unit, sizes[index] as Gauge, unit.lead.parallel, capA);
+  const why = (index: number) => {
+    const choice = { gauge: sizes[index] as Gauge, parallel: unit.lead.parallel, fuse: all[index]?.fuse ?? null };
+    return sizeReason(needs, unit, choice, capA, index === at);
+  };
   const reason =
     proposed < 0
       ? "No size does everything this feed has to: change the plan around it."

@@ -68,7 +68,10 @@ export function changesOf(before: Figures, after: Figures, needs: Needs | null =
     const command = old && commandFor(old.lead, unit.lead);
     if (!old || !command) continue;
     const gauge = gaugeById(unit.lead.gauge ?? "");
-    const size = needs && gauge ? sizeReason(needs, unit, gauge, unit.lead.parallel, capBefore(after, unit.lead)) : "";
+    const size =
+      needs && gauge
+        ? sizeReason(needs, unit, { gauge, parallel: unit.lead.parallel, fuse: unit.lead.fuse ?? null }, capBefore(after, unit.lead), true)
+        : "";
     changes.push({
       id: unit.lead.id,
       name: capital(wireName(before, unit.lead)),

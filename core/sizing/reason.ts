@@ -2,8 +2,8 @@ import { dropLimit } from "../figures/drop";
 import type { Figures } from "../figures/figures";
 import { railVolts } from "../figures/rails";
 import { inSentence, say } from "../quantity/format";
-import type { Gauge } from "../reference/gauges";
 import { boundsOf, isLead } from "./bounds";
+import type { Choice } from "./judge";
 import type { Needs } from "./needs";
 import type { Unit } from "./units";
 
@@ -23,15 +23,15 @@ function worstDrop(figures: Figures, behind: readonly string[]): number | null {
 /**
  * Reason of a size in one line: "10 AWG: 30 A fuse; 22 A lasting; 3.1 % drop".
  * @param capA what the fuse before the unit lets through for good, A
+ * @param isThere the size is the one that was analysed: its drop is known
  */
-export function sizeReason(needs: Needs, unit: Unit, gauge: Gauge, parallel: number, capA: number): string {
-  const { lead } = unit;
+export function sizeReason(needs: Needs, unit: Unit, { gauge, parallel, fuse }: Choice, capA: number, isThere: boolean): string {
   const { continuousA, behind } = needs.of(unit);
   const limitA = needs.leadLimit(unit);
   const { leastMm2, mostMm2, by } = boundsOf(needs, unit, capA);
-  const drop = worstDrop(needs.figures, behind);
-  const guard = lead.fuse
-    ? `${lead.fuse.ratingA} A fuse`
+  const drop = isThere ? worstDrop(needs.figures, behind) : null;
+  const guard = fuse
+    ? `${fuse.ratingA} A fuse`
     : isLead(needs, unit)
       ? limitA === null
         ? "no limit before it"
