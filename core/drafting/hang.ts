@@ -2,6 +2,8 @@ import { newPart } from "../machine/defaults";
 import { guess } from "../machine/figure";
 import type { Load } from "../machine/schema";
 import { nominalOf } from "../machine/tree";
+import { usualSizes } from "../reference/gauges";
+import { usualAreaMm2 } from "../reference/practice";
 import { at, type Builder } from "./builder";
 import { type Listed, moves, sideOf } from "./demand";
 import { wordsOf } from "./links";
@@ -30,6 +32,17 @@ function isFor({ forWhat }: DriverReading, { reading }: Listed): boolean {
   const own = [...wordsOf(reading.name), reading.kind];
   return words.length > 0 && words.every((word) => own.includes(word));
 }
+
+/** Size of the phases between a drive and its motor: 18 AWG, or what goes with 1.25 times its running current and with its limit. */
+function phaseGauge({ loadKind, levels }: Partial<Load>): string {
+  const amps = loadKind === "brushless" ? Math.max((levels?.run?.value ?? 0) * PHASE_ROOM, levels?.start?.value ?? 0) : 0;
+  const area = Math.max(usualAreaMm2(amps), PHASE_LEAST_MM2) * 0.99;
+  return usualSizes("awg").find(({ areaMm2 }) => areaMm2 >= area)?.id ?? "4/0 AWG";
+}
+
+/** Room over the running current (handbook practice section 6), and 18 AWG, which a phase is at least. */
+const PHASE_ROOM = 1.25;
+const PHASE_LEAST_MM2 = 0.82;
 
 /** Hangs loads on the rails of a draft. */
 export class Hanger {
@@ -155,7 +168,7 @@ export class Hanger {
     };
     const phases =
       reading.kind === "stepper" || reading.kind === "brushless"
-        ? { phaseLead: { gauge: "18 AWG", insulation: "pvc80", lengthM: builder.length("motor", reading.kind) } }
+        ? { phaseLead: { gauge: phaseGauge(each.load), insulation: "pvc80", lengthM: builder.length("motor", reading.kind) } }
         : {};
     for (let i = 1; i <= (alone ? reading.count : 1); i++)
       builder.add(
