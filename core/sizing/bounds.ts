@@ -56,8 +56,11 @@ export function overLadder(needs: Needs, unit: Unit, { gauge, fuse }: Choice, ca
   return guardA > may;
 }
 
-/** Reasons of practice against a size that the rules allow: too thin to crimp, too thick to land, too large a fuse before it. */
-export function practiceRefusals(needs: Needs, unit: Unit, choice: Choice, capA: number): Refusal[] {
+/**
+ * Reasons of practice against a size that the rules allow: too thin to crimp, too thick to land, too large a fuse before it, where
+ * the rules have not refused its fuse already (`fuseRefused`).
+ */
+export function practiceRefusals(needs: Needs, unit: Unit, choice: Choice, capA: number, fuseRefused: boolean): Refusal[] {
   const { leastMm2, mostMm2, by } = boundsOf(needs, unit, capA);
   const { areaMm2 } = choice.gauge;
   const said: string[] = [];
@@ -68,8 +71,6 @@ export function practiceRefusals(needs: Needs, unit: Unit, choice: Choice, capA:
         ? `thicker than ${by.part.name} takes (${inSentence(by.terminal.name)})`
         : `more than ${STEPS_OVER} sizes over what its current asks for: another cure is the right one`,
     );
-  // Where a fuse of its own is wanted and none fits that is said already.
-  if ((choice.fuse || !unit.fusable) && overLadder(needs, unit, choice, capA, true))
-    said.push(`practice puts at most ${mostFuseA(areaMm2)} A before it`);
+  if (!fuseRefused && overLadder(needs, unit, choice, capA, true)) said.push(`practice puts at most ${mostFuseA(areaMm2)} A before it`);
   return said.map((text) => ({ kind: "practice", text }));
 }

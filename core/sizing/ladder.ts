@@ -195,6 +195,7 @@ function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
   const ratings = families.flatMap((family) => ratingsOf(family).filter((ratingA) => wireMustBear({ family, ratingA }, coldC) <= bears));
   const most = ratings.length === 0 ? null : Math.max(...ratings);
   const plugs = plugsFor(needs, unit, choice);
+  const local = localRefusals(needs, unit, choice, capA);
   return {
     gauge: gauge.id,
     now: gauge.id === unit.lead.gauge,
@@ -214,10 +215,18 @@ function rung(needs: Needs, unit: Unit, gauge: Gauge, capA: number): Rung {
     plugs: plugs?.plugs ?? [],
     // A plug that has to change with the size is no reason against the size.
     refusals: [
-      ...localRefusals(needs, unit, choice, capA).filter(({ kind }) => kind !== "connector" || !plugs),
+      ...local.filter(({ kind }) => kind !== "connector" || !plugs),
       ...dropRefusals(needs, unit, choice),
       // A size that is there is not refused for what is only usual.
-      ...(gauge.id === unit.lead.gauge ? [] : practiceRefusals(needs, unit, choice, capA)),
+      ...(gauge.id === unit.lead.gauge
+        ? []
+        : practiceRefusals(
+            needs,
+            unit,
+            choice,
+            capA,
+            local.some(({ kind }) => kind === "fuse"),
+          )),
     ],
   };
 }
