@@ -1,5 +1,5 @@
 import { type Candidate, driverCandidates, driverFromClass } from "../choosing/drivers";
-import { usualLimit } from "../drivers/usual-limit";
+import { hasLimit, usualLimit } from "../drivers/usual-limit";
 import { type Figure, guess, typical } from "../machine/figure";
 import type { Level } from "../machine/load-schema";
 import type { Driver, Load } from "../machine/schema";
@@ -19,8 +19,6 @@ const PRINTED_SHARE = 0.5;
 const SAG = 0.75;
 /** Room over the highest volts of the rail: what a braking motor adds (common practice, no source). */
 const ABOVE = 1.12;
-/** Printed amps from which a driver that a list names has a limit to set (common practice, no source). */
-const HAS_LIMIT_A = 10;
 
 /** Capacitance at a driver's input, F an amp it gives for good: 10 A need about 400 µF (handbook grounding section 5). */
 export const INPUT_F_PER_A = 40e-6;
@@ -79,7 +77,7 @@ export function proposedDriver(
     ).filter((each) => each.refused.length === 0 && each.stall !== "refused" && !oneWay(each));
   // A limit that is set tames a stall: a driver that bears all of it is heavier than the motor asks for.
   const limitA = limitFor(load, Number.POSITIVE_INFINITY)?.value;
-  const limited = limitA === undefined ? [] : fits(limitA, guess(limitA)).filter(({ id }) => hasLimit(id));
+  const limited = limitA === undefined ? [] : fits(limitA, guess(limitA)).filter(({ id }) => classHasLimit(id));
   const whole = fits(stallA, undefined);
   const bears = whole.filter(({ stall }) => stall !== "brief");
   const [chosen] = limited.length > 0 ? limited : bears.length > 0 ? bears : whole;
@@ -87,7 +85,7 @@ export function proposedDriver(
   const made = chosen ? driverFromClass(chosen.id) : null;
   const channels = wanted ?? (row && isTwo(row.bridgeType) ? Math.min(2, many) : 1);
   if (!row || !made) return custom(load, runA, stallA, { lowV, highV }, channels);
-  const limit = hasLimit(row.id) ? limitFor(load, row.peakA ?? Number.POSITIVE_INFINITY) : null;
+  const limit = classHasLimit(row.id) ? limitFor(load, row.peakA ?? Number.POSITIVE_INFINITY) : null;
   return {
     figures: supposed({
       ...made,
@@ -101,8 +99,8 @@ export function proposedDriver(
   };
 }
 
-/** Whether a class has a current limit that a builder sets. */
-const hasLimit = (id: string) => /yes|adjustable|set by/.test(DRIVER_CLASSES.find((each) => each.id === id)?.currentLimit ?? "");
+/** Reports whether a class has a current limit that a builder sets. */
+const classHasLimit = (id: string) => /yes|adjustable|set by/.test(DRIVER_CLASSES.find((each) => each.id === id)?.currentLimit ?? "");
 
 /** Of a motor nobody knows anything of no driver can be proposed: what it must bear is asked for. */
 function unknownDriver({ lowV, highV }: RailVolts, channels: number): PlannedDriver {
@@ -142,7 +140,7 @@ function custom(load: Load, runA: number, stallA: number, { lowV, highV }: RailV
 export function limitedFor(planned: PlannedDriver, load: Pick<Load, "levels">): PlannedDriver {
   const { figures } = planned;
   const printed = figures.headlineA?.value ?? figures.peakA?.value ?? 0;
-  const limit = figures.limitA || printed < HAS_LIMIT_A ? null : limitFor(load, figures.peakA?.value ?? printed);
+  const limit = figures.limitA || !hasLimit(figures) ? null : limitFor(load, figures.peakA?.value ?? printed);
   return limit ? { ...planned, figures: { ...figures, limitA: limit } } : planned;
 }
 

@@ -1,4 +1,4 @@
-import type { BuiltLoad } from "../machine/schema";
+import type { BuiltLoad, Driver } from "../machine/schema";
 
 /**
  * Where a driver's own limit is set, times what its motor draws running (handbook practice sections 2 and 9: 1.5 to 3): small
@@ -15,6 +15,15 @@ const TRACTION_STALL = 6.5;
 const BELOW_PEAK = 0.9;
 /** Least limit over the running current: below it the motor cannot do its work. */
 const ABOVE_RUN = 1.1;
+
+/** Printed amps from which a driver has a limit to set, unless its own figures tell (common practice, no source). */
+const HAS_LIMIT_A = 10;
+
+/** Reports whether a limit can be set in a driver: it has one, or is of a size that has; bipolar bridges, relays and single transistors have none. */
+export function hasLimit({ bridge, limitA, headlineA, peakA }: Partial<Driver>): boolean {
+  if (bridge === "bipolar" || bridge === "relay" || bridge === "low side") return false;
+  return limitA !== undefined || (headlineA?.value ?? peakA?.value ?? 0) >= HAS_LIMIT_A;
+}
 
 /**
  * Limit that a careful builder sets in the driver of a motor, A: never so low that the motor cannot run, never above what the

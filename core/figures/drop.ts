@@ -1,6 +1,7 @@
 import { goesOn } from "../machine/lasting";
 import type { BuiltPart, Wire } from "../machine/schema";
 import type { OperatingPoint } from "../network/point";
+import { WINDOWED } from "../reference/load-kinds";
 import { type Build, branchOf, perBuildOf } from "./build";
 
 /** Loads whose rail may lose the least. */
@@ -9,14 +10,19 @@ export const LOGIC: ReadonlySet<string> = new Set(["board", "sensor", "radio"]);
 /** Modes that end sooner are judged by what the dip does to boards, drivers and converters, not by a percentage, s (handbook practice section 1). */
 const BRIEF_S = 60;
 
+/** Reports whether nothing but a percentage tells when a part suffers from a dip: electronics whose least volts nobody told. */
+function isJudgedByShare(part: BuiltPart): boolean {
+  return part.kind === "load" && WINDOWED.has(part.loadKind) && part.inputMinV === undefined;
+}
+
 /**
  * Most a part may lose in a mode, % of its rail: boards as much as is wished for them, all else what its own figure says. Null: the
- * mode is so brief that no percentage counts: windows do.
+ * mode is so brief that the part's window counts in place of a percentage, or, for what has none to keep, nothing does.
  */
 export function dropLimit(figures: Build, part: BuiltPart, mode: number): number | null {
   const { settings, modes } = figures.machine;
   const { lastsS } = modes[mode] ?? { lastsS: null };
-  if (lastsS !== null && lastsS < BRIEF_S) return null;
+  if (lastsS !== null && lastsS < BRIEF_S && !isJudgedByShare(part)) return null;
   return part.kind === "load" && LOGIC.has(part.loadKind) ? settings.dropLogicPercent : settings.dropBriefPercent;
 }
 

@@ -1,9 +1,10 @@
 import { actingLimit } from "../drivers/channel";
 import { ownDraw, ownStart } from "../loads/own-draw";
 import type { BuiltLoad, PartOf, Wire } from "../machine/schema";
+import { isSource } from "../machine/terminals";
 import { railOrigin } from "../machine/tree";
 import { type Build, perBuild, perBuildOf } from "./build";
-import { primarySource, railVolts } from "./rails";
+import { railVolts, sharesRail } from "./rails";
 
 /** Currents that the thing at a feed's end draws by itself, whatever the modes plan. */
 export interface OwnNeed {
@@ -67,15 +68,23 @@ function inputA(build: Build, converter: PartOf<"converter">): number {
 /** Lowest volts of a rail for good, share of its own (common practice, no source). */
 const LOW_SHARE = 0.9;
 
-/** Highest currents a source can give through a wire before its own management or limit ends them, A; infinite where nothing limits it. */
+/**
+ * Highest currents that can flow in a supply wire before the one source of its rail ends them, A: its management, or its limit.
+ * Infinite where nothing does, where several sources meet on the rail, and where a driver stands between: a bridge that chops
+ * drives more into its motor than it takes from the rail.
+ */
 export function sourceGives(build: Build, wire: Wire): { lastingA: number; brieflyA: number } {
-  const source = primarySource(build, wire.from.part) ?? build.partOf.get(wire.from.part);
   const from = build.partOf.get(wire.from.part);
-  if (from?.kind === "converter" && from.limitA) return { lastingA: from.limitA.value, brieflyA: from.limitA.value };
-  if (source?.kind === "supply" && source.limitA) return { lastingA: source.limitA.value, brieflyA: source.limitA.value };
-  if (source?.kind !== "pack" || source.management === undefined || source.management === "none") return NO_LIMIT;
-  const lasting = source.continuousA?.value ?? Number.POSITIVE_INFINITY;
-  return { lastingA: lasting, brieflyA: Math.max(lasting, source.peakA?.value ?? Number.POSITIVE_INFINITY) };
+  const rail = from && (from.kind === "converter" || isSource(from) ? from.id : railOrigin(build.ledger, from.id));
+  if (wire.role !== "supply" || !rail || from.kind === "driver" || sharesRail(build, wire.to.part)) return NO_LIMIT;
+  const origin = build.partOf.get(rail);
+  if (origin?.kind === "supply" || origin?.kind === "converter") {
+    const limitA = origin.limitA?.value ?? Number.POSITIVE_INFINITY;
+    return { lastingA: limitA, brieflyA: limitA };
+  }
+  if (origin?.kind !== "pack" || origin.management === undefined || origin.management === "none") return NO_LIMIT;
+  const lastingA = origin.continuousA?.value ?? Number.POSITIVE_INFINITY;
+  return { lastingA, brieflyA: Math.max(lastingA, origin.peakA?.value ?? Number.POSITIVE_INFINITY) };
 }
 
 const NO_LIMIT = { lastingA: Number.POSITIVE_INFINITY, brieflyA: Number.POSITIVE_INFINITY };

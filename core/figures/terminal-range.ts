@@ -9,8 +9,14 @@ import type { Build } from "./build";
 export interface TerminalRange {
   readonly least: Gauge;
   readonly most: Gauge | null;
-  /** The terminal that sets the most, and the part it is on. */
-  readonly by: { readonly part: BuiltPart; readonly terminal: TerminalClass } | null;
+  readonly by: Tightest | null;
+}
+
+/** Terminal that sets the most: on which part, and what it is called there. */
+export interface Tightest {
+  readonly part: BuiltPart;
+  readonly where: string;
+  readonly terminal: TerminalClass;
 }
 
 const gauge = (id: string): Gauge => gaugeById(id) as Gauge;
@@ -61,21 +67,27 @@ export function holderOf({ family, ratingA }: FuseRef): TerminalClass {
   return HOLDERS.find(([starts]) => family.startsWith(starts))?.[1] ?? terminalFor("contact", ratingA);
 }
 
-/** Sizes between which a wire's own size lies: what its use asks at least, what its terminals and fuse holder take at most. */
-export function terminalRange(build: Build, wire: Wire): TerminalRange {
-  let most: TerminalRange["by"] = null;
-  const lead = leadOf(build, wire);
+/** Terminal, or fuse holder, that takes the least of those at a wire's ends; null: nothing is known. `counts`: of which parts. */
+export function tightestTerminal(build: Build, wire: Wire, counts: (part: BuiltPart) => boolean = () => true): Tightest | null {
+  const found: Tightest[] = [];
   for (const id of [wire.from.part, wire.to.part]) {
     const part = build.partOf.get(id);
-    const terminal = part && endAt(wire, id) ? null : part && terminalOf(part);
-    if (part && terminal && (!most || thicker(most.terminal.mostAwg, terminal.mostAwg))) most = { part, terminal };
+    const terminal = part && counts(part) && !endAt(wire, id) ? terminalOf(part) : null;
+    if (part && terminal) found.push({ part, where: part.name, terminal });
   }
-  const from = build.partOf.get(lead.from.part);
-  if (lead.fuse && from) {
-    const holder = holderOf(lead.fuse);
-    if (!most || thicker(most.terminal.mostAwg, holder.mostAwg)) most = { part: from, terminal: holder };
-  }
-  return { least: leastFor(build, wire), most: most && gauge(most.terminal.mostAwg), by: most };
+  const { fuse, from } = leadOf(build, wire);
+  const holds = build.partOf.get(from.part);
+  if (fuse && holds) found.push({ part: holds, where: "its fuse's holder", terminal: holderOf(fuse) });
+  return found.reduce<Tightest | null>(
+    (least, each) => (least && !thicker(least.terminal.mostAwg, each.terminal.mostAwg) ? least : each),
+    null,
+  );
+}
+
+/** Sizes between which a wire's own size lies: what its use asks at least, what its terminals and fuse holder take at most. */
+export function terminalRange(build: Build, wire: Wire): TerminalRange {
+  const by = tightestTerminal(build, wire);
+  return { least: leastFor(build, wire), most: by && gauge(by.terminal.mostAwg), by };
 }
 
 /** A plug at an end has a range of its own, which its rule and sizing hold. */

@@ -8,7 +8,7 @@ import type { Standing } from "./trial";
 
 /** Conductors in parallel that a careful builder lands. */
 const MOST_PARALLEL = 2;
-/** Fuse over what lasts behind it above which a plug or a wire is no part of the same feed. */
+/** Slack on areas that carry a standard's rounding. */
 const SLACK = 1.001;
 
 const areaOf = ({ gauge }: Wire) => (gauge === undefined ? undefined : gaugeById(gauge)?.areaMm2);

@@ -1,7 +1,7 @@
 import { driverCandidates, driverFromClass } from "../choosing/drivers";
 import { actingLimit } from "../drivers/channel";
 import { driverLimits } from "../drivers/limits";
-import { usualLimit } from "../drivers/usual-limit";
+import { hasLimit, usualLimit } from "../drivers/usual-limit";
 import { channelLoads } from "../figures/channels";
 import type { Figures } from "../figures/figures";
 import { railMaxV } from "../figures/rails";
@@ -72,7 +72,7 @@ const loadsOf = (figures: Figures, driver: Driver): readonly Load[] => [
 function limited(figures: Figures, drivers: readonly Driver[]): Remedy[] {
   const set = drivers.flatMap((driver) => {
     const peakA = driverLimits(driver).peak?.value;
-    if (peakA === undefined || driver.bridge === "relay" || driver.bridge === "low side") return [];
+    if (peakA === undefined || !hasLimit(driver)) return [];
     const limits = loadsOf(figures, driver).map((load) => ({ load, limit: usualLimit(load, peakA) }));
     const amps = Math.max(0, ...limits.map(({ limit }) => limit ?? 0));
     if (amps === 0 || (actingLimit(driver) ?? Number.POSITIVE_INFINITY) <= amps) return [];

@@ -68,7 +68,7 @@ export function practiceRefusals(needs: Needs, unit: Unit, choice: Choice, capA:
   if (areaMm2 > mostMm2)
     said.push(
       by
-        ? `thicker than ${by.part.name} takes (${inSentence(by.terminal.name)})`
+        ? `thicker than ${by.where} takes (${inSentence(by.terminal.name)})`
         : `more than ${STEPS_OVER} sizes over what its current asks for: another cure is the right one`,
     );
   if (!fuseRefused && overLadder(needs, unit, choice, capA, true)) said.push(`practice puts at most ${mostFuseA(areaMm2)} A before it`);

@@ -44,7 +44,7 @@ export function sizeReason(needs: Needs, unit: Unit, { gauge, parallel, fuse }: 
     continuousA > 0 ? `${say(continuousA, "current", "up")} lasting` : "nothing known to last in it",
     drop === null ? null : `${drop.toFixed(1)}\u00a0% drop`,
     gauge.areaMm2 <= leastMm2 * 1.001 ? "the thinnest for its use" : null,
-    by && gauge.areaMm2 * 1.3 > mostMm2 ? `the most that ${by.part.name} takes (${inSentence(by.terminal.name)})` : null,
+    by && gauge.areaMm2 * 1.3 > mostMm2 ? `the most that ${by.where} takes (${inSentence(by.terminal.name)})` : null,
   ]
     .filter((each) => each !== null)
     .join("; ")}.`;

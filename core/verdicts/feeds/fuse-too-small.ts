@@ -61,8 +61,11 @@ function evaluate(figures: Figures): Verdict[] {
   return verdicts;
 }
 
+/** Weight of a mode that a usual fuse does not ride through, over those that only the quickest of a lot does not. */
+const OPENS_FIRST = 1e9;
+
 /** The largest current continuously, and the largest of a timed mode that may open the fuse before the mode ends. */
-function worstThrough(figures: Figures, { site, gates, holdsA }: Limit) {
+function worstThrough(figures: Figures, { site, gates, holdsA, airC }: Limit) {
   const { machine, solved } = figures;
   const gives = site.wire ? sourceGives(figures, site.wire) : null;
   let continuous = { amps: 0, mode: 0, low: false };
@@ -82,7 +85,7 @@ function worstThrough(figures: Figures, { site, gates, holdsA }: Limit) {
       if (amps <= holdsA) continue;
       const { minS } = openingTime(gates, amps / holdsA, true);
       // The one that asks most of the fuse counts: how long it lasts against when the fuse may open.
-      const share = lastsS / minS;
+      const share = (lastsS / minS) * (ridesThrough(site.fuse, [{ amps, seconds: lastsS }], airC) ? 1 : OPENS_FIRST);
       if (share > Math.max(1, brief?.share ?? 0)) brief = { amps, mode: m, share };
     }
   }

@@ -7,9 +7,11 @@ import { largestFuse, limitAt, thinnest } from "../../fuses/pick";
 import { say } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { mostFuseA } from "../../reference/practice";
+import { settledTemperature } from "../../wires/ampacity";
 import { rule } from "../rule";
 import { speaker } from "../speaker";
 import type { Remedy, Verdict } from "../types";
+import { bearsC } from "../wire-heat";
 
 const speak = speaker({
   id: "motor-lead",
@@ -44,8 +46,10 @@ const judge = perBuildFrom((build, loadId, runA: number): Verdict | null => {
   const { driver, out, back } = feed;
   const limited = actingLimit(driver);
   const size = out.gauge === undefined ? undefined : gaugeById(out.gauge);
-  // A limit that practice puts before such a lead flows for as long as a jam lasts, and no longer.
-  if (!fused && limited !== undefined && size && limited <= mostFuseA(size.areaMm2) * out.parallel) return null;
+  const ampacity = build.wires[out.id]?.ampacity;
+  // A limit that practice puts before such a lead flows for as long as a jam lasts; its insulation must bear it where it lies.
+  const bears = (amps: number) => ampacity != null && settledTemperature(out, ampacity, amps) <= bearsC(out);
+  if (!fused && limited !== undefined && size && limited <= mostFuseA(size.areaMm2) * out.parallel && bears(limited)) return null;
   const stall = deliverableStall(build, driver, load);
   if (stall === null) return null;
   const amps = Math.min(stall, limited ?? Number.POSITIVE_INFINITY);

@@ -1,7 +1,7 @@
 import { perBuildFrom } from "../../figures/build";
 import type { Figures } from "../../figures/figures";
 import { gaugeText, inMode, wireName } from "../../figures/names";
-import { terminalRange } from "../../figures/terminal-range";
+import { tightestTerminal } from "../../figures/terminal-range";
 import { capital, inSentence, say, withArticle } from "../../quantity/format";
 import { gaugeById } from "../../reference/gauges";
 import { ladderSteps, mostFuseA } from "../../reference/practice";
@@ -39,17 +39,18 @@ const judge = perBuildFrom((build, wireId, amps: number, mode: number, low: bool
   const wire = build.wireOf.get(wireId);
   const size = wire?.gauge === undefined ? undefined : gaugeById(wire.gauge);
   if (!wire || !size) return null;
-  const { most, by } = terminalRange(build, wire);
   // Ends of loads differ more than their classes tell: of them nothing is said.
-  if (!most || !by || by.part.kind === "load") return null;
-  const takesA = mostFuseA(most.areaMm2);
+  const by = tightestTerminal(build, wire, ({ kind }) => kind !== "load");
+  const most = by && gaugeById(by.terminal.mostAwg);
+  if (!by || !most) return null;
+  const takesA = mostFuseA(most.areaMm2) * wire.parallel;
   const terminal = inSentence(by.terminal.name);
   if (amps > takesA)
     return speak({
       wire,
       cause: by.part.id,
       severity: "fix",
-      headline: `${capital(wireName(build, wire))}: ${say(amps, "current", "up")} is too much for a terminal of ${by.part.name}`,
+      headline: `${capital(wireName(build, wire))}: ${say(amps, "current", "up")} is too much for ${by.part.name === by.where ? `a terminal of ${by.where}` : by.where}`,
       detail: `${say(amps, "current", "up")} ${inMode(build, { amps, mode, low })}. ${capital(withArticle(terminal))} takes ${most.id} at most, good for ${say(takesA, "current", "down")} (typical of its class, from memory: its own sheet wins). Strands that are cut away to make a thicker wire fit make a hot joint.`,
       compared: { amps, limit: takesA },
     });
@@ -60,7 +61,7 @@ const judge = perBuildFrom((build, wireId, amps: number, mode: number, low: bool
     key: "thick",
     cause: by.part.id,
     severity: "watch",
-    headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is thicker than ${by.part.name} takes`,
+    headline: `${capital(wireName(build, wire))}: ${gaugeText(wire)} is thicker than ${by.where} takes`,
     detail: `${capital(withArticle(terminal))} takes ${most.id} at most (typical of its class, from memory: its own sheet wins). Land the thick wire on a stud within 150 mm and go on with ${most.id} from there, behind the same fuse; or enter the stud that is really there.`,
     compared: { mm2: size.areaMm2, limit: most.areaMm2 },
   });
