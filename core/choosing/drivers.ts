@@ -29,6 +29,8 @@ export interface Candidate {
   dropV: number;
   heatW: number;
   stall: ReturnType<typeof stallClass> | null;
+  /** Turns its motor one way only. */
+  oneWay: boolean;
   /** Why not; empty: it fits. */
   refused: string[];
   /** What to know about one that fits. */
@@ -71,7 +73,7 @@ function bridgeOfClass(row: DriverClass): { dropV: number; ohm: number } {
 
 function weigh(
   demand: DriverDemand,
-  given: Omit<Candidate, "limits" | "margin" | "dropV" | "heatW" | "stall" | "refused" | "notes"> & {
+  given: Omit<Candidate, "limits" | "margin" | "dropV" | "heatW" | "stall" | "oneWay" | "refused" | "notes"> & {
     bridge: { dropV: number; ohm: number };
     peakA: number | null;
     limitA: number | undefined;
@@ -122,7 +124,7 @@ function weigh(
   if (shown.continuousA !== null && continuousA > 0 && shown.continuousA / continuousA > OVERSIZED)
     notes.push("Larger than this motor asks for; that does no harm.");
   const margin = limits.reduce((least, each) => Math.min(least, each.margin), Number.POSITIVE_INFINITY);
-  return { ...shown, limits, margin, dropV, heatW: bridgeHeat(bridge, running), stall, refused, notes };
+  return { ...shown, limits, margin, dropV, heatW: bridgeHeat(bridge, running), stall, oneWay, refused, notes };
 }
 
 /** Drivers for a load, from the reference classes and the builder's own, those that fit first and the closest fit before the largest. */
@@ -160,8 +162,8 @@ export function driverCandidates(demand: DriverDemand, shelf: readonly Driver[])
       diodes: driver.freewheel === "missing" ? "external, missing" : "inside",
     });
   });
-  // What turns one way only comes after what turns both: nobody said that one way will do.
-  const rank = ({ refused, notes }: Candidate) => (refused.length > 0 ? 2 : notes.some((note) => note.startsWith("One direction")) ? 1 : 0);
+  // A driver that turns one way comes after those that turn both: nobody said that one way will do.
+  const rank = ({ refused, oneWay }: Candidate) => (refused.length > 0 ? 2 : oneWay ? 1 : 0);
   return [...own, ...classes].sort((a, b) => rank(a) - rank(b) || (a.continuousA ?? 0) - (b.continuousA ?? 0));
 }
 

@@ -1,4 +1,4 @@
-import { type Candidate, driverCandidates, driverFromClass } from "../choosing/drivers";
+import { driverCandidates, driverFromClass } from "../choosing/drivers";
 import { hasLimit, usualLimit } from "../drivers/usual-limit";
 import { type Figure, guess, typical } from "../machine/figure";
 import type { Level } from "../machine/load-schema";
@@ -63,7 +63,6 @@ export function proposedDriver(
   if (runA === 0 && stallA === 0) return unknownDriver({ lowV: restV, highV: fullV }, wanted ?? 1);
   const lowV = restV * SAG;
   const highV = fullV * ABOVE;
-  const oneWay = ({ notes }: Candidate) => notes.some((note) => /One direction/.test(note));
   const fits = (peakA: number, stall: Level | undefined) =>
     driverCandidates(
       {
@@ -74,7 +73,7 @@ export function proposedDriver(
         lowestV: lowV,
       },
       [],
-    ).filter((each) => each.refused.length === 0 && each.stall !== "refused" && !oneWay(each));
+    ).filter((each) => each.refused.length === 0 && each.stall !== "refused" && !each.oneWay);
   // A limit that is set tames a stall: a driver that bears all of it is heavier than the motor asks for.
   const limitA = limitFor(load, Number.POSITIVE_INFINITY)?.value;
   const limited = limitA === undefined ? [] : fits(limitA, guess(limitA)).filter(({ id }) => classHasLimit(id));

@@ -102,7 +102,7 @@ function guessedStart(reading: LoadReading, runA: number, stallA: number, driven
   return { value, provenance: "guess", low: Math.min(value, runA * 1.5), high: stallA };
 }
 
-/** What turns in water or air starts softly behind its speed controller (handbook practice section 2: 1 to 1.2). */
+/** Names of propellers: they start softly behind their speed controller (handbook practice section 2: 1 to 1.2). */
 export const PROPELLER = /thrust|prop(?!ort)|airscrew/i;
 const SOFT = 1.2;
 /** Current of a start that a driver's program ramps, times the running one (handbook practice section 2: 2 to 3). */

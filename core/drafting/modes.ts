@@ -1,4 +1,5 @@
 import { canStall } from "../loads/budget";
+import { startGroups } from "../loads/start-groups";
 import { freshId } from "../machine/defaults";
 import type { Cell, Load, Machine, Part } from "../machine/schema";
 import { ledgerOf } from "../machine/tree";
@@ -23,12 +24,12 @@ const OCCASIONAL = /\b(winch|windlass|hoist|tipper|tilt|crane|capstan|horn|siren
 /** Motors whose work never eases: what they push is always there. */
 const STEADY = /thrust|prop|pump|conveyor|belt|auger|mixer|agitator|stirrer|fan|blower|saw|cutter|spindle|roller|paddle|compressor/i;
 
-/** Whether a load works for seconds only. */
+/** Reports whether a load works for seconds only. */
 export function isOccasional({ loadKind, name }: Pick<Load, "loadKind" | "name">): boolean {
   return loadKind === "actuator" || OCCASIONAL.test(name);
 }
 
-/** Whether a load drives the machine: its current follows what it meets. */
+/** Reports whether a load drives the machine: its current follows the ground and the work. */
 function drives({ loadKind, name }: Load): boolean {
   return loadKind === "motor" && !STEADY.test(name);
 }
@@ -82,20 +83,10 @@ const most = (loads: readonly Load[], amps: (load: Load) => number): Load | unde
   [...loads].sort((a, b) => amps(b) * b.nominalV.value - amps(a) * a.nominalV.value)[0];
 
 const runOf = (load: Load) => (load.levels?.run?.value ?? 0) * load.count;
-const startOf = (load: Load) => (load.levels?.start?.value ?? load.levels?.stall?.value ?? 0) * load.count;
-
-/** Name of a load without its number: those of one name are moved by one command. */
-const family = ({ name }: Load) => name.replace(/\s+\d+$/, "");
-
-/** Loads that start together: those of one name, of all such groups the one whose start is largest; the others wait their turn. */
+/** Loads that start together: of all groups the one whose start is largest; the others wait their turn. */
 function startsTogether(loads: readonly Load[]): ReadonlySet<string> {
-  const groups = new Map<string, Load[]>();
-  for (const load of loads)
-    if (canStall(load) || (load.loadKind === "brushless" && load.levels?.start))
-      groups.set(family(load), [...(groups.get(family(load)) ?? []), load]);
-  const sum = (group: readonly Load[]) => group.reduce((total, load) => total + (startOf(load) - runOf(load)) * load.nominalV.value, 0);
-  const [first] = [...groups.values()].sort((a, b) => sum(b) - sum(a));
-  return new Set(first?.map(({ id }) => id));
+  const able = loads.filter((load) => canStall(load) || (load.loadKind === "brushless" && load.levels?.start));
+  return new Set(startGroups(able)[0]?.map(({ id }) => id));
 }
 
 /** Loads the modes of a machine are about. A motor that nothing drives is held by its fuse alone: nobody plans that. */

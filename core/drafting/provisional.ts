@@ -41,7 +41,7 @@ export function firstSizes(builder: Builder, but: ReadonlySet<string> = new Set(
   }
 }
 
-/** What a wire carries for good, at least what the thing at its end draws by itself, A. */
+/** Lasting current of a wire, at least the own draw of the part at its end, A. */
 function ampsOf(figures: Figures, wire: Wire): number {
   const figure = figures.wires[wire.id];
   return Math.max(figure?.worstContinuous.amps ?? 0, (figure?.worst.amps ?? 0) * BRIEF_SHARE, ownNeed(figures, wire.to.part).lastingA);

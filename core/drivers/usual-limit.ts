@@ -1,7 +1,7 @@
 import type { BuiltLoad, Driver } from "../machine/schema";
 
 /**
- * Where a driver's own limit is set, times what its motor draws running (handbook practice sections 2 and 9: 1.5 to 3): small
+ * Limit of a driver over the running current of its motor (handbook practice sections 2 and 9: 1.5 to 3): small
  * motors need more to turn at all, and so do those of chairs and carts, which stall at much; a propeller starts softly.
  */
 const LIMIT_TIMES = 2.1;

@@ -111,7 +111,7 @@ export function middleOpeningS(fuse: FuseRef, amps: number, airC: number): numbe
 }
 
 /**
- * Whether a fuse of the middle of its lot rides currents through that end, A and s, half as long again: practice plans a start
+ * Reports whether a fuse of the middle of its lot rides currents through that end, A and s, half as long again: practice plans a start
  * through the middle of the curve (handbook practice section 1.4). The quickest of a lot may open earlier.
  */
 export function ridesThrough(fuse: FuseRef, brief: readonly { amps: number; seconds: number }[], airC: number): boolean {

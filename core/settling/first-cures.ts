@@ -2,34 +2,19 @@ import { driverCandidates, driverFromClass } from "../choosing/drivers";
 import { actingLimit } from "../drivers/channel";
 import { driverLimits } from "../drivers/limits";
 import { hasLimit, usualLimit } from "../drivers/usual-limit";
-import { channelLoads } from "../figures/channels";
 import type { Figures } from "../figures/figures";
 import { railMaxV } from "../figures/rails";
+import { commandOf, startGroups } from "../loads/start-groups";
 import type { Command } from "../machine/commands";
 import type { Driver, Load, Mode } from "../machine/schema";
 import { railOrigin } from "../machine/tree";
 import { say } from "../quantity/format";
 import { ELECTRONICS } from "../reference/load-kinds";
+import { BY_DROP } from "../sizing/share-drop";
+import { driverCurrent } from "../verdicts/loads/driver-current";
+import { RULE_OF } from "../verdicts/rules";
 import { countWord } from "../verdicts/together";
 import type { Remedy, Verdict } from "../verdicts/types";
-
-/** Rules whose verdicts hang on how much motors draw when they start or are held: a number in a program comes before metal. */
-const BY_DRAW: ReadonlySet<string> = new Set([
-  "driver-current",
-  "source-rating",
-  "supply-limits",
-  "converter-limits",
-  "collapse",
-  "input-window",
-  "fuse-too-small",
-  "wire-overload",
-  "node-rating",
-  "part-rating",
-  "connector-current",
-  "dc-contact",
-  "motor-lead",
-  "link-offset",
-]);
 
 /** A mode that ends sooner is a start or a jam, s. */
 const BRIEF_S = 60;
@@ -41,8 +26,8 @@ const RAISED = { fromV: 4.9, toV: 5.06, setV: 5.1 } as const;
  * of the next class, a converter set a little higher. Whoever offers one tries it first.
  */
 export function firstCures(figures: Figures, verdict: Verdict): Remedy[] {
-  const raised = verdict.rule === "input-window" || verdict.rule === "drop" ? raisedConverter(figures, verdict) : [];
-  if (!BY_DRAW.has(verdict.rule)) return raised;
+  const raised = BY_DROP.has(verdict.rule) ? raisedConverter(figures, verdict) : [];
+  if (!RULE_OF.get(verdict.rule)?.byDraw) return raised;
   const names = new Set([verdict.subject.id, verdict.cause ?? "", ...(verdict.also ?? [])]);
   const drivers = figures.machine.parts.filter((part): part is Driver => part.kind === "driver");
   const named = drivers.filter(({ id }) => names.has(id));
@@ -52,21 +37,15 @@ export function firstCures(figures: Figures, verdict: Verdict): Remedy[] {
     ...limits,
     ...limited(figures, drivers),
     ...figures.machine.modes.flatMap((mode) => staggered(figures, mode)),
-    ...(only && verdict.rule === "driver-current" ? nextDriver(figures, only) : []),
+    ...(only && verdict.rule === driverCurrent.id ? nextDriver(figures, only) : []),
     ...raised,
   ];
 }
 
-const loadsOf = (figures: Figures, driver: Driver): readonly Load[] => [
-  ...new Set(
-    channelLoads(figures, driver).flatMap(({ loads }) =>
-      loads.flatMap(({ id }) => {
-        const part = figures.partOf.get(id);
-        return part?.kind === "load" ? [part as Load] : [];
-      }),
-    ),
-  ),
-];
+const loadsOf = (figures: Figures, driver: Driver): Load[] =>
+  figures.machine.parts.filter(
+    (part): part is Load => part.kind === "load" && figures.solved.circuit.feeds.get(part.id)?.driver.id === driver.id,
+  );
 
 /** The usual limit set in drivers that have none, or one that lets more through than their motors need. */
 function limited(figures: Figures, drivers: readonly Driver[]): Remedy[] {
@@ -96,26 +75,16 @@ function limited(figures: Figures, drivers: readonly Driver[]): Remedy[] {
   return [{ label, command: { type: "batch", label: label.slice(0, 200), commands: set.map(({ command }) => command) } }];
 }
 
-/** Names without their numbers: what is moved by one command starts together. */
-const family = ({ name }: Load) => name.replace(/\s+\d+$/, "");
-
 /** A brief mode in which only the largest of its starts happens, while the others run. */
 function staggered(figures: Figures, mode: Mode): Remedy[] {
   if (mode.lastsS === null || mode.lastsS >= BRIEF_S) return [];
   const starting = figures.machine.parts.filter((part): part is Load => part.kind === "load" && part.cells[mode.id]?.state === "start");
-  const groups = new Map<string, Load[]>();
-  for (const load of starting) groups.set(family(load), [...(groups.get(family(load)) ?? []), load]);
-  if (groups.size < 2) return [];
-  const size = (group: readonly Load[]) =>
-    group.reduce(
-      (sum, { levels, count, nominalV }) => sum + (levels?.start?.value ?? levels?.stall?.value ?? 0) * count * nominalV.value,
-      0,
-    );
-  const [first, ...rest] = [...groups.values()].sort((a, b) => size(b) - size(a));
+  const [first, ...rest] = startGroups(starting);
+  if (rest.length === 0) return [];
   const commands = rest
     .flat()
     .map(({ id }): Command => ({ type: "setCell", loadId: id, modeId: mode.id, cell: { state: "run", percent: 100 } }));
-  const label = `${mode.name}: start one after the other, ${first?.[0] ? family(first[0]) : "the largest"} while the rest runs`;
+  const label = `${mode.name}: start one after the other, ${first?.[0] ? commandOf(first[0]) : "the largest"} while the rest runs`;
   return [{ label, command: { type: "batch", label: label.slice(0, 200), commands } }];
 }
 
@@ -136,7 +105,7 @@ function nextDriver(figures: Figures, driver: Driver): Remedy[] {
       lowestV: lowV,
     },
     [],
-  ).find(({ refused, stall, notes }) => refused.length === 0 && stall !== "refused" && !notes.some((note) => /One direction/.test(note)));
+  ).find(({ refused, stall, oneWay }) => refused.length === 0 && stall !== "refused" && !oneWay);
   const made = fits && driverFromClass(fits.id);
   if (!fits || !made) return [];
   const changes = { ...made, channels: Math.max(driver.channels, made.channels ?? 1) };

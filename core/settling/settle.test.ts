@@ -66,7 +66,7 @@ describe("settling", () => {
   it("settles most of what Reedcutter and Carillon hold, by fewer changes than there are causes", () => {
     const reed = settled("reedcutter").found;
     expect(reed.before.stop + reed.before.fix).toBeGreaterThan(40);
-    // What isolation of every link and copper beyond any terminal settled is left to the builder.
+    // The builder decides the rest: isolation of every link, or copper beyond any terminal, would settle it.
     expect(reed.after.stop + reed.after.fix).toBeLessThanOrEqual(6);
     expect(reed.changes.length).toBeLessThanOrEqual(18);
     const organ = settled("carillon").found;

@@ -21,7 +21,7 @@ export interface SettleChange {
   /** Watches and Asks that come with it. */
   brings: readonly Named[];
   massG: number;
-  /** What it takes besides copper. */
+  /** Money class and work. */
   takes: Takes;
 }
 

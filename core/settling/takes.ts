@@ -3,7 +3,7 @@ import type { Machine, Part } from "../machine/schema";
 /** Money a change takes, by class: nothing, the price of wire and fuses, a module, a drive or a pack. */
 export type MoneyClass = "no money" | "small parts" | "a module" | "a drive or source";
 
-/** What a change takes besides copper: its money class, and the work in plain words. */
+/** Money class of a change, and its work in plain words. */
 export interface Takes {
   readonly money: MoneyClass;
   readonly work: string;
@@ -36,7 +36,7 @@ function changedFields(before: Part, after: Part): string[] {
   );
 }
 
-/** What it takes to make one machine of the other: parts bought, wires cut, ends landed, fuses changed, numbers set. */
+/** Counts the work that makes one machine of the other: parts bought, wires cut, ends landed, fuses changed, numbers set. */
 export function takesOf(before: Machine, after: Machine): Takes {
   const old = new Map(before.parts.map((part) => [part.id, part]));
   let money: MoneyClass = "no money";

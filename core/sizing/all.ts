@@ -14,7 +14,8 @@ import { wireOverload } from "../verdicts/feeds/wire-overload";
 import { evaluateLateSized, RULE_OF } from "../verdicts/rules";
 import { inputWindow } from "../verdicts/sources/input-window";
 import type { Verdict } from "../verdicts/types";
-import { BY_DROP, type SizeOptions, Sizing } from "./sizing";
+import { BY_DROP } from "./share-drop";
+import { type SizeOptions, Sizing } from "./sizing";
 
 /** Most rounds of looking at the whole and mending. */
 const ROUNDS = 20;
@@ -128,7 +129,7 @@ export function* sizeEverything(
     sizing.bringUp();
     yield { done, of };
   }
-  // What a short drives is known now: with the rough sizes before it may have been too much for any fuse, or for the usual one.
+  // The current of a short is known now: with the rough sizes before, it may have been too much for the usual fuse.
   if (!options.keep) {
     sizing.fuseParts();
     sizing.settle();

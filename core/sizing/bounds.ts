@@ -1,4 +1,5 @@
 import { type TerminalRange, terminalRange } from "../figures/terminal-range";
+import { leastRating, PLAIN_FUSE } from "../fuses/rating";
 import { inSentence } from "../quantity/format";
 import { mostFuseA, thickerBy, usualAreaMm2, usualFuseA } from "../reference/practice";
 import type { Choice, Refusal } from "./judge";
@@ -6,7 +7,7 @@ import type { Needs } from "./needs";
 import type { Unit } from "./units";
 
 /** Sizes of the ladder above what lasting current needs, up to which drop may thicken a wire: beyond, copper is the wrong cure. */
-export const STEPS_OVER = 3;
+const STEPS_OVER = 3;
 /** Room of a motor's lead over its running current (handbook practice section 6). */
 const LEAD_ROOM = 1.25;
 
@@ -17,19 +18,17 @@ export interface Bounds {
   readonly by: TerminalRange["by"];
 }
 
-/** Whether a unit is the lead between a driver and its motor. */
+/** Reports whether a unit is the lead between a driver and its motor. */
 export function isLead({ figures }: Needs, { lead }: Unit): boolean {
   return lead.role !== "return" && figures.partOf.get(lead.from.part)?.kind === "driver";
 }
 
 /** Fuse that a unit's lasting current alone would ask for, A: what its size follows from. */
 export function lastingFuseA(needs: Needs, unit: Unit): number {
-  const { continuousA } = needs.of(unit);
-  return isLead(needs, unit) ? continuousA * LEAD_ROOM : continuousA / LASTING_SHARE;
+  const { continuousA, airC } = needs.of(unit);
+  const { fuseLoadFactor } = needs.figures.machine.settings.schools;
+  return isLead(needs, unit) ? continuousA * LEAD_ROOM : leastRating(continuousA, PLAIN_FUSE, fuseLoadFactor, airC);
 }
-
-/** Share of a fuse's rating its lasting current uses where nobody says (common practice, no source). */
-const LASTING_SHARE = 0.75;
 
 /** Bounds of a unit's size; `capA`: what the fuse before it lets through for good. */
 export function boundsOf(needs: Needs, unit: Unit, capA: number): Bounds {
@@ -45,14 +44,14 @@ export function boundsOf(needs: Needs, unit: Unit, capA: number): Bounds {
     : { leastMm2, mostMm2: over, by: null };
 }
 
-/** Whether a fuse, or what stands before a wire without one, is above what practice puts before this size. `short`: a run where the most counts. */
+/** Reports whether practice puts a smaller fuse before this size than its own, or the one before it. `short`: a run where the most counts. */
 export function overLadder(needs: Needs, unit: Unit, { gauge, fuse }: Choice, capA: number, short: boolean): boolean {
   const may = short ? mostFuseA(gauge.areaMm2) : usualFuseA(gauge.areaMm2);
   if (isLead(needs, unit)) {
     const limitA = needs.leadLimit(unit);
     return needs.of(unit).continuousA * LEAD_ROOM > may || (limitA !== null && limitA > mostFuseA(gauge.areaMm2));
   }
-  const guardA = fuse?.ratingA ?? (Number.isFinite(capA) ? capA : needs.of(unit).continuousA / LASTING_SHARE);
+  const guardA = fuse?.ratingA ?? (Number.isFinite(capA) ? capA : lastingFuseA(needs, unit));
   return guardA > may;
 }
 

@@ -13,7 +13,7 @@ import { airAround, settledTemperature } from "../wires/ampacity";
 import { overloadTime } from "../wires/overload";
 import { practiceRefusals } from "./bounds";
 import { BURNS, type Choice, choiceAmpacity, chosenWire, dropRefusals, localRefusals, type Refusal } from "./judge";
-import { familiesFrom, type Needs, needsOf, ohmsWith, PLANNED_SHARE, servingFuse, throughWith } from "./needs";
+import { familiesFrom, KEPT_UP_TO, type Needs, needsOf, ohmsWith, PLANNED_SHARE, servingFuse, throughWith } from "./needs";
 import { sizeReason } from "./reason";
 import { copperKg, sameFuse, stockOf, type Unit, unitsOf } from "./units";
 
@@ -56,8 +56,6 @@ export interface Ladder {
 /** Sizes shown on both sides of what is there and what is proposed. */
 const AROUND = 2;
 
-/** Ratings above the smallest that serves up to which a fuse that is there is kept (common practice, no source). */
-const KEPT_UP_TO = 1.35;
 /** Fuses below this are not proposed before these parts, A (handbook practice sections 6 and 9). */
 const LEAST_FUSE_A = { converter: 2, driver: 2, load: 1, switch: 1, bar: 1, pack: 1, supply: 1, fuse: 1 } as const satisfies Record<
   PartKind,

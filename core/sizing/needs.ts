@@ -119,7 +119,7 @@ function needOf(
     atLeast: unit.wires.some((wire) => figures.wires[wire.id]?.worstAtLeast),
     continuousA: Math.min(gives.lastingA, Math.max(most("worstContinuous"), own.lastingA)),
     peakA: Math.min(gives.brieflyA, most("worst")),
-    // What a source cannot give flows in no wire behind it.
+    // No wire carries more than its source gives.
     brief: [...brief, ...own.starts].map(({ amps, seconds }) => ({ amps: Math.min(gives.brieflyA, amps), seconds })),
     volts: railMaxV(figures, part),
     airC: airAround(unit.lead, machine.settings),
@@ -198,6 +198,9 @@ export function familiesFrom(present: FuseFamilyId | null, onPost: boolean): Fus
   return present && FUSE_FAMILIES[present].sort !== "electronic" ? [present, ...usual] : usual;
 }
 
+/** Ratings above the smallest that serves up to which a fuse that is there is kept (common practice, no source). */
+export const KEPT_UP_TO = 1.35;
+
 /** Ratings above the least that serves up to which one is taken that even the quickest of its lot rides a start through (common practice). */
 const UP_ONE = 1.34;
 
@@ -218,7 +221,7 @@ export function servingFuse(
   const coldC = figures.machine.settings.coldestC ?? figures.machine.settings.ambientC;
   const serves = (fuse: FuseRef) =>
     fuse.ratingA >= leastA && wireMustBear(fuse, coldC) <= bearsA && allowed(fuse) && fuseServes(figures, need, fuse);
-  // Of two families that serve the one that needs the smaller rating, the more usual first.
+  // The more usual family, unless another one serves with a much smaller rating.
   let best: FuseRef | null = null;
   for (const family of familiesFrom(present, onPost)) {
     const made = ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA }));
@@ -245,7 +248,7 @@ export function dropRoom(figures: Figures, consumer: string, wires: readonly Wir
   const rail = railVolts(figures, consumer);
   const shared = sharesRail(figures, consumer);
   if (!part || !figure || rail === 0) return [];
-  // What has a window of volts must keep it, in the briefest dip too; a motor's own start has no limit.
+  // A part with a window of volts keeps it in the briefest dip too; a motor's own start has no limit.
   const leastV = "inputMinV" in part ? part.inputMinV?.value : undefined;
   if (part.kind === "driver" && leastV === undefined) return [];
   return Array.from(figure.dropV, (drop, mode) => {

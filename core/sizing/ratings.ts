@@ -16,7 +16,7 @@ export function contactFor(amps: number): number {
 /** Room over what flows briefly, and what a make has to bear over it (common practice, no source). */
 const BRIEF_ROOM = 1.2;
 
-/** Whether a figure is one that nobody told. */
+/** Reports whether a figure is one that nobody told. */
 export const isSupposed = (figure: Figure | undefined) => figure?.provenance === "guess";
 
 /** Ratings of a bar or contact that nobody told, at least as large as what flows through it; null where they are large enough. */

@@ -222,7 +222,7 @@ describe("with a shared return, unknown figures and a source without a fuse", ()
       }
       expect(Number.isFinite(least), "a machine that no choice settles proves nothing").toBe(true);
       const own = grams(sized.machine);
-      // What keeps a wire out of Watch may weigh one size more, and no trunk is as thin as its amps alone would let it be.
+      // A wire kept out of Watch may weigh one size more, and no trunk is as thin as its amps alone would let it be.
       expect(own).toBeLessThanOrEqual(least * 2 + 5);
       // A run after a run changes nothing.
       expect(sizedAtOnce(sized.machine, { objective: "mass" }).machine.wires).toEqual(sized.machine.wires);

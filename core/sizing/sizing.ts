@@ -12,15 +12,15 @@ import { ratingsOf } from "../reference/fuses";
 import { type Gauge, gaugeById, usualSizes } from "../reference/gauges";
 import { ladderSteps, thickerBy, usualAreaMm2 } from "../reference/practice";
 import { burdenOf, effectOf, isGrave } from "../verdicts/effect";
-import { drop } from "../verdicts/feeds/drop";
 import { lightReturn } from "../verdicts/returns/light-return";
 import { evaluateLateSized, evaluateShorts } from "../verdicts/rules";
-import { inputWindow } from "../verdicts/sources/input-window";
 import type { Verdict } from "../verdicts/types";
 import { boundsOf, lastingFuseA, overLadder } from "./bounds";
 import { type Choice, isRefused, localRefusals } from "./judge";
 import { fuseFor, plugsFor } from "./ladder";
-import { dropRoom, familiesFrom, fuseServes, type Needs, needsOf, ohmsWith } from "./needs";
+import { type Needs, needsOf } from "./needs";
+import { fusesBehind, partFuse } from "./part-fuse";
+import { lacking, sharedDrop } from "./share-drop";
 import { isSizing } from "./touches";
 import { fuseParts, sameChoice, sameFuse, stockOf, type Unit, unitsOf } from "./units";
 import { CHANGED_PLUG, CHANGED_WIRE, type Objective, weigh } from "./weigh";
@@ -398,41 +398,17 @@ export class Sizing {
     ];
   }
 
-  /**
-   * Fuses that are parts of their own. Where nothing is to be kept: the smallest that serves, above the fuses behind it by what
-   * keeps them apart, and within what the source gives. Else one that does not serve is changed for the nearest that does.
-   */
+  /** Fuses that are parts of their own, each as `partFuse` chooses it. */
   fuseParts(): void {
     const units = unitsOf(this.figures);
     for (const part of fuseParts(this.figures)) {
       const feed = this.figures.ledger.rowOf.get(part.id)?.feed;
       const unit = feed && units.find(({ lead }) => lead.id === feed.id);
       if (!unit || unit.lead.pinned || (this.options.only && !this.options.only.includes(unit.lead.id))) continue;
-      const need = { ...this.needs.of(unit), throughA: this.needs.through(part.id) };
-      const may = (fuse: FuseRef) => !this.refusedFuses.has(fuseKey(part.id, fuse)) && fuseServes(this.figures, need, fuse);
-      const serves = may(part.fuse);
-      if (serves && (this.options.keep || need.atLeast)) continue;
-      const stock = stockOf(this.machine);
-      const onPost = this.figures.partOf.get(unit.lead.from.part)?.kind === "pack";
-      const all = familiesFrom(this.options.keep ? part.fuse.family : null, onPost)
-        .flatMap((family) => ratingsOf(family).map((ratingA): FuseRef => ({ family, ratingA })))
-        .filter((fuse) => stock.fuse(fuse) && may(fuse));
-      const apartA = this.apartFrom(part.id, need.continuousA);
-      const near = (fuse: FuseRef) => Math.abs(Math.log(fuse.ratingA / part.fuse.ratingA));
-      const leastA = onPost && need.volts >= LEAST_MAIN.fromV ? Math.max(apartA, LEAST_MAIN.amps) : apartA;
-      const fit = this.options.keep ? all.sort((a, b) => near(a) - near(b))[0] : usualFit(all, leastA);
-      // One size more than needed is no reason to change what is there.
-      const fine = serves && fit && part.fuse.ratingA >= fit.ratingA && part.fuse.ratingA <= fit.ratingA * KEPT_UP_TO;
-      if (fit && !fine) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
+      const allowed = (fuse: FuseRef) => !this.refusedFuses.has(fuseKey(part.id, fuse));
+      const fit = partFuse(this.needs, unit, part, fusesBehind(this.machine, part.id), allowed, this.options.keep === true);
+      if (fit) this.take({ type: "updatePart", id: part.id, changes: { fuse: { ...part.fuse, ...fit } } });
     }
-  }
-
-  /** Rating from which a fuse stands apart from those behind it, A: 1.6 times the largest, 1.25 where one feed is nearly the whole machine. */
-  private apartFrom(partId: string, lastingA: number): number {
-    const behind = this.fusesBehind(partId);
-    const largest = Math.max(0, ...behind);
-    const alone = largest * LOADED >= lastingA;
-    return largest * (!alone ? APART : largest >= SHARED_FROM_A ? 1 : APART_ALONE);
   }
 
   /** A fuse part's fuse opens too late: another one that serves, the nearest first; false where there is none. */
@@ -447,23 +423,7 @@ export class Sizing {
     return this.machine !== before;
   }
 
-  /** Ratings of the fuses behind a part, A. */
-  private fusesBehind(partId: string): number[] {
-    const found: number[] = [];
-    const seen = new Set<string>([partId]);
-    for (let open = [partId]; open.length > 0; ) {
-      const at = open;
-      const next = this.machine.wires.filter(({ role, from, to }) => role === "supply" && at.includes(from.part) && !seen.has(to.part));
-      for (const { fuse, to } of next) {
-        if (fuse) found.push(fuse.ratingA);
-        seen.add(to.part);
-      }
-      open = next.map(({ to }) => to.part);
-    }
-    return found;
-  }
-
-  /** What a unit's size follows from: its fuse, or what stands before it, or what lasts in it, A. */
+  /** Current that a unit's size follows from: its fuse, or the guard before it, or the lasting current, A. */
   private guard(unit: Unit): number {
     const capA = capBefore(this.figures, unit.lead);
     return unit.lead.fuse?.ratingA ?? (Number.isFinite(capA) ? capA : lastingFuseA(this.needs, unit));
@@ -489,52 +449,15 @@ export class Sizing {
   }
 
   private shareOut(verdicts: readonly Verdict[], wished: boolean): void {
-    const short = new Set(verdicts.flatMap(({ rule, severity, subject }) => (BY_DROP.has(rule) && severity === "fix" ? [subject.id] : [])));
-    const units = this.units;
-    const sizes = new Map(units.map((unit) => [unit, { gauge: gaugeById(unit.lead.gauge ?? ""), parallel: unit.lead.parallel }]));
-    const ohmOf = (unit: Unit) => {
-      const { gauge, parallel } = sizes.get(unit) ?? {};
-      return gauge ? ohmsWith(this.figures, unit.wires, { gauge: gauge.id, parallel: parallel ?? 1 }) : [];
-    };
-    const before = new Map(units.map((unit) => [unit, ohmOf(unit)]));
-    const now = new Map(before);
-    const consumers = [...new Set(units.flatMap((unit) => this.needs.of(unit).behind))].filter((id) => !this.options.keep || short.has(id));
-    for (const consumer of consumers) {
-      const ways = units
-        .map((unit) => ({ unit, wires: unit.wires.filter(({ id }) => this.needs.ways.get(id)?.includes(consumer)) }))
-        .filter(({ wires }) => wires.length > 0);
-      const all = ways.flatMap(({ wires }) => wires);
-      const rooms = dropRoom(this.figures, consumer, all, wished);
-      const lost = (amps: readonly number[], ohms: ReadonlyMap<Unit, number[]>) => {
-        let sum = 0;
-        let k = 0;
-        for (const { unit, wires } of ways)
-          for (const wire of wires) sum += (amps[k++] ?? 0) * (ohms.get(unit)?.[unit.wires.indexOf(wire)] ?? 0);
-        return sum;
-      };
-      for (let turn = 0; turn < 200; turn++) {
-        const over = rooms.map(({ amps, roomV }) => ({ amps, by: lost(amps, now) - roomV * DROP_SHARE })).sort((a, b) => b.by - a.by)[0];
-        if (!over || over.by <= 0) break;
-        let best: { unit: Unit; gauge: Gauge; parallel: number; gain: number } | null = null;
-        for (const { unit } of ways) {
-          const at = sizes.get(unit);
-          if (!at?.gauge) continue;
-          const next = this.larger(unit, at.gauge, at.parallel, wished);
-          if (!next) continue;
-          const trial = new Map(now).set(unit, ohmsWith(this.figures, unit.wires, { gauge: next.gauge.id, parallel: next.parallel }));
-          const saved = lost(over.amps, now) - lost(over.amps, trial);
-          const fuse = unit.lead.fuse ?? null;
-          const { objective } = this.options;
-          const more = weigh(unit, { ...next, fuse }, objective) - weigh(unit, { gauge: at.gauge, parallel: at.parallel, fuse }, objective);
-          const gain = saved / Math.max(1e-6, more);
-          if (saved > 0 && (!best || gain > best.gain)) best = { unit, ...next, gain };
-        }
-        if (!best) break;
-        const { unit, gauge, parallel } = best;
-        sizes.set(unit, { gauge, parallel });
-        now.set(unit, ohmsWith(this.figures, unit.wires, { gauge: gauge.id, parallel }));
-      }
-    }
+    const sizes = sharedDrop({
+      needs: this.needs,
+      units: this.units,
+      objective: this.options.objective,
+      // In a plan that is kept, only parts that a rule names are cured.
+      short: this.options.keep ? lacking(verdicts) : null,
+      larger: (unit, gauge, parallel) => this.larger(unit, gauge, parallel, wished),
+      wished,
+    });
     this.takeAll(
       [...sizes].flatMap(([unit, { gauge, parallel }]) => {
         if (!gauge || (gauge.id === unit.lead.gauge && parallel === unit.lead.parallel)) return [];
@@ -546,33 +469,7 @@ export class Sizing {
   }
 }
 
-/** Of fuses, the more usual families first, the smallest from a rating on; another family only where it needs much less. */
-function usualFit(all: readonly FuseRef[], leastA: number): FuseRef | undefined {
-  let best: FuseRef | undefined;
-  for (const fuse of all) if (fuse.ratingA >= leastA && (!best || fuse.ratingA < best.ratingA * MUCH_SMALLER)) best = fuse;
-  return best ?? [...all].sort((a, b) => b.ratingA - a.ratingA)[0];
-}
-
-/** Rules whose verdicts volts lost on the way bring about. */
-export const BY_DROP: ReadonlySet<string> = new Set([drop.id, inputWindow.id]);
-
 const fuseKey = (partId: string, { family, ratingA }: FuseRef) => `${partId} ${family} ${ratingA}`;
 
-/** Main fuse over the largest feed fuse: of several feeds, and of one that is nearly the whole machine (handbook practice section 4). */
-const APART = 1.6;
-const APART_ALONE = 1.25;
-/** Rating from which one drive and the machine share a size (handbook practice section 10). */
-const SHARED_FROM_A = 40;
-/** Least main fuse of a battery from so many volts, A: below, its holder and spares are no commoner (common practice, no source). */
-const LEAST_MAIN = { fromV: 9, amps: 5 } as const;
 /** Sizes over what heat asks for that are taken for a wished drop. */
 const WISHED_STEPS = 1;
-/** A less usual family is taken where it needs so much less (common practice, no source). */
-const MUCH_SMALLER = 0.7;
-/** Share of its rating a feed's fuse carries at about the most (common practice). */
-const LOADED = 0.75;
-/** A main fuse up to this many times the one needed stays (common practice, no source). */
-const KEPT_UP_TO = 1.35;
-
-/** The drop is planned a little inside its limit, so that it is not left at the brink. */
-const DROP_SHARE = 0.9;

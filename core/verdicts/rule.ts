@@ -44,6 +44,8 @@ interface Facts {
   sized: boolean;
   /** What it says hangs on what a pack can push: it is asked again with the packs aged and cold. */
   packBound: boolean;
+  /** Its verdicts depend on how much motors draw when they start or are held: a limit or another order of starts may settle them. */
+  byDraw: boolean;
 }
 
 /** A rule and what other code has to know of it. `says`: its topics, its own first. */
@@ -51,8 +53,8 @@ export type Rule = Readonly<Topic & Facts & Evaluate & { says: readonly Topic[] 
 
 /** Declares a rule: who speaks, what it reads, how it judges, and the facts that are not the usual ones. */
 export function rule(declared: { speak: Speaker; others?: readonly Speaker[] } & Partial<Facts> & Evaluate): Rule {
-  const { speak, others = [], sized = false, packBound = false, ...judges } = declared;
+  const { speak, others = [], sized = false, packBound = false, byDraw = false, ...judges } = declared;
   const kept = judges.reads === "build" ? { ...judges, evaluate: perBuild(judges.evaluate) } : judges;
   const says = [speak, ...others].map(({ id, title, step }): Topic => ({ id, title, step }));
-  return { id: speak.id, title: speak.title, step: speak.step, says, sized, packBound, ...kept };
+  return { id: speak.id, title: speak.title, step: speak.step, says, sized, packBound, byDraw, ...kept };
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { at, must, part, simple } from "@/tests/support/small";
 import { analyse } from "../analysis/analyse";
 import { analyseFully } from "../analysis/fully";
+import type { PartChanges } from "../machine/commands";
 import { typical } from "../machine/figure";
 import type { Machine } from "../machine/schema";
 import type { Verdict } from "./types";
@@ -140,6 +141,20 @@ describe("fuse and wire", () => {
     expect(verdict.limit).toBeCloseTo(15, 6);
     eachRemedySettles(machine, verdict);
     expect(byRule(must(machine, { type: "setSettings", changes: { schools: { fuseLoadFactor: "80 %" } } }), "fuse-too-small")).toEqual([]);
+  });
+
+  it("judges a dip of seconds by a part's window, and by its share where nobody told one: never by nothing", () => {
+    // 10 m of 18 AWG, out and back, resist 0.42 Ω (NEC chapter 9 table 8, from memory): 8 A lose 3.4 of 12 V, 0.3 A next to nothing.
+    const dipping = (over: PartChanges) =>
+      must(timed(simple({ amps: 0.3, gauge: "18 AWG", metres: 10, internalOhm: 0.001 }), 8, 5), {
+        type: "updatePart",
+        id: "motor",
+        changes: { loadKind: "radio", ...over },
+      });
+    expect(byRule(dipping({}), "drop")[0]?.severity).toBe("fix");
+    expect(byRule(dipping({ inputMinV: typical(6) }), "drop")).toEqual([]);
+    expect(byRule(dipping({ inputMinV: typical(10) }), "input-window")[0]?.severity).toBe("fix");
+    expect(byRule(dipping({ loadKind: "motor" }), "drop")).toEqual([]);
   });
 
   it("sees that a start opens the fuse by the middle of its curve, and that the quickest of a lot may open", () => {

@@ -88,7 +88,7 @@ export function mainWires({ parts, wires }: Machine): Wire[] {
   return found;
 }
 
-/** What is drafted of a row's list, against what the row accepts. */
+/** Compares the draft of a row's list with the ranges the row accepts. */
 export function measured(row: PracticeRow): Compared[] {
   const list = LISTS[row.id];
   if (!list) return [];
@@ -102,7 +102,7 @@ export function measured(row: PracticeRow): Compared[] {
   const leads = machine.wires.filter(({ role, to }) => role !== "return" && list.lead?.test(name(to.part)));
   // A supply's own limit stands in for a main fuse.
   const [alone] = feeds;
-  // Where the feed has no fuse of its own the main fuse is that, too.
+  // A feed without a fuse of its own is guarded by the main fuse.
   const main = row.main && row.feed && alone && !alone.fuse ? ([Math.min(row.main[0], row.feed[0]), row.main[1]] as const) : row.main;
   if (main && machine.parts.some(({ kind }) => kind === "pack"))
     put("main fuse", `${mainFuse(machine) ?? "none"} A`, main, fuseOff(mainFuse(machine), main));

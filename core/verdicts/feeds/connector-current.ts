@@ -25,7 +25,7 @@ const speak = speaker({
 });
 
 /** Each connector's contacts against what they carry continuously, and for seconds; rotary joints by their rings. */
-export const connectorCurrent = rule({ speak, reads: "figures", sized: true, evaluate });
+export const connectorCurrent = rule({ speak, reads: "figures", byDraw: true, sized: true, evaluate });
 
 /** Share of its rating from which a contact is watched (our choice: the tenth that derating is unsure by). */
 const WATCH_FROM = 0.9;

@@ -15,7 +15,7 @@ const speak = speaker({
 });
 
 /** Contacts that open under load: by an emergency stop, or in a mode. An AC figure says nothing about DC. */
-export const dcContact = rule({ speak, reads: "figures", evaluate });
+export const dcContact = rule({ speak, reads: "figures", byDraw: true, evaluate });
 
 /** Below this a DC arc goes out by itself at a few amps (handbook: about 12 to 13 V and 0.4 A on copper, Holm, from memory). */
 const ARC_V = 13;

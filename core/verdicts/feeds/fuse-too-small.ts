@@ -30,7 +30,7 @@ const speak = speaker({
  * Continuous current against the school's share of the rating, and modes that end against the middle of the fuse's curve, half as
  * long again; where only the quickest of a lot may open, little is left. A current that the source's own management ends does not flow for good.
  */
-export const fuseTooSmall = rule({ speak, reads: "figures", sized: true, evaluate });
+export const fuseTooSmall = rule({ speak, reads: "figures", byDraw: true, sized: true, evaluate });
 
 /** A fuse, and what it holds where it sits, A. */
 interface Limit {

@@ -25,7 +25,7 @@ const speak = speaker({
  * unfused because the driver limits; the other fuses them below stall. Where a driver without a limit can deliver
  * the stall, the first only holds while its program works.
  */
-export const motorLead = rule({ speak, reads: "figures", evaluate });
+export const motorLead = rule({ speak, reads: "figures", byDraw: true, evaluate });
 
 function evaluate(figures: Figures): Verdict[] {
   const verdicts: Verdict[] = [];

@@ -21,7 +21,7 @@ const speak = speaker({
  * The sum that a bar, strip or Y-lead's trunk carries against its rating: every branch may be well and the trunk over. One
  * without a rating is asked for it once it carries more than the smallest of its form does.
  */
-export const nodeRating = rule({ speak, reads: "figures", evaluate });
+export const nodeRating = rule({ speak, reads: "figures", byDraw: true, evaluate });
 
 type Bar = PartOf<"bar">;
 

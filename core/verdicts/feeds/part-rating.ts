@@ -16,7 +16,7 @@ const speak = speaker({
 });
 
 /** Current in each switch contact against what it carries continuously and for a while; one without a rating is asked for it. */
-export const partRating = rule({ speak, reads: "figures", evaluate });
+export const partRating = rule({ speak, reads: "figures", byDraw: true, evaluate });
 
 /** A contact of any kind carries this, A: below it nobody need ask. */
 const ANY_CONTACT_A = 1;

@@ -25,7 +25,7 @@ const speak = speaker({
 });
 
 /** Each wire's worst continuous current against its limit, and each timed mode against how long the wire may bear it. */
-export const wireOverload = rule({ speak, reads: "figures", sized: true, evaluate });
+export const wireOverload = rule({ speak, reads: "figures", byDraw: true, sized: true, evaluate });
 
 /** Share of the limit from which little is left. */
 const WATCH_FROM = 0.9;

@@ -27,7 +27,7 @@ const speak = speaker({
  * Current of each channel, all that hangs on it together, against the lowest layer's limit as it is cooled, continuously and for as
  * long as each mode lasts; all channels against the driver's total; and what a stall would do, whatever the modes plan.
  */
-export const driverCurrent = rule({ speak, reads: "figures", evaluate });
+export const driverCurrent = rule({ speak, reads: "figures", byDraw: true, evaluate });
 
 /** Package and copper of a bridge follow their current within 5-60 s (from memory): near the quick end. */
 const BRIDGE_TAU_S = 10;

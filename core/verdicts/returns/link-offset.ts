@@ -34,7 +34,7 @@ const speakOfError = speaker({
 });
 
 /** Each link's ground offset against its budget in every mode; analogue links as counts of error. */
-export const linkOffset = rule({ speak, others: [speakOfError], reads: "figures", evaluate });
+export const linkOffset = rule({ speak, others: [speakOfError], reads: "figures", byDraw: true, evaluate });
 
 function evaluate(figures: Figures): Verdict[] {
   const found: Verdict[] = [];

@@ -15,7 +15,7 @@ const speak = speaker({
 });
 
 /** Modes without an operating point: the sources cannot deliver the power asked for through this resistance. */
-export const collapse = rule({ speak, reads: "figures", sized: true, packBound: true, evaluate });
+export const collapse = rule({ speak, reads: "figures", byDraw: true, sized: true, packBound: true, evaluate });
 
 function evaluate(figures: Figures): Verdict[] {
   return figures.modes

@@ -18,7 +18,7 @@ const speak = speaker({
 });
 
 /** Converter too hot, at dropout, or off its mark. */
-export const converterLimits = rule({ speak, reads: "figures", packBound: true, evaluate });
+export const converterLimits = rule({ speak, reads: "figures", byDraw: true, packBound: true, evaluate });
 
 /** Chips follow their heat within seconds: a mode of this length counts as going on continuously, s. */
 const SOON_S = 10;

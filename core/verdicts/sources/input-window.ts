@@ -22,7 +22,7 @@ const speak = speaker({
 });
 
 /** Highest voltage (pack full, nothing running) and lowest (worst mode, pack at its lowest) against what a part accepts. */
-export const inputWindow = rule({ speak, reads: "figures", sized: true, packBound: true, evaluate });
+export const inputWindow = rule({ speak, reads: "figures", byDraw: true, sized: true, packBound: true, evaluate });
 
 /** Share of the minimum below which little is left. */
 const CLOSE = 0.03;

@@ -21,7 +21,7 @@ const speak = speaker({
 });
 
 /** Delivered current per mode, at both charges, against what holds continuously or for as long as the mode lasts. */
-export const sourceRating = rule({ speak, reads: "figures", evaluate });
+export const sourceRating = rule({ speak, reads: "figures", byDraw: true, evaluate });
 
 /** Share of a rating that may be used continuously before little is left (common practice for supplies). */
 const WATCH_FROM = 0.8;

@@ -17,7 +17,7 @@ const speak = speaker({
 });
 
 /** What a supply's one current rating does not say: the box's total, a least load, uneven outputs, and what it can start into. */
-export const supplyLimits = rule({ speak, reads: "figures", evaluate });
+export const supplyLimits = rule({ speak, reads: "figures", byDraw: true, evaluate });
 
 const subject = (part: Part) => ({ kind: "part" as const, id: part.id });
 
